@@ -1,0 +1,70 @@
+import js from '@eslint/js';
+import svelte from 'eslint-plugin-svelte';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+import svelteConfig from './svelte.config.js';
+
+/** The arrows of docs/architecture.md: each layer may import only what lies below it. */
+const forbid = (...patterns) => ({
+	'no-restricted-imports': ['error', { patterns }]
+});
+const routes = { group: ['**/routes/**'], message: 'Nothing imports routes.' };
+const insides = {
+	regex: '^\\$core/[a-z]+/(?!index$).+',
+	message: 'Use a folder of core through its index.ts.'
+};
+const sql = {
+	group: ['drizzle-orm', 'drizzle-orm/*', 'mysql2', 'mysql2/*'],
+	message: 'SQL lives in src/lib/server only.'
+};
+
+export default ts.config(
+	{ ignores: ['build/', '.svelte-kit/', '.data/', 'node_modules/', 'drizzle/'] },
+	js.configs.recommended,
+	...ts.configs.recommended,
+	...svelte.configs.recommended,
+	{
+		languageOptions: { globals: { ...globals.browser, ...globals.node } },
+		rules: {
+			'no-undef': 'off',
+			'svelte/no-navigation-without-resolve': 'off',
+			'@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }]
+		}
+	},
+	{
+		files: ['**/*.svelte', '**/*.svelte.ts'],
+		languageOptions: { parserOptions: { parser: ts.parser, svelteConfig } }
+	},
+	{
+		files: ['src/core/**/*.ts'],
+		ignores: ['**/*.test.ts'],
+		rules: {
+			...forbid(
+				{ regex: '^\\$(lib|app|env)', message: 'Core knows nothing above it.' },
+				{ regex: '^(?!\\.|typebox$|ml-matrix$|simple-statistics$)', message: 'Core imports core and maths only.' },
+				{ regex: '^\\.\\./[a-z]+/(?!index$).+', message: 'Use a folder of core through its index.ts.' },
+				routes
+			),
+			'no-restricted-globals': ['error', 'window', 'document', 'fetch', 'process', 'localStorage', 'crypto'],
+			'no-restricted-properties': [
+				'error',
+				{ object: 'Date', property: 'now', message: 'Time is an argument.' },
+				{ object: 'Math', property: 'random', message: 'Randomness is a seed.' }
+			]
+		}
+	},
+	{
+		files: ['src/core/quantities/**/*.ts'],
+		ignores: ['**/*.test.ts'],
+		rules: forbid({
+			regex: '^(?!\\./|typebox$|\\.\\./problems$)',
+			message: 'quantities stands at the bottom of core.'
+		})
+	},
+	{
+		files: ['src/lib/ui/**'],
+		rules: forbid(routes, insides, sql, { group: ['$lib/server/*', '**/server/**'], message: 'ui runs in the browser.' })
+	},
+	{ files: ['src/lib/server/**'], rules: forbid(routes, insides, { group: ['$lib/ui/*'], message: 'server draws nothing.' }) },
+	{ files: ['src/routes/**'], rules: forbid(insides, sql) }
+);

@@ -1,0 +1,38 @@
+import type { TSchema } from 'typebox';
+import { ReadingRequest, ReadingResult, read } from './methods';
+import { good, type Outcome } from './problems';
+import { ConvertRequest, ConvertResult, convert } from './quantities';
+
+/** One named calculation: what it takes, what it gives, and the pure function between. */
+export interface Calculation {
+	name: string;
+	title: string;
+	request: TSchema;
+	result: TSchema;
+	/** Takes a request that has passed `request`; what a schema cannot say comes back as problems. */
+	run: (request: never) => Outcome<unknown>;
+}
+
+/** A reading with the questions it raises. */
+export function reading(request: ReadingRequest): Outcome<ReadingResult> {
+	const measured = read(request);
+	return measured.ok ? good({ ...measured.value, questions: [] }) : measured;
+}
+
+/** Everything Tevrik computes; the only list of it. */
+export const CALCULATIONS: Calculation[] = [
+	{
+		name: 'convert',
+		title: 'A value in another unit',
+		request: ConvertRequest,
+		result: ConvertResult,
+		run: convert
+	},
+	{
+		name: 'reading',
+		title: 'From what was seen on an instrument to a number with its error',
+		request: ReadingRequest,
+		result: ReadingResult,
+		run: reading
+	}
+];

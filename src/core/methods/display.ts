@@ -1,0 +1,39 @@
+import { bad, badAll, good, type Outcome, type Problem } from '../problems';
+import { rectangular, repeatability, seenAs, triangular, trueness, type Observation } from './observation';
+import type { DisplayMethod, ScaleLineMethod } from './profile';
+import type { ShownReading } from './schema';
+
+/**
+ * A number shown by a meter, or a line read off a scale, in the instrument's own unit. Errors: half a last digit
+ * (rectangular), half a graduation (triangular), and the maker's promise, absolute and relative (rectangular).
+ * Problems: a value outside the instrument's range.
+ */
+export function observeShown(method: DisplayMethod | ScaleLineMethod, reading: ShownReading): Outcome<Observation> {
+	const { display } = method;
+	if ('below' in reading) return good({ kind: 'below', at: reading.below, errors: [] });
+	if ('above' in reading) return good({ kind: 'above', at: reading.above, errors: [] });
+
+	const { shown } = reading;
+	const ends = typeof shown === 'number' ? [shown] : shown;
+	const [low, high] = display.range ?? [-Infinity, Infinity];
+	const problems: Problem[] = ends
+		.filter((end) => end < low || end > high)
+		.map((end) => ({
+			path: '/reading/shown',
+			message: `${end} is outside what this instrument shows, ${low} to ${high} ${display.unit}`
+		}));
+	if (problems.length) return badAll(problems);
+	if (typeof shown !== 'number' && !(shown[0] < shown[1]))
+		return bad('/reading/shown', 'must name the smaller end first, then the larger');
+
+	const middle = ends.reduce((sum, end) => sum + end, 0) / ends.length;
+	const step =
+		display.graduation === undefined
+			? repeatability('last digit shown', rectangular((display.resolution ?? 0) / 2))
+			: repeatability('reading the scale', triangular(display.graduation / 2));
+	const errors = [step];
+	if (display.absolute) errors.push(trueness('instrument, fixed part', rectangular(display.absolute)));
+	if (display.relative)
+		errors.push(trueness('instrument, share of the value', rectangular(display.relative * Math.abs(middle))));
+	return good(seenAs(shown, errors));
+}

@@ -1,0 +1,26 @@
+import { bad, good, type Outcome } from '../problems';
+import { rectangular, repeatability, type Observation } from './observation';
+import type { DropsMethod } from './profile';
+import type { DropsReading } from './schema';
+
+/** Scatter of the mean drop from test to test, as a fraction: the bottle held a little aslant, a bubble. */
+export const DEFAULT_DROP_RELATIVE = 0.02;
+
+/**
+ * Drops counted, confirming ones taken off where the kit does not count them. Errors: the end lies anywhere within the
+ * last drop, each doubtful drop anywhere between none and whole (rectangular over one drop), drops differ in size.
+ * Problems: more confirming or doubtful drops than drops.
+ */
+export function observeDrops(method: DropsMethod, reading: DropsReading): Outcome<Observation> {
+	const { drops, confirming = 0, doubtful = 0 } = reading;
+	if (confirming > drops) return bad('/reading/confirming', `cannot be more than the ${drops} drops counted`);
+	if (doubtful > drops) return bad('/reading/doubtful', `cannot be more than the ${drops} drops counted`);
+	const counted = method.countConfirming === false ? drops - confirming : drops;
+	const oneDrop = rectangular(1 / 2);
+	const errors = [
+		repeatability('last drop', oneDrop),
+		repeatability('size of drops', counted * (method.uncertainty?.dropRelative ?? DEFAULT_DROP_RELATIVE))
+	];
+	if (doubtful > 0) errors.push(repeatability('doubtful drops', oneDrop * Math.sqrt(doubtful)));
+	return good({ kind: 'point', at: counted, errors });
+}

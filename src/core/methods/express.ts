@@ -1,0 +1,34 @@
+import { convert, isQuantity } from '../quantities';
+import type { Measured } from './schema';
+
+/**
+ * A measured value in another unit of its parameter; a curved change of unit (specific gravity) carries the error by
+ * its slope. Back as it came where the parameter is the keeper's own or the value is outside the unit's range.
+ */
+export function expressedIn(measured: Measured, parameter: string, unit: string): Measured {
+	if (measured.unit === unit || !isQuantity(parameter)) return measured;
+	const to = (value: number | null): number | null => {
+		if (value === null) return null;
+		const result = convert({ quantity: parameter, value, from: measured.unit, to: unit });
+		return result.ok ? result.value.value : null;
+	};
+	const value = to(measured.value);
+	const interval: [number | null, number | null] = [to(measured.interval[0]), to(measured.interval[1])];
+	if (measured.value !== null && value === null) return measured;
+	const width = (measured.interval[1] ?? 0) - (measured.interval[0] ?? 0);
+	const slope =
+		measured.value === null || interval[0] === null || interval[1] === null || width <= 0
+			? 1
+			: (interval[1] - interval[0]) / width;
+	const scale = (error: number | null) => (error === null ? null : error * Math.abs(slope));
+	return {
+		...measured,
+		value,
+		unit,
+		interval,
+		standardUncertainty: scale(measured.standardUncertainty),
+		repeatability: scale(measured.repeatability),
+		trueness: scale(measured.trueness),
+		budget: measured.budget.map((e) => ({ ...e, standardUncertainty: e.standardUncertainty * Math.abs(slope) }))
+	};
+}

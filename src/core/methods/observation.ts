@@ -1,0 +1,40 @@
+import type { Contribution } from './schema';
+
+/**
+ * What was seen on an instrument, on that instrument's own axis (mL used, drops, shade, shown value): a point, an
+ * interval whose ends are all that is known, or a bound. `errors` are standard uncertainties on the same axis.
+ */
+export type Observation = { errors: Contribution[] } & (
+	| { kind: 'point'; at: number }
+	| { kind: 'between'; from: number; to: number }
+	| { kind: 'below'; at: number }
+	| { kind: 'above'; at: number }
+);
+
+/** Standard uncertainty of anything equally likely within ±halfWidth (GUM 4.3.7). */
+export const rectangular = (halfWidth: number) => halfWidth / Math.sqrt(3);
+
+/** Of a scale read to its nearest line, most likely on the line and never half a line off (GUM 4.3.9). */
+export const triangular = (halfWidth: number) => halfWidth / Math.sqrt(6);
+
+export const repeatability = (source: string, standardUncertainty: number): Contribution => ({
+	source,
+	standardUncertainty,
+	kind: 'repeatability'
+});
+
+export const trueness = (source: string, standardUncertainty: number): Contribution => ({
+	source,
+	standardUncertainty,
+	kind: 'trueness'
+});
+
+/** Root of the sum of squares: contributions are independent (GUM 5.1.2). */
+export const combined = (errors: Contribution[]): number =>
+	Math.hypot(...errors.map((e) => e.standardUncertainty));
+
+/** A number seen, or two ends it lies between, as an observation. */
+export const seenAs = (seen: number | [number, number], errors: Contribution[]): Observation =>
+	typeof seen === 'number'
+		? { kind: 'point', at: seen, errors }
+		: { kind: 'between', from: Math.min(...seen), to: Math.max(...seen), errors };

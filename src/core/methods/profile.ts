@@ -1,0 +1,182 @@
+import Type, { type TSchema } from 'typebox';
+
+/**
+ * `tevrik.method/1`: how one kit or instrument is read, as keepers share it in a file. Amounts in mL, times in
+ * seconds, relative errors as fractions; every error is a standard uncertainty unless its name says otherwise.
+ */
+
+const exact = { additionalProperties: false } as const;
+const amount = (maximum: number) => Type.Number({ exclusiveMinimum: 0, maximum });
+const fraction = Type.Number({ minimum: 0, maximum: 1 });
+const value = Type.Number({ minimum: -1e6, maximum: 1e6 });
+const name = Type.String({ minLength: 1, maxLength: 120 });
+const word = Type.String({ minLength: 1, maxLength: 40 });
+const oneOf = <T extends string>(...names: T[]) => Type.Unsafe<T>({ type: 'string', enum: names });
+
+export const Table = Type.Object(
+	{
+		kind: Type.Literal('table'),
+		/** Lines of the leaflet's chart: [reading, value]. */
+		points: Type.Array(Type.Tuple([value, value]), { minItems: 2, maxItems: 500 }),
+		/** Syringes only: whether the chart goes by what is left in the syringe or by what was used. */
+		by: Type.Optional(oneOf('left', 'used'))
+	},
+	exact
+);
+export type Table = Type.Static<typeof Table>;
+
+const perMlScale = Type.Object(
+	{ kind: Type.Literal('linear'), perMl: amount(1e6), atZero: Type.Optional(value) },
+	exact
+);
+const perDropScale = Type.Object(
+	{ kind: Type.Literal('linear'), perDrop: amount(1e6), atZero: Type.Optional(value) },
+	exact
+);
+const eitherScale = <T extends TSchema>(linear: T) =>
+	Type.Unsafe<Type.Static<T> | Table>({
+		type: 'object',
+		required: ['kind'],
+		discriminator: { propertyName: 'kind' },
+		oneOf: [linear, Table]
+	});
+
+export const SampleSize = Type.Object(
+	{ id: word, ml: amount(1000), times: amount(100) },
+	exact
+);
+export type SampleSize = Type.Static<typeof SampleSize>;
+
+export const Uncertainty = Type.Object(
+	{
+		/** Of the first sample's volume. */
+		sampleRelative: Type.Optional(fraction),
+		/** Of the titrant's strength, from batch to batch. */
+		titrantRelative: Type.Optional(fraction),
+		/** Volume of the drop that may have been one too many. */
+		dropMl: Type.Optional(amount(1)),
+		/** Scatter of the mean drop from test to test. */
+		dropRelative: Type.Optional(fraction)
+	},
+	exact
+);
+export type Uncertainty = Type.Static<typeof Uncertainty>;
+
+export const Step = Type.Object(
+	{
+		do: oneOf('measure', 'add', 'mix', 'wait', 'titrate', 'match', 'filter', 'dilute', 'rinse', 'read'),
+		text: Type.String({ maxLength: 300 }),
+		seconds: Type.Optional(Type.Number({ minimum: 0, maximum: 86_400 })),
+		within: Type.Optional(Type.Number({ minimum: 0, maximum: 86_400 })),
+		caution: Type.Optional(Type.String({ maxLength: 300 }))
+	},
+	exact
+);
+export type Step = Type.Static<typeof Step>;
+
+const common = {
+	format: Type.Literal('tevrik.method/1'),
+	id: Type.String({ pattern: '^[a-z0-9][a-z0-9-]{0,59}$' }),
+	name,
+	parameter: word,
+	unit: word,
+	samples: Type.Optional(Type.Array(SampleSize, { minItems: 1, maxItems: 8 })),
+	uncertainty: Type.Optional(Uncertainty),
+	/** The value is what remains after so many times another parameter's answer is taken away. */
+	takeAway: Type.Optional(Type.Object({ parameter: word, times: amount(1000) }, exact)),
+	steps: Type.Optional(Type.Array(Step, { maxItems: 60 })),
+	pack: Type.Optional(
+		Type.Object(
+			{ tests: Type.Integer({ minimum: 1, maximum: 100_000 }), price: Type.Number({ minimum: 0, maximum: 1e6 }) },
+			exact
+		)
+	),
+	notes: Type.Optional(Type.String({ maxLength: 2000 }))
+};
+
+export const SyringeMethod = Type.Object(
+	{
+		...common,
+		reads: Type.Literal('syringe'),
+		syringe: Type.Object(
+			{ fillMl: amount(100), graduationMl: amount(10), readAs: oneOf('left', 'used') },
+			exact
+		),
+		scale: eitherScale(perMlScale)
+	},
+	exact
+);
+export type SyringeMethod = Type.Static<typeof SyringeMethod>;
+
+export const DropsMethod = Type.Object(
+	{
+		...common,
+		reads: Type.Literal('drops'),
+		/** Whether a drop added after the colour had turned is part of the kit's count. */
+		countConfirming: Type.Optional(Type.Boolean()),
+		scale: eitherScale(perDropScale)
+	},
+	exact
+);
+export type DropsMethod = Type.Static<typeof DropsMethod>;
+
+export const ShadesMethod = Type.Object(
+	{
+		...common,
+		reads: Type.Literal('shades'),
+		shades: Type.Array(value, { minItems: 2, maxItems: 100 })
+	},
+	exact
+);
+export type ShadesMethod = Type.Static<typeof ShadesMethod>;
+
+const shownIn = (step: 'resolution' | 'graduation') =>
+	Type.Object(
+		{
+			[step]: amount(1e6),
+			/** Half-width of what the maker promises, in the shown unit, and as a fraction of the shown value. */
+			absolute: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 })),
+			relative: Type.Optional(fraction),
+			unit: word,
+			range: Type.Optional(Type.Tuple([value, value]))
+		},
+		exact
+	);
+
+export interface Shown {
+	resolution?: number;
+	graduation?: number;
+	absolute?: number;
+	relative?: number;
+	unit: string;
+	range?: [number, number];
+}
+
+export const DisplayMethod = Type.Object(
+	{
+		...common,
+		reads: Type.Literal('display'),
+		display: Type.Unsafe<Shown>(shownIn('resolution'))
+	},
+	exact
+);
+export type DisplayMethod = Type.Static<typeof DisplayMethod>;
+
+export const ScaleLineMethod = Type.Object(
+	{
+		...common,
+		reads: Type.Literal('scale-line'),
+		display: Type.Unsafe<Shown>(shownIn('graduation'))
+	},
+	exact
+);
+export type ScaleLineMethod = Type.Static<typeof ScaleLineMethod>;
+
+export type Method = SyringeMethod | DropsMethod | ShadesMethod | DisplayMethod | ScaleLineMethod;
+export const Method = Type.Unsafe<Method>({
+	title: 'A method of reading one parameter',
+	type: 'object',
+	required: ['reads'],
+	discriminator: { propertyName: 'reads' },
+	oneOf: [SyringeMethod, DropsMethod, ShadesMethod, DisplayMethod, ScaleLineMethod]
+});

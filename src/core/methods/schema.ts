@@ -1,0 +1,136 @@
+import Type, { type TObject } from 'typebox';
+import { Method } from './profile';
+
+const exact = { additionalProperties: false } as const;
+const seen = Type.Number({ minimum: -1e6, maximum: 1e6 });
+const seenOrBetween = Type.Union([seen, Type.Tuple([seen, seen])]);
+const volume = Type.Number({ exclusiveMinimum: 0, maximum: 1e4 });
+
+/** Sample thinned with purified water before the test. */
+export const Dilution = Type.Object({ sampleMl: volume, waterMl: volume }, exact);
+export type Dilution = Type.Static<typeof Dilution>;
+const dilution = Type.Optional(Dilution);
+const refills = Type.Optional(Type.Integer({ minimum: 0, maximum: 50 }));
+const count = (maximum: number) => Type.Integer({ minimum: 0, maximum });
+
+export const ByLeft = Type.Object({ left: seenOrBetween, refills, dilution }, exact);
+export const ByUsed = Type.Object({ used: seenOrBetween, refills, dilution }, exact);
+export const ByDrops = Type.Object(
+	{
+		drops: count(10_000),
+		confirming: Type.Optional(count(100)),
+		doubtful: Type.Optional(count(100)),
+		dilution
+	},
+	exact
+);
+export const ByShade = Type.Object({ shade: seen, dilution }, exact);
+export const BetweenShades = Type.Object(
+	{
+		between: Type.Tuple([seen, seen]),
+		position: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+		dilution
+	},
+	exact
+);
+export const BelowShade = Type.Object({ below: seen, dilution }, exact);
+export const AboveShade = Type.Object({ above: seen, dilution }, exact);
+export const ByShown = Type.Object({ shown: seenOrBetween, dilution }, exact);
+
+/** What each kind of instrument may be asked to read. */
+export const READING_SHAPES: Record<Method['reads'], TObject[]> = {
+	syringe: [ByLeft, ByUsed],
+	drops: [ByDrops],
+	shades: [ByShade, BetweenShades, BelowShade, AboveShade],
+	display: [ByShown, BelowShade, AboveShade],
+	'scale-line': [ByShown, BelowShade, AboveShade]
+};
+
+export const RawReading = Type.Union([
+	ByLeft,
+	ByUsed,
+	ByDrops,
+	ByShade,
+	BetweenShades,
+	BelowShade,
+	AboveShade,
+	ByShown
+]);
+export type RawReading = Type.Static<typeof RawReading>;
+export type SyringeReading = Type.Static<typeof ByLeft> | Type.Static<typeof ByUsed>;
+export type DropsReading = Type.Static<typeof ByDrops>;
+export type ShadesReading =
+	| Type.Static<typeof ByShade>
+	| Type.Static<typeof BetweenShades>
+	| Type.Static<typeof BelowShade>
+	| Type.Static<typeof AboveShade>;
+export type ShownReading =
+	| Type.Static<typeof ByShown>
+	| Type.Static<typeof BelowShade>
+	| Type.Static<typeof AboveShade>;
+
+/** A forecast for this tank and moment, in the method's unit. */
+export const Expected = Type.Object(
+	{ mean: seen, standardDeviation: Type.Number({ exclusiveMinimum: 0, maximum: 1e6 }) },
+	exact
+);
+export type Expected = Type.Static<typeof Expected>;
+
+export const ReadingRequest = Type.Object(
+	{
+		method: Method,
+		reading: RawReading,
+		sample: Type.Optional(Type.String()),
+		other: Type.Optional(
+			Type.Record(
+				Type.String(),
+				Type.Object({ value: seen, standardUncertainty: Type.Number({ minimum: 0, maximum: 1e6 }) }, exact)
+			)
+		),
+		expected: Type.Optional(Expected)
+	},
+	exact
+);
+export type ReadingRequest = Type.Static<typeof ReadingRequest>;
+
+const orNull = Type.Union([Type.Number(), Type.Null()]);
+export const Contribution = Type.Object(
+	{
+		source: Type.String(),
+		standardUncertainty: Type.Number(),
+		kind: Type.Unsafe<'repeatability' | 'trueness'>({ type: 'string', enum: ['repeatability', 'trueness'] })
+	},
+	exact
+);
+export type Contribution = Type.Static<typeof Contribution>;
+
+export const Question = Type.Object(
+	{ slip: Type.String(), value: Type.Number(), probability: Type.Number(), ask: Type.String() },
+	exact
+);
+export type Question = Type.Static<typeof Question>;
+
+export const Qualifier = Type.Unsafe<'=' | '<' | '>' | 'between'>({
+	type: 'string',
+	enum: ['=', '<', '>', 'between']
+});
+export type Qualifier = Type.Static<typeof Qualifier>;
+
+export const ReadingResult = Type.Object(
+	{
+		value: orNull,
+		unit: Type.String(),
+		qualifier: Qualifier,
+		standardUncertainty: orNull,
+		interval: Type.Tuple([orNull, orNull]),
+		repeatability: orNull,
+		trueness: orNull,
+		budget: Type.Array(Contribution),
+		questions: Type.Array(Question)
+	},
+	exact
+);
+export type ReadingResult = Type.Static<typeof ReadingResult>;
+
+/** Result of `read`: the registry adds the questions. */
+export type Measured = Omit<ReadingResult, 'questions'>;

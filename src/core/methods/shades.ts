@@ -1,0 +1,55 @@
+import { bad, good, type Outcome } from '../problems';
+import { rectangular, repeatability, type Observation } from './observation';
+import type { ShadesMethod } from './profile';
+import type { ShadesReading } from './schema';
+
+/**
+ * A colour matched to a card or wheel. A matched shade is triangular, from the middle between it and the shade below to
+ * the middle between it and the shade above; a match between two shades is rectangular over the gap, and without a
+ * stated position the gap itself is the answer. Problems: a shade the card does not have.
+ */
+export function observeShades(method: ShadesMethod, reading: ShadesReading): Outcome<Observation> {
+	const { shades } = method;
+	const missing = (value: number) => !shades.includes(value);
+	const known = `this card's shades are ${shades.join(', ')}`;
+
+	if ('shade' in reading) {
+		const i = shades.indexOf(reading.shade);
+		if (i < 0) return bad('/reading/shade', `is not on the card; ${known}`);
+		return good({
+			kind: 'point',
+			at: reading.shade,
+			errors: [repeatability('matching the shade', matchError(shades, i))]
+		});
+	}
+	if ('between' in reading) {
+		const [low, high] = reading.between;
+		if (missing(low)) return bad('/reading/between/0', `is not on the card; ${known}`);
+		if (missing(high)) return bad('/reading/between/1', `is not on the card; ${known}`);
+		if (!(low < high)) return bad('/reading/between', 'must name the paler shade first, then the darker');
+		const errors = [repeatability('between two shades', rectangular((high - low) / 2))];
+		return good(
+			reading.position === undefined
+				? { kind: 'between', from: low, to: high, errors: [] }
+				: { kind: 'point', at: low + reading.position * (high - low), errors }
+		);
+	}
+	if ('below' in reading)
+		return missing(reading.below)
+			? bad('/reading/below', `is not on the card; ${known}`)
+			: good({ kind: 'below', at: reading.below, errors: [] });
+	return missing(reading.above)
+		? bad('/reading/above', `is not on the card; ${known}`)
+		: good({ kind: 'above', at: reading.above, errors: [] });
+}
+
+/** Spread about the shade of a triangle that peaks on it; at the card's ends the missing half mirrors the other. */
+function matchError(shades: number[], i: number): number {
+	const at = shades[i]!;
+	const below = i > 0 ? (at - shades[i - 1]!) / 2 : undefined;
+	const above = i < shades.length - 1 ? (shades[i + 1]! - at) / 2 : undefined;
+	const a = below ?? above ?? 0;
+	const b = above ?? below ?? 0;
+	// Second moment of a triangle of half-widths a and b about its peak.
+	return Math.sqrt((a * a + b * b - a * b) / 18 + ((b - a) / 3) ** 2);
+}

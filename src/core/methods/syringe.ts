@@ -1,0 +1,38 @@
+import { bad, badAll, good, type Outcome, type Problem } from '../problems';
+import { rectangular, repeatability, seenAs, triangular, type Observation } from './observation';
+import type { SyringeMethod } from './profile';
+import type { SyringeReading } from './schema';
+
+/** Volume of the drop at a 1 mL syringe's tip, mL: fine plastic tips give 10 to 15 µL. */
+export const DEFAULT_DROP_ML = 0.012;
+
+/**
+ * Millilitres of titrant used, over all fills. Errors: the plunger is set to the fill line once a fill and read once
+ * (each triangular over half a graduation either way), and the last drop may have been needed only in part
+ * (rectangular over one drop). Problems: a plunger outside the syringe, an interval of no width.
+ */
+export function observeSyringe(method: SyringeMethod, reading: SyringeReading): Outcome<Observation> {
+	const { fillMl, graduationMl } = method.syringe;
+	const field = 'left' in reading ? 'left' : 'used';
+	const seen = 'left' in reading ? reading.left : reading.used;
+	const ends = typeof seen === 'number' ? [seen] : seen;
+	const problems: Problem[] = ends
+		.map((end, i) => ({ end, path: ends.length > 1 ? `/reading/${field}/${i}` : `/reading/${field}` }))
+		.filter(({ end }) => !(end >= 0 && end <= fillMl))
+		.map(({ path }) => ({ path, message: `must be between 0 and ${fillMl} mL, the syringe's size` }));
+	if (problems.length) return badAll(problems);
+	if (typeof seen !== 'number' && !(seen[0] < seen[1]))
+		return bad(`/reading/${field}`, 'must name the smaller end first, then the larger');
+
+	const refills = reading.refills ?? 0;
+	const before = refills * fillMl;
+	const used = (plunger: number) => before + (field === 'left' ? fillMl - plunger : plunger);
+	const line = triangular(graduationMl / 2);
+	const dropMl = method.uncertainty?.dropMl ?? DEFAULT_DROP_ML;
+	const errors = [
+		repeatability('filling to the line', line * Math.sqrt(refills + 1)),
+		repeatability('reading the plunger', line),
+		repeatability('last drop', rectangular(dropMl / 2))
+	];
+	return good(seenAs(typeof seen === 'number' ? used(seen) : [used(seen[0]), used(seen[1])], errors));
+}

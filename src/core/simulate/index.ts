@@ -1,0 +1,4 @@
+export * from './demo';
+export * from './instrument';
+export * from './random';
+export * from './tank';

@@ -1,0 +1,53 @@
+import { ATOM, CAO_PER_DEGREE, MOLECULE } from '../quantities';
+
+/** Concentrations of what is built into skeleton: dKH, mg/L, mg/L. */
+export interface Minerals {
+	alkalinity: number;
+	calcium: number;
+	magnesium: number;
+}
+
+/** How a tank is kept, from its first simulated day on. */
+export interface Upkeep {
+	start: Minerals;
+	newWater: Minerals;
+	/** Skeleton built, as alkalinity used, dKH a day, and by which factor that grows in a hundred days. */
+	use: number;
+	growth: number;
+	/** Alkalinity dosed, dKH a day, from the given day on; calcium goes with it in ratio. */
+	dosing: { fromDay: number; perDay: number }[];
+	/** One water change every so many days, of this fraction of the tank. */
+	change: { everyDays: number; fraction: number };
+	/** Spread of daily use about its mean, as a fraction. */
+	wobble: number;
+}
+
+/** Calcium bound with one dKH of alkalinity, mg/L: CaCO3 takes one Ca for two equivalents (7.15). */
+export const CALCIUM_PER_DKH = (CAO_PER_DEGREE / MOLECULE.CaO) * ATOM.Ca;
+/** Magnesium built in beside calcium, as a fraction of the calcium: about 1 to 20 in aragonite with coralline algae. */
+const MAGNESIUM_PER_CALCIUM = 0.05;
+
+/** Levels at the start of each day; index 0 is the first day. `gauss` gives standard normal numbers. */
+export function simulateMinerals(upkeep: Upkeep, days: number, gauss: () => number): Minerals[] {
+	const levels: Minerals[] = [];
+	let now = { ...upkeep.start };
+	for (let day = 0; day <= days; day++) {
+		levels.push({ ...now });
+		const use = upkeep.use * upkeep.growth ** (day / 100) * Math.max(0, 1 + upkeep.wobble * gauss());
+		const dosed = upkeep.dosing.filter((d) => d.fromDay <= day).at(-1)?.perDay ?? 0;
+		const net = dosed - use;
+		now = {
+			alkalinity: now.alkalinity + net,
+			calcium: now.calcium + net * CALCIUM_PER_DKH,
+			magnesium: now.magnesium - use * CALCIUM_PER_DKH * MAGNESIUM_PER_CALCIUM
+		};
+		if (day > 0 && day % upkeep.change.everyDays === 0) now = mixed(now, upkeep.newWater, upkeep.change.fraction);
+	}
+	return levels;
+}
+
+const mixed = (a: Minerals, b: Minerals, fraction: number): Minerals => ({
+	alkalinity: a.alkalinity + fraction * (b.alkalinity - a.alkalinity),
+	calcium: a.calcium + fraction * (b.calcium - a.calcium),
+	magnesium: a.magnesium + fraction * (b.magnesium - a.magnesium)
+});

@@ -1,0 +1,43 @@
+import Type from 'typebox';
+import { RawReading, type Measured, type Qualifier } from '../../core/methods';
+
+const exact = { additionalProperties: false } as const;
+const id = Type.String({ format: 'uuid' });
+
+/** What a client sends to save a reading; the server computes the value again. */
+export const SaveReading = Type.Object(
+	{
+		sourceId: id,
+		sampleId: id,
+		takenAt: Type.String({ format: 'date-time' }),
+		methodVersionId: id,
+		sampleSize: Type.Optional(Type.String({ maxLength: 40 })),
+		reading: RawReading
+	},
+	exact
+);
+export type SaveReading = Type.Static<typeof SaveReading>;
+
+/** Why a reading no longer counts. */
+export const VoidReading = Type.Object({ reason: Type.String({ minLength: 1, maxLength: 300 }) }, exact);
+export type VoidReading = Type.Static<typeof VoidReading>;
+
+/** A reading as it stands now, in its parameter's own unit. */
+export interface Reading {
+	id: string;
+	systemId: string;
+	parameter: string;
+	takenAt: string;
+	unit: string;
+	qualifier: Qualifier;
+	value: number | null;
+	standardUncertainty: number | null;
+	interval: [number | null, number | null];
+	repeatability: number | null;
+	methodName: string;
+	methodId: string;
+	raw: RawReading;
+	result: Measured;
+	revision: number;
+	voided: boolean;
+}

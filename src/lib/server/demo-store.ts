@@ -1,0 +1,84 @@
+import { v5 as uuidV5 } from 'uuid';
+import { reading as readingOf } from '../../core/calculations';
+import { READING_VERSION, SHIPPED_METHODS } from '../../core/methods';
+import { demoUpTo, type DemoSystem } from '../../core/simulate';
+import { columnsOf } from './reading-store';
+import { now } from './clock';
+import { database, type Connection } from './db/connection';
+import { band, membership, reading, revision, sample, source, system, user } from './db/schema';
+import { methodsFor } from './method-store';
+
+/** Ids follow from names: the demo is the same everywhere. */
+const NAMESPACE = '0a6f1e0e-8a3b-5d8f-8f0e-2f6a1f6b7c11';
+const idOf = (...names: string[]) => uuidV5(names.join('/'), NAMESPACE);
+
+/** Whether no tank is kept here yet. */
+export async function isEmpty(): Promise<boolean> {
+	return (await database().select({ id: system.id }).from(system).limit(1)).length === 0;
+}
+
+/** Puts the demo into an empty database, up to this moment. */
+export async function loadDemo(): Promise<void> {
+	const demo = demoUpTo(now());
+	const [keeper] = await database().select({ id: user.id }).from(user).limit(1);
+	const userId = keeper?.id ?? idOf(demo.keeper);
+	const methods = await methodsFor({ userId });
+	const versionIds = new Map(methods.map((m) => [m.profile.id, m.versionId]));
+	await database().transaction(async (db) => {
+		if (!keeper) await db.insert(user).values({ id: userId, name: demo.keeper, createdAt: now() });
+		for (const [i, tank] of demo.systems.entries()) {
+			const systemId = idOf('system', tank.name);
+			await db.insert(system).values({
+				id: systemId,
+				name: tank.name,
+				netVolumeL: tank.netVolumeL,
+				phase: tank.phase,
+				timeZone: demo.timeZone,
+				school: tank.school,
+				createdAt: new Date(now().getTime() + i)
+			});
+			await db.insert(membership).values({ userId, systemId, role: 'owner' });
+			await loadSystem(db, tank, systemId, userId, versionIds);
+		}
+	});
+}
+
+async function loadSystem(
+	db: Connection,
+	tank: DemoSystem,
+	systemId: string,
+	userId: string,
+	versionIds: Map<string, string>
+): Promise<void> {
+	const sources = tank.sources.map((s) => ({ ...s, id: idOf('source', systemId, s.name), systemId }));
+	await db.insert(source).values(sources);
+	await db
+		.insert(band)
+		.values(Object.entries(tank.bands).map(([parameter, edges]) => ({ systemId, parameter, ...edges })));
+	const rows = tank.readings.map((r) => {
+		const method = SHIPPED_METHODS.find((m) => m.id === r.method)!;
+		const result = readingOf({ method, reading: r.reading });
+		if (!result.ok) throw new Error(`demo reading refused: ${JSON.stringify(result.problems)}`);
+		const id = idOf('reading', systemId, r.method, r.at.toISOString());
+		const sampleId = idOf('sample', id);
+		return {
+			sample: { id: sampleId, sourceId: sources[0]!.id, takenAt: r.at },
+			reading: { id, systemId, sampleId, parameter: method.parameter, takenAt: r.at, revision: 1 },
+			revision: {
+				readingId: id,
+				revision: 1,
+				byUserId: userId,
+				at: r.at,
+				methodVersionId: versionIds.get(r.method)!,
+				raw: r.reading,
+				...columnsOf(result.value, method.parameter),
+				calculation: READING_VERSION,
+				voided: false
+			}
+		};
+	});
+	if (!rows.length) return;
+	await db.insert(sample).values(rows.map((r) => r.sample));
+	await db.insert(reading).values(rows.map((r) => r.reading));
+	await db.insert(revision).values(rows.map((r) => r.revision));
+}

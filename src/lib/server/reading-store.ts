@@ -1,0 +1,219 @@
+import { error } from '@sveltejs/kit';
+import { and, desc, eq, gte, lte, sql, type SQL } from 'drizzle-orm';
+import { unionAll } from 'drizzle-orm/mysql-core';
+import { reading as readingOf } from '../../core/calculations';
+import { READING_VERSION, expressedIn, type Measured } from '../../core/methods';
+import { bad, good, type Outcome } from '../../core/problems';
+import { PARAMETERS, parameterOf } from '../../core/quantities';
+import type { Reading, SaveReading } from '../api/readings';
+import { mayUse, type Asker } from './asker';
+import { now } from './clock';
+import { DUPLICATE, database, errnoOf, type Connection } from './db/connection';
+import { methodVersion, reading, revision, sample, source } from './db/schema';
+import { methodVersionFor } from './method-store';
+
+/** A phone's clock may run ahead of the server's by this much, ms. */
+const CLOCK_SLACK = 10 * 60_000;
+
+/**
+ * Saves a reading under the client's id; the value is computed here. Sending it again changes nothing and answers the
+ * same. Problems: bad raw reading, unknown method or source, a time in the future.
+ */
+export async function saveReading(asker: Asker, id: string, sent: SaveReading): Promise<Outcome<Reading>> {
+	const db = database();
+	const [from] = await db.select().from(source).where(eq(source.id, sent.sourceId));
+	if (!from) return bad('/sourceId', 'is not a water of yours');
+	await mayUse(db, asker, from.systemId, 'write');
+
+	const earlier = await stored(db, asker, id);
+	if (earlier) return good(earlier);
+	const takenAt = new Date(sent.takenAt);
+	if (takenAt.getTime() > now().getTime() + CLOCK_SLACK) return bad('/takenAt', 'lies in the future');
+	const method = await methodVersionFor(db, asker, sent.methodVersionId);
+	if (!method) return bad('/methodVersionId', 'is not a method you have');
+	const result = readingOf({
+		method,
+		reading: sent.reading,
+		...(sent.sampleSize === undefined ? {} : { sample: sent.sampleSize })
+	});
+	if (!result.ok) return result;
+
+	try {
+		await db.transaction(async (tx) => {
+			await tx
+				.insert(sample)
+				.values({ id: sent.sampleId, sourceId: from.id, takenAt })
+				.onDuplicateKeyUpdate({ set: { sourceId: sql`${sample.sourceId}` } });
+			const [water] = await tx.select().from(sample).where(eq(sample.id, sent.sampleId));
+			if (water?.sourceId !== from.id) error(409, 'This sample belongs to another water.');
+			await tx.insert(reading).values({
+				id,
+				systemId: from.systemId,
+				sampleId: sent.sampleId,
+				parameter: method.parameter,
+				takenAt,
+				revision: 1
+			});
+			await tx.insert(revision).values({
+				readingId: id,
+				revision: 1,
+				byUserId: asker.userId,
+				at: now(),
+				methodVersionId: sent.methodVersionId,
+				raw: sent.reading,
+				sampleSize: sent.sampleSize ?? null,
+				...columnsOf(result.value, method.parameter),
+				calculation: READING_VERSION,
+				voided: false,
+				reason: null
+			});
+		});
+	} catch (failure) {
+		// Two sends of one reading at the same time: the first has stored it.
+		if (errnoOf(failure) !== DUPLICATE) throw failure;
+	}
+	const saved = await stored(db, asker, id);
+	// The id is taken by a reading of a tank that is not the asker's.
+	if (!saved) error(409, 'This id is in use.');
+	return good(saved);
+}
+
+/** Takes a reading out of the count, with a reason, or back in. A new revision each time; repeating it changes nothing. */
+export async function setVoided(
+	asker: Asker,
+	id: string,
+	voided: boolean,
+	reason: string | null
+): Promise<Reading> {
+	const db = database();
+	const before = await stored(db, asker, id);
+	if (!before) error(404, 'There is no such reading.');
+	await mayUse(db, asker, before.systemId, 'write');
+	await db.transaction(async (tx) => {
+		const [held] = await tx.select().from(reading).where(eq(reading.id, id)).for('update');
+		const [current] = await tx
+			.select()
+			.from(revision)
+			.where(and(eq(revision.readingId, id), eq(revision.revision, held!.revision)));
+		if (current!.voided === voided) return;
+		const next = held!.revision + 1;
+		await tx
+			.insert(revision)
+			.values({ ...current!, revision: next, byUserId: asker.userId, at: now(), voided, reason });
+		await tx.update(reading).set({ revision: next }).where(eq(reading.id, id));
+	});
+	return (await stored(db, asker, id))!;
+}
+
+/** Readings of the tank's own water for a trail, newest first: at most `each` of every parameter. */
+export async function latestOfEach(asker: Asker, systemId: string, each: number): Promise<Reading[]> {
+	const db = database();
+	await mayUse(db, asker, systemId, 'read');
+	const newest = (parameter: string) => counted(db, systemId, parameter).limit(each);
+	const [first, second, ...more] = PARAMETERS.map((p) => newest(p.id));
+	const rows = await unionAll(first!, second!, ...more);
+	return rows.map(toReading);
+}
+
+/** Readings of one parameter of the tank's own water in a span of time, oldest first, voided ones left out. */
+export async function readingsOf(
+	asker: Asker,
+	systemId: string,
+	parameter: string,
+	span: { from?: Date; to?: Date } = {}
+): Promise<Reading[]> {
+	const db = database();
+	await mayUse(db, asker, systemId, 'read');
+	const limits = [
+		span.from && gte(reading.takenAt, span.from),
+		span.to && lte(reading.takenAt, span.to)
+	].filter((limit): limit is SQL => limit !== undefined);
+	const rows = await counted(db, systemId, parameter, ...limits);
+	return rows.map(toReading).reverse();
+}
+
+const columns = {
+	id: reading.id,
+	systemId: reading.systemId,
+	parameter: reading.parameter,
+	takenAt: reading.takenAt,
+	revision: reading.revision,
+	qualifier: revision.qualifier,
+	value: revision.value,
+	standardUncertainty: revision.standardUncertainty,
+	low: revision.low,
+	high: revision.high,
+	raw: revision.raw,
+	result: revision.result,
+	voided: revision.voided,
+	methodId: methodVersion.methodId,
+	profile: methodVersion.profile
+};
+
+/** Readings with their newest revision and method. */
+const readings = (db: Connection) =>
+	db
+		.select(columns)
+		.from(reading)
+		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId))
+		.innerJoin(sample, eq(sample.id, reading.sampleId))
+		.innerJoin(source, eq(source.id, sample.sourceId));
+
+/** Those that say something about the tank: its own water, not voided; newest first. */
+const counted = (db: Connection, systemId: string, parameter: string, ...limits: SQL[]) =>
+	readings(db)
+		.where(
+			and(
+				eq(reading.systemId, systemId),
+				eq(reading.parameter, parameter),
+				eq(source.kind, 'tank'),
+				eq(revision.voided, false),
+				...limits
+			)
+		)
+		.orderBy(desc(reading.takenAt), desc(reading.id));
+
+async function stored(db: Connection, asker: Asker, id: string): Promise<Reading | undefined> {
+	const [row] = await readings(db).where(eq(reading.id, id));
+	if (!row) return undefined;
+	await mayUse(db, asker, row.systemId, 'read');
+	return toReading(row);
+}
+
+type Row = Awaited<ReturnType<typeof readings>>[number];
+
+function toReading(row: Row): Reading {
+	const unit = parameterOf(row.parameter)?.unit ?? row.profile.unit;
+	return {
+		id: row.id,
+		systemId: row.systemId,
+		parameter: row.parameter,
+		takenAt: row.takenAt.toISOString(),
+		unit,
+		qualifier: row.qualifier,
+		value: row.value,
+		standardUncertainty: row.standardUncertainty,
+		interval: [row.low, row.high],
+		repeatability: expressedIn(row.result, row.parameter, unit).repeatability,
+		methodName: row.profile.name,
+		methodId: row.methodId,
+		raw: row.raw,
+		result: row.result,
+		revision: row.revision,
+		voided: row.voided
+	};
+}
+
+/** The result and its numbers in the parameter's own unit. */
+export function columnsOf(result: Measured, parameter: string) {
+	const own = expressedIn(result, parameter, parameterOf(parameter)?.unit ?? result.unit);
+	return {
+		result,
+		qualifier: own.qualifier,
+		value: own.value,
+		standardUncertainty: own.standardUncertainty,
+		low: own.interval[0],
+		high: own.interval[1]
+	};
+}

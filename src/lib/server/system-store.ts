@@ -1,0 +1,69 @@
+import { asc, eq } from 'drizzle-orm';
+import { v7 as uuid } from 'uuid';
+import { bad, good, type Outcome } from '../../core/problems';
+import type { NewSystem } from '../api/systems';
+import { mayUse, type Asker } from './asker';
+import { now } from './clock';
+import { DUPLICATE, database, errnoOf } from './db/connection';
+import { band, membership, source, system } from './db/schema';
+
+/** The asker's tanks, in the order they were made. */
+export async function systemsOf(asker: Asker) {
+	return database()
+		.select({ id: system.id, name: system.name, timeZone: system.timeZone, netVolumeL: system.netVolumeL })
+		.from(system)
+		.innerJoin(membership, eq(membership.systemId, system.id))
+		.where(eq(membership.userId, asker.userId))
+		.orderBy(asc(system.createdAt), asc(system.id));
+}
+
+/** Where this tank's samples come from, the tank itself first. */
+export async function sourcesOf(asker: Asker, systemId: string) {
+	const db = database();
+	await mayUse(db, asker, systemId, 'read');
+	const rows = await db
+		.select({ id: source.id, kind: source.kind, name: source.name })
+		.from(source)
+		.where(eq(source.systemId, systemId))
+		.orderBy(asc(source.name));
+	return rows.sort((a, b) => Number(b.kind === 'tank') - Number(a.kind === 'tank'));
+}
+
+/** The keeper's band of each parameter, in the parameter's own unit. */
+export async function bandsOf(asker: Asker, systemId: string): Promise<Record<string, { lower: number; upper: number }>> {
+	const db = database();
+	await mayUse(db, asker, systemId, 'read');
+	const rows = await db.select().from(band).where(eq(band.systemId, systemId));
+	return Object.fromEntries(rows.map((r) => [r.parameter, { lower: r.lower, upper: r.upper }]));
+}
+
+/** Makes a tank of the asker's with itself as its first water. Sending it again changes nothing. */
+export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outcome<{ id: string }>> {
+	if (!(sent.alkalinity.lower < sent.alkalinity.upper))
+		return bad('/alkalinity', 'must have its lower edge below its upper edge');
+	if (!isTimeZone(sent.timeZone)) return bad('/timeZone', 'is not a time zone; write for example Europe/Dublin');
+	const { id, name, netVolumeL, timeZone } = sent;
+	try {
+		await database().transaction(async (db) => {
+			await db
+				.insert(system)
+				.values({ id, name, netVolumeL, timeZone, phase: 'settled', school: 'own', createdAt: now() });
+			await db.insert(membership).values({ userId: asker.userId, systemId: id, role: 'owner' });
+			await db.insert(source).values({ id: uuid(), systemId: id, kind: 'tank', name });
+			await db.insert(band).values({ systemId: id, parameter: 'alkalinity', ...sent.alkalinity });
+		});
+	} catch (failure) {
+		if (errnoOf(failure) !== DUPLICATE) throw failure;
+		await mayUse(database(), asker, id, 'read');
+	}
+	return good({ id });
+}
+
+function isTimeZone(name: string): boolean {
+	try {
+		new Intl.DateTimeFormat('en', { timeZone: name });
+		return true;
+	} catch {
+		return false;
+	}
+}

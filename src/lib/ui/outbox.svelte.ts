@@ -1,0 +1,105 @@
+import { invalidateAll } from '$app/navigation';
+import type { Problem } from '$core/problems';
+
+/** One write on its way to the server. It is kept on this device until the server has it, whatever happens between. */
+export interface Letter {
+	id: string;
+	path: string;
+	method: 'PUT' | 'DELETE';
+	body: unknown;
+	/** What it is, for the person who waits: "Alkalinity 8.1 ± 0.3 dKH". */
+	about: string;
+	/** What the server found wrong with it; it waits for a decision then. */
+	problems?: Problem[];
+}
+
+const PREFIX = 'tevrik.outbox.';
+/** How long to wait after a failed try, ms. */
+const RETRY_AFTER = 10_000;
+
+let letters = $state<Letter[]>([]);
+let sending = false;
+/** The letter on the wire: it may have arrived even if no answer comes. */
+let onTheWire: string | undefined;
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+export const outbox = {
+	get waiting(): Letter[] {
+		return letters;
+	}
+};
+
+/** Takes up what an earlier page left unsent, and sends again when the network is back. */
+export function openOutbox(): () => void {
+	letters = storedLetters();
+	const again = () => void sendAll();
+	addEventListener('online', again);
+	void sendAll();
+	return () => {
+		removeEventListener('online', again);
+		clearTimeout(timer);
+	};
+}
+
+/** Hands a write over; it is sent at once and until it has arrived. */
+export function post(letter: Letter): void {
+	write(letter);
+	void sendAll();
+}
+
+/** Takes back a write that has not left yet. False where it has, or may have: then only the server can undo it. */
+export function takeBack(id: string): boolean {
+	if (onTheWire === id || !letters.some((l) => l.id === id)) return false;
+	remove(id);
+	return true;
+}
+
+async function sendAll(): Promise<void> {
+	if (sending) return;
+	sending = true;
+	clearTimeout(timer);
+	let arrived = false;
+	try {
+		for (const letter of storedLetters().filter((l) => !l.problems)) {
+			onTheWire = letter.id;
+			const response = await fetch(letter.path, {
+				method: letter.method,
+				headers: { 'content-type': 'application/json' },
+				body: JSON.stringify(letter.body)
+			});
+			if (response.ok) {
+				remove(letter.id);
+				arrived = true;
+			} else if (response.status < 500) {
+				const said = (await response.json().catch(() => ({}))) as { problems?: Problem[]; message?: string };
+				write({ ...letter, problems: said.problems ?? [{ path: '', message: said.message ?? 'was refused' }] });
+			} else throw new Error(`status ${response.status}`);
+		}
+	} catch {
+		timer = setTimeout(() => void sendAll(), RETRY_AFTER);
+	} finally {
+		sending = false;
+		onTheWire = undefined;
+	}
+	if (arrived) await invalidateAll();
+	if (arrived && storedLetters().some((l) => !l.problems)) void sendAll();
+}
+
+/** One key a letter, so that two tabs do not overwrite each other's. */
+function storedLetters(): Letter[] {
+	return Object.keys(localStorage)
+		.filter((key) => key.startsWith(PREFIX))
+		.map((key) => JSON.parse(localStorage.getItem(key) ?? 'null') as Letter)
+		.filter(Boolean)
+		.sort((a, b) => a.id.localeCompare(b.id));
+}
+
+function write(letter: Letter): void {
+	localStorage.setItem(PREFIX + letter.id, JSON.stringify(letter));
+	letters = storedLetters();
+}
+
+function remove(id: string): void {
+	localStorage.removeItem(PREFIX + id);
+	letters = storedLetters();
+}

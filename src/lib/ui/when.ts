@@ -1,0 +1,27 @@
+/** Dates and times as the tank's zone has them, in words. */
+const DAY = 86_400_000;
+
+/** Day number in the zone, so that "yesterday" turns at the tank's midnight. */
+function dayNumber(at: Date, timeZone: string): number {
+	const parts = new Intl.DateTimeFormat('en-CA', { timeZone }).format(at);
+	return Math.round(Date.parse(`${parts}T00:00:00Z`) / DAY);
+}
+
+/** "today", "yesterday", "5 days ago". */
+export function daysAgo(at: string, now: string, timeZone: string): string {
+	const days = dayNumber(new Date(now), timeZone) - dayNumber(new Date(at), timeZone);
+	if (days <= 0) return 'today';
+	return days === 1 ? 'yesterday' : `${days} days ago`;
+}
+
+/** "Mon 4 May 2026, 20:15". */
+export const dateAndTime = (at: string, timeZone: string): string =>
+	new Intl.DateTimeFormat('en-GB', {
+		weekday: 'short',
+		day: 'numeric',
+		month: 'short',
+		year: 'numeric',
+		hour: '2-digit',
+		minute: '2-digit',
+		timeZone
+	}).format(new Date(at));

@@ -1,0 +1,46 @@
+import { formatMeasured, formatNumber, decimalsOf, formatUnit } from '$core/quantities';
+import type { Placing } from '$core/targets';
+import type { Change } from '$core/trend';
+import { COVERAGE_95, type Measured } from '$core/methods';
+
+/** A result in two parts: the number, and its error in a lighter weight. Bounds and intervals stay what they are. */
+export function shownValue(result: Pick<Measured, 'value' | 'standardUncertainty' | 'qualifier' | 'interval'>): {
+	value: string;
+	error: string;
+} {
+	const [low, high] = result.interval;
+	if (result.qualifier === '<') return { value: `< ${plain(high)}`, error: '' };
+	if (result.qualifier === '>') return { value: `> ${plain(low)}`, error: '' };
+	if (result.qualifier === 'between') {
+		const decimals = decimalsOf(((high ?? 0) - (low ?? 0)) / 2);
+		return { value: `${formatNumber(low ?? 0, decimals)} to ${formatNumber(high ?? 0, decimals)}`, error: '' };
+	}
+	const { value, error } = formatMeasured(result.value ?? 0, COVERAGE_95 * (result.standardUncertainty ?? 0));
+	return { value, error: `± ${error}` };
+}
+
+const plain = (x: number | null) => String(Number((x ?? 0).toPrecision(3)));
+
+/** "8.1 ± 0.3 dKH". */
+export function inWords(result: Parameters<typeof shownValue>[0], unit: string): string {
+	const { value, error } = shownValue(result);
+	return [value, error, formatUnit(unit)].filter(Boolean).join(' ');
+}
+
+/** A state is a shape, a colour and a word. */
+export const STATES: Record<Placing['state'], { shape: string; word: string; tone: string }> = {
+	inside: { shape: '●', word: 'in band', tone: 'moss' },
+	unsure: { shape: '◐', word: 'on the edge', tone: 'saffron' },
+	below: { shape: '▼', word: 'below the band', tone: 'brick' },
+	above: { shape: '▲', word: 'above the band', tone: 'brick' }
+};
+
+/** "0.4 lower than the test before; noise alone would do that once in eight". */
+export function changeInWords(change: Change): string {
+	const size = formatMeasured(Math.abs(change.difference), COVERAGE_95 * change.standardUncertainty).value;
+	if (change.noiseAlone > 0.5 || Number(size) === 0) return 'no different from the test before, within their noise';
+	const direction = change.difference < 0 ? 'lower' : 'higher';
+	const odds = Math.max(2, Math.round(1 / Math.max(change.noiseAlone, 1e-9)));
+	const chance = odds > 200 ? 'noise alone hardly ever does that' : `noise alone does that once in ${odds}`;
+	return `${size} ${direction} than the test before; ${chance}`;
+}

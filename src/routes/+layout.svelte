@@ -1,0 +1,45 @@
+<script lang="ts">
+	import '../app.css';
+	import { onMount } from 'svelte';
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { openOutbox } from '$lib/ui/outbox.svelte';
+	import Rooms from '$lib/ui/shell/Rooms.svelte';
+	import ThemeSwitch from '$lib/ui/shell/ThemeSwitch.svelte';
+	import Waiting from '$lib/ui/shell/Waiting.svelte';
+
+	let { data, children } = $props();
+	const system = $derived(page.params['system']);
+	const room = $derived(page.url.pathname.split('/')[3] ?? 'rack');
+
+	onMount(openOutbox);
+</script>
+
+<div class="flex min-h-screen flex-col">
+	<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3">To the content</a>
+	<header class="flex items-center gap-3 border-b px-4 py-1">
+		<a href="/" class="flex min-h-11 items-center gap-2 text-lg font-semibold tracking-tight">
+			<img src="/icon.svg" alt="" class="size-7" />
+			Tevrik
+		</a>
+		{#if system && data.systems.length}
+			<label class="flex items-center gap-2 text-sm text-faint">
+				<span class="sr-only">Tank</span>
+				<select
+					class="min-h-11 rounded-lg border bg-sheet py-1 ps-3 pe-9 font-medium text-ink"
+					value={system}
+					onchange={(e) => goto(`/s/${e.currentTarget.value}/${room}`)}
+				>
+					{#each data.systems as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
+				</select>
+			</label>
+		{/if}
+		<span class="flex-1"></span>
+		<ThemeSwitch />
+	</header>
+	<Waiting />
+	<div class="flex flex-1">
+		{#if system}<Rooms {system} />{/if}
+		<main id="main" class="min-w-0 flex-1 px-4 pt-3 pb-20 md:pb-4">{@render children()}</main>
+	</div>
+</div>

@@ -1,0 +1,13 @@
+import { methodsFor } from '$lib/server/method-store';
+import { latestOfEach } from '$lib/server/reading-store';
+import { sourcesOf } from '$lib/server/system-store';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params, locals }) => {
+	const [methods, sources, latest] = await Promise.all([
+		methodsFor(locals.asker),
+		sourcesOf(locals.asker, params.system),
+		latestOfEach(locals.asker, params.system, 1)
+	]);
+	return { methods: methods.filter((m) => m.profile.reads === 'syringe'), sources, latest };
+};
