@@ -28,7 +28,7 @@ export default ts.config(
 		rules: {
 			'no-undef': 'off',
 			'svelte/no-navigation-without-resolve': 'off',
-			'@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }]
+			'@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }]
 		}
 	},
 	{
@@ -41,7 +41,10 @@ export default ts.config(
 		rules: {
 			...forbid(
 				{ regex: '^\\$(lib|app|env)', message: 'Core knows nothing above it.' },
-				{ regex: '^(?!\\.|typebox$|ml-matrix$|simple-statistics$)', message: 'Core imports core and maths only.' },
+				{
+					regex: '^(?!\\.|typebox$|ml-matrix$|simple-statistics$)',
+					message: 'Core imports core and maths only.'
+				},
 				{ regex: '^\\.\\./[a-z]+/(?!index$).+', message: 'Use a folder of core through its index.ts.' },
 				routes
 			),
@@ -63,8 +66,14 @@ export default ts.config(
 	},
 	{
 		files: ['src/lib/ui/**'],
-		rules: forbid(routes, insides, sql, { group: ['$lib/server/*', '**/server/**'], message: 'ui runs in the browser.' })
+		rules: forbid(routes, insides, sql, {
+			group: ['$lib/server/*', '**/server/**'],
+			message: 'ui runs in the browser.'
+		})
 	},
-	{ files: ['src/lib/server/**'], rules: forbid(routes, insides, { group: ['$lib/ui/*'], message: 'server draws nothing.' }) },
+	{
+		files: ['src/lib/server/**'],
+		rules: forbid(routes, insides, { group: ['$lib/ui/*'], message: 'server draws nothing.' })
+	},
 	{ files: ['src/routes/**'], rules: forbid(insides, sql) }
 );

@@ -4,6 +4,8 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
 	plugins: [tailwindcss(), sveltekit()],
+	// Inlined assets would be data: addresses, which the Content-Security-Policy forbids.
+	build: { assetsInlineLimit: 0 },
 	test: {
 		projects: [
 			{

@@ -1,6 +1,6 @@
 /** Bundles the commands behind `tevrik` into build/bin: they start in a fraction of the time the sources need. */
-import { build } from "esbuild";
-import { existsSync } from "node:fs";
+import { build } from 'esbuild';
+import { existsSync } from 'node:fs';
 
 const common = {
 	bundle: true,
@@ -20,7 +20,7 @@ const banner = {
 await build({ ...common, entryPoints: ['scripts/calc.ts'], minify: true, banner });
 await build({
 	...common,
-	entryPoints: ["scripts/serve.ts", ...(existsSync("scripts/bench.ts") ? ["scripts/bench.ts"] : [])],
+	entryPoints: ['scripts/serve.ts', ...(existsSync('scripts/bench.ts') ? ['scripts/bench.ts'] : [])],
 	packages: 'external',
 	external: ['../handler.js', '../index.js']
 });

@@ -1,6 +1,15 @@
 import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import {
+	chmodSync,
+	existsSync,
+	mkdirSync,
+	mkdtempSync,
+	readFileSync,
+	rmSync,
+	statfsSync,
+	writeFileSync
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir, userInfo } from 'node:os';
 import { join, resolve } from 'node:path';
@@ -31,7 +40,9 @@ export async function openOwnDatabase(folder: string): Promise<OwnDatabase> {
 	mkdirSync(home, { recursive: true, mode: 0o755 });
 	const space = statfsSync(home);
 	if (space.bavail * space.bsize < LEAST_FREE_SPACE)
-		throw new Failure(`The disk is nearly full: MariaDB needs ${LEAST_FREE_SPACE / 1e6} MB free under ${home}. Free some space and start again.`);
+		throw new Failure(
+			`The disk is nearly full: MariaDB needs ${LEAST_FREE_SPACE / 1e6} MB free under ${home}. Free some space and start again.`
+		);
 
 	const server = find('mariadbd');
 	const datadir = join(home, 'mariadb');
@@ -95,7 +106,9 @@ export async function openOwnDatabase(folder: string): Promise<OwnDatabase> {
 function find(program: string): string {
 	for (const folder of [...(process.env['PATH'] ?? '').split(':'), '/usr/sbin', '/usr/local/sbin'])
 		if (existsSync(join(folder, program))) return join(folder, program);
-	throw new Failure(`${program} is not on this machine. As root, ./tevrik installs it; otherwise ask for Debian's package mariadb-server, or set DATABASE_URL to a database elsewhere.`);
+	throw new Failure(
+		`${program} is not on this machine. As root, ./tevrik installs it; otherwise ask for Debian's package mariadb-server, or set DATABASE_URL to a database elsewhere.`
+	);
 }
 
 /** MariaDB declines to run as root: then it runs as mysql, where that account can reach the folder. */
@@ -119,7 +132,9 @@ function install(datadir: string, account: string | undefined): void {
 		{ encoding: 'utf8' }
 	);
 	if (made.status !== 0)
-		throw new Failure(`MariaDB could not make its files in ${datadir}: ${lastLines(made.stderr || made.stdout)}`);
+		throw new Failure(
+			`MariaDB could not make its files in ${datadir}: ${lastLines(made.stderr || made.stdout)}`
+		);
 }
 
 function socketPath(home: string): string {
@@ -160,9 +175,11 @@ export const tryPort = (port: number, host = '127.0.0.1'): Promise<number | unde
 	});
 
 const connectAsRoot = (socketPath: string): Promise<Connection> =>
-	createConnection({ socketPath, user: userInfo().uid === 0 ? 'root' : userInfo().username, connectTimeout: 5_000 }).catch(
-		() => createConnection({ socketPath, user: 'root', connectTimeout: 5_000 })
-	);
+	createConnection({
+		socketPath,
+		user: userInfo().uid === 0 ? 'root' : userInfo().username,
+		connectTimeout: 5_000
+	}).catch(() => createConnection({ socketPath, user: 'root', connectTimeout: 5_000 }));
 
 async function answering(socket: string, child: ChildProcess, errorLog: string): Promise<void> {
 	const end = Date.now() + PATIENCE;

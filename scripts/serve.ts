@@ -19,9 +19,12 @@ const folder = resolve(process.env['TEVRIK_DATA'] ?? join(root, '.data'));
 let own: OwnDatabase | undefined;
 
 async function main(mode: string): Promise<void> {
-	if (!(PORT >= 1 && PORT <= 65535)) throw new Failure(`PORT must be a number from 1 to 65535, not “${process.env['PORT']}”.`);
+	if (!(PORT >= 1 && PORT <= 65535))
+		throw new Failure(`PORT must be a number from 1 to 65535, not “${process.env['PORT']}”.`);
 	if ((await tryPort(PORT, HOST)) === undefined)
-		throw new Failure(`Port ${PORT} is taken. Stop what runs there, or choose another: PORT=${PORT + 1} ./tevrik ${mode}`);
+		throw new Failure(
+			`Port ${PORT} is taken. Stop what runs there, or choose another: PORT=${PORT + 1} ./tevrik ${mode}`
+		);
 	if (!process.env['DATABASE_URL']) {
 		refuseSecondStart();
 		own = await openOwnDatabase(folder);
@@ -50,7 +53,9 @@ function refuseSecondStart(): void {
 	if (!existsSync(lock)) return;
 	const pid = Number(readFileSync(lock, 'utf8'));
 	if (pid !== process.pid && isTevrik(pid))
-		throw new Failure(`Tevrik already runs on this data (process ${pid}). Use it, stop it, or set TEVRIK_DATA to another folder.`);
+		throw new Failure(
+			`Tevrik already runs on this data (process ${pid}). Use it, stop it, or set TEVRIK_DATA to another folder.`
+		);
 }
 
 function isTevrik(pid: number): boolean {

@@ -9,7 +9,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 	// One keeper on this machine, until accounts come: the server listens on loopback only.
 	event.locals.asker = await localKeeper();
 	const response = await resolve(event, {
-		transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', event.locals.theme === 'night' ? 'dark' : '')
+		transformPageChunk: ({ html }) =>
+			html.replace('%tevrik.theme%', event.locals.theme === 'night' ? 'dark' : '')
 	});
 	response.headers.set('x-content-type-options', 'nosniff');
 	response.headers.set('referrer-policy', 'same-origin');

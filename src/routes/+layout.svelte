@@ -12,11 +12,17 @@
 	const system = $derived(page.params['system']);
 	const room = $derived(page.url.pathname.split('/')[3] ?? 'rack');
 
-	onMount(openOutbox);
+	onMount(() => {
+		// Tests and pictures wait for this: from here on the page answers.
+		document.documentElement.dataset['ready'] = '';
+		return openOutbox();
+	});
 </script>
 
 <div class="flex min-h-screen flex-col">
-	<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3">To the content</a>
+	<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3"
+		>To the content</a
+	>
 	<header class="flex items-center gap-3 border-b px-4 py-1">
 		<a href="/" class="flex min-h-11 items-center gap-2 text-lg font-semibold tracking-tight">
 			<img src="/icon.svg" alt="" class="size-7" />

@@ -57,6 +57,9 @@ function checkChart(points: [number, number][], say: Say): void {
 		const at = `/scale/points/${sorted[k]!.i}`;
 		if (x0 === x1) say(at, `the reading ${x1} is there twice`);
 		else if (rising ? y1 < y0 : y1 > y0)
-			say(at, `the values ${rising ? 'rise' : 'fall'} along the chart, but ${y1} at ${x1} goes the other way`);
+			say(
+				at,
+				`the values ${rising ? 'rise' : 'fall'} along the chart, but ${y1} at ${x1} goes the other way`
+			);
 	}
 }

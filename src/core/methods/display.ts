@@ -8,7 +8,10 @@ import type { ShownReading } from './schema';
  * (rectangular), half a graduation (triangular), and the maker's promise, absolute and relative (rectangular).
  * Problems: a value outside the instrument's range.
  */
-export function observeShown(method: DisplayMethod | ScaleLineMethod, reading: ShownReading): Outcome<Observation> {
+export function observeShown(
+	method: DisplayMethod | ScaleLineMethod,
+	reading: ShownReading
+): Outcome<Observation> {
 	const { display } = method;
 	if ('below' in reading) return good({ kind: 'below', at: reading.below, errors: [] });
 	if ('above' in reading) return good({ kind: 'above', at: reading.above, errors: [] });

@@ -29,6 +29,9 @@ export function expressedIn(measured: Measured, parameter: string, unit: string)
 		standardUncertainty: scale(measured.standardUncertainty),
 		repeatability: scale(measured.repeatability),
 		trueness: scale(measured.trueness),
-		budget: measured.budget.map((e) => ({ ...e, standardUncertainty: e.standardUncertainty * Math.abs(slope) }))
+		budget: measured.budget.map((e) => ({
+			...e,
+			standardUncertainty: e.standardUncertainty * Math.abs(slope)
+		}))
 	};
 }

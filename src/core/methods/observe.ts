@@ -20,7 +20,10 @@ export const READ_BY: Record<Method['reads'], string[]> = {
 export function misfit(method: Method, reading: RawReading): Problem | undefined {
 	const fields = READ_BY[method.reads];
 	if (fields.some((field) => field in reading)) return undefined;
-	return { path: '/reading', message: `must give ${fields.join(' or ')}: this method reads ${KIND_NAMES[method.reads]}` };
+	return {
+		path: '/reading',
+		message: `must give ${fields.join(' or ')}: this method reads ${KIND_NAMES[method.reads]}`
+	};
 }
 
 export const KIND_NAMES: Record<Method['reads'], string> = {

@@ -41,10 +41,7 @@ const eitherScale = <T extends TSchema>(linear: T) =>
 		oneOf: [linear, Table]
 	});
 
-export const SampleSize = Type.Object(
-	{ id: word, ml: amount(1000), times: amount(100) },
-	exact
-);
+export const SampleSize = Type.Object({ id: word, ml: amount(1000), times: amount(100) }, exact);
 export type SampleSize = Type.Static<typeof SampleSize>;
 
 export const Uncertainty = Type.Object(
@@ -87,7 +84,10 @@ const common = {
 	steps: Type.Optional(Type.Array(Step, { maxItems: 60 })),
 	pack: Type.Optional(
 		Type.Object(
-			{ tests: Type.Integer({ minimum: 1, maximum: 100_000 }), price: Type.Number({ minimum: 0, maximum: 1e6 }) },
+			{
+				tests: Type.Integer({ minimum: 1, maximum: 100_000 }),
+				price: Type.Number({ minimum: 0, maximum: 1e6 })
+			},
 			exact
 		)
 	),

@@ -42,7 +42,9 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 	const relative = relativeErrors(method, sample.value);
 	const v = middle(result);
 	if (v !== null) {
-		result.errors.push(...relative.map((e) => ({ ...e, standardUncertainty: e.standardUncertainty * Math.abs(v) })));
+		result.errors.push(
+			...relative.map((e) => ({ ...e, standardUncertainty: e.standardUncertainty * Math.abs(v) }))
+		);
 		if (dilution) {
 			// Factor 1 + water/sample, both volumes measured as well as the sample is.
 			const share = sample.value.relativeError * Math.SQRT2 * (1 - 1 / thinned);
@@ -52,7 +54,11 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 	if (method.takeAway) {
 		const { parameter, times } = method.takeAway;
 		const other = request.other?.[parameter];
-		if (!other) return bad(`/other/${parameter}`, `is needed: this method takes the ${parameter} of the same water away`);
+		if (!other)
+			return bad(
+				`/other/${parameter}`,
+				`is needed: this method takes the ${parameter} of the same water away`
+			);
 		result = movedBy(result, -times * other.value);
 		if (middle(result) !== null)
 			result.errors.push(repeatability(`${parameter} taken away`, times * other.standardUncertainty));
@@ -84,7 +90,9 @@ function chosenSample(method: Method, id: string | undefined): Outcome<Drawn> {
 function relativeErrors(method: Method, sample: Drawn): Contribution[] {
 	const errors = [trueness('sample volume', sample.relativeError)];
 	if (method.reads === 'syringe' || method.reads === 'drops')
-		errors.push(trueness('titrant strength', method.uncertainty?.titrantRelative ?? DEFAULT_TITRANT_RELATIVE));
+		errors.push(
+			trueness('titrant strength', method.uncertainty?.titrantRelative ?? DEFAULT_TITRANT_RELATIVE)
+		);
 	return errors;
 }
 
@@ -139,7 +147,8 @@ function throughTable(seen: Observation, unsorted: [number, number][]): Outcome<
 	// One end on the chart: the value lies on the far side of it. None: past one end, or the chart says nothing.
 	if (low) return good({ kind: rising ? 'above' : 'below', at: low.value, errors: [] });
 	if (high) return good({ kind: rising ? 'below' : 'above', at: high.value, errors: [] });
-	if (seen.from < first[0] && seen.to > last[0]) return bad('/reading', 'spans the whole chart; read it again');
+	if (seen.from < first[0] && seen.to > last[0])
+		return bad('/reading', 'spans the whole chart; read it again');
 	return good(past(seen.from));
 }
 
@@ -198,7 +207,8 @@ function middle(seen: Observation): number | null {
 function assemble(seen: Observation, method: Method): Measured {
 	const floor = method.parameter === 'temperature' ? -Infinity : 0;
 	const atLeastFloor = (x: number) => Math.max(floor, x);
-	if (seen.kind === 'below') return bound('<', method.unit, [Number.isFinite(floor) ? 0 : null, atLeastFloor(seen.at)]);
+	if (seen.kind === 'below')
+		return bound('<', method.unit, [Number.isFinite(floor) ? 0 : null, atLeastFloor(seen.at)]);
 	if (seen.kind === 'above') return bound('>', method.unit, [atLeastFloor(seen.at), null]);
 
 	const budget = [...seen.errors];

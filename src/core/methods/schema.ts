@@ -65,9 +65,7 @@ export type ShadesReading =
 	| Type.Static<typeof BelowShade>
 	| Type.Static<typeof AboveShade>;
 export type ShownReading =
-	| Type.Static<typeof ByShown>
-	| Type.Static<typeof BelowShade>
-	| Type.Static<typeof AboveShade>;
+	Type.Static<typeof ByShown> | Type.Static<typeof BelowShade> | Type.Static<typeof AboveShade>;
 
 /** A forecast for this tank and moment, in the method's unit. */
 export const Expected = Type.Object(

@@ -51,5 +51,5 @@ function matchError(shades: number[], i: number): number {
 	const a = below ?? above ?? 0;
 	const b = above ?? below ?? 0;
 	// Second moment of a triangle of half-widths a and b about its peak.
-	return Math.sqrt((a * a + b * b - a * b) / 18 + ((b - a) / 3) ** 2);
+	return Math.sqrt((a * a + b * b + a * b) / 18 + ((b - a) / 3) ** 2);
 }

@@ -11,7 +11,9 @@ export function parseSyringeEntry(text: string, readAs: 'left' | 'used'): Outcom
 	if (!parsed.ok) return parsed;
 	const { number, before, after } = parsed.value;
 	const words = `${before} ${after}`.split(/\s+/).filter((w) => w && w !== 'ml' && w !== 'in' && w !== 'is');
-	const said = words.map((w) => (/^(left|remaining|l)$/.test(w) ? 'left' : /^(used|gone|u)$/.test(w) ? 'used' : null));
+	const said = words.map((w) =>
+		/^(left|remaining|l)$/.test(w) ? 'left' : /^(used|gone|u)$/.test(w) ? 'used' : null
+	);
 	const unknown = words.find((_, i) => said[i] === null);
 	if (unknown) return bad('', `“${unknown}” is not understood here; write left or used, or the number alone`);
 	if (said.includes('left') && said.includes('used')) return bad('', 'write left or used, not both');

@@ -7,8 +7,7 @@ import { QUANTITIES, UNITS, isQuantity, possibleRange, unitOf } from './units';
  * salinity. Problems: unknown quantity or unit, a value no water can have (below zero; salinity over 42 PSU).
  */
 export function convert({ quantity, value, from, to }: ConvertRequest): Outcome<ConvertResult> {
-	if (!isQuantity(quantity))
-		return bad('/quantity', `is not known; known are ${QUANTITIES.join(', ')}`);
+	if (!isQuantity(quantity)) return bad('/quantity', `is not known; known are ${QUANTITIES.join(', ')}`);
 	const names = UNITS[quantity].map((u) => u.name).join(', ');
 	const source = unitOf(quantity, from);
 	const target = unitOf(quantity, to);
@@ -17,7 +16,8 @@ export function convert({ quantity, value, from, to }: ConvertRequest): Outcome<
 	const [low, high] = possibleRange(quantity);
 	const lowHere = source.fromBase(low);
 	const highHere = source.fromBase(high);
-	if (value < lowHere - Math.abs(lowHere) * 1e-12) return bad('/value', `must be at least ${short(lowHere)} ${from}`);
+	if (value < lowHere - Math.abs(lowHere) * 1e-12)
+		return bad('/value', `must be at least ${short(lowHere)} ${from}`);
 	if (!(value <= highHere * (1 + 1e-12))) return bad('/value', `must be at most ${short(highHere)} ${from}`);
 	if (from === to) return good({ value, unit: to });
 	return good({ value: target.fromBase(source.toBase(value)), unit: to });

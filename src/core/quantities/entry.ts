@@ -15,23 +15,32 @@ export interface Entry {
 }
 
 const NUMBER = String.raw`[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)`;
-const BETWEEN = new RegExp(`^(${NUMBER})\\s*(?:-|–|—|\\.\\.\\.?|…|\\bto\\b)\\s*(${NUMBER})$`);
+const BETWEEN = new RegExp(`^(${NUMBER})\\s*(?:-|–|—|\\.\\.\\.?|…)\\s*(${NUMBER})$`);
 const EXACT = new RegExp(`^(${NUMBER})$`);
 const BOUND = new RegExp(`^(<|>|≤|≥|<=|>=|below|under|less than|above|over|more than)\\s*(${NUMBER})$`);
-const AROUND = /^(?<before>[a-z ]*?)\s*(?<number>(?:(?:below|under|less than|above|over|more than)\s*|[<>≤≥]=?\s*)?[+-]?[.,\d].*?)\s*(?<after>[a-zµ°%/][\sa-z0-9µ°/%+-]*)?$/;
+const AROUND =
+	/^(?<before>[a-z ]*?)\s*(?<number>(?:(?:below|under|less than|above|over|more than)\s*|[<>≤≥]=?\s*)?[+-]?[.,\d].*?)\s*(?<after>[a-zµ°%/][\sa-z0-9µ°/%+-]*)?$/;
 
 /**
  * What a typed number means: "8,1", ".5", "<0.2", "0.46-0.48", "used .52", "6.2 ml". A comma is a decimal mark.
  * Problems: nothing typed, no number in it, a thousands separator that could be read two ways, ends the wrong way round.
  */
 export function parseEntry(text: string): Outcome<Entry> {
-	const typed = text.trim().toLowerCase().replaceAll('−', '-');
+	const typed = text
+		.trim()
+		.toLowerCase()
+		.replaceAll('−', '-')
+		.replace(/(\d)\s*to\s*([.,\d])/, '$1-$2');
 	if (typed === '') return bad('', 'type a number, for example 0.48');
 	const parts = AROUND.exec(typed)?.groups;
 	if (!parts) return bad('', `“${text.trim()}” holds no number; write for example 0.48`);
 	const number = parseNumber(parts['number'] ?? '');
 	if (!number.ok) return number;
-	return good({ number: number.value, before: (parts['before'] ?? '').trim(), after: (parts['after'] ?? '').trim() });
+	return good({
+		number: number.value,
+		before: (parts['before'] ?? '').trim(),
+		after: (parts['after'] ?? '').trim()
+	});
 }
 
 function parseNumber(text: string): Outcome<Entered> {
@@ -49,7 +58,8 @@ function parseNumber(text: string): Outcome<Entered> {
 	const bound = BOUND.exec(text);
 	if (bound)
 		return good({ kind: /^[<≤bul]/.test(bound[1]!) ? 'below' : 'above', value: toNumber(bound[2]!) });
-	if (/\d[.,]\d+[.,]\d/.test(text)) return bad('', `“${text}” has two decimal marks; write for example 1280 or 8.1`);
+	if (/\d[.,]\d+[.,]\d/.test(text))
+		return bad('', `“${text}” has two decimal marks; write for example 1280 or 8.1`);
 	return bad('', `“${text}” is not understood; write for example 0.48, 0.46-0.48 or <0.2`);
 }
 

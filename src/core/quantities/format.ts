@@ -4,7 +4,7 @@ export function decimalsOf(error: number): number {
 	const exponent = Math.floor(Math.log10(error));
 	// 0.096 rounds to 0.1: the digit stands one place further left.
 	const rounded = Math.round(error / 10 ** exponent) >= 10 ? exponent + 1 : exponent;
-	return Math.max(-6, Math.min(9, -rounded));
+	return Math.max(-6, Math.min(9, 0 - rounded));
 }
 
 /** A number at so many decimals (negative: rounded to tens, hundreds), with a true minus sign and no "-0". */

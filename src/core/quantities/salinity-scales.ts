@@ -35,7 +35,7 @@ export const salinityFromConductivity = (conductivity: number, t: number): numbe
 
 /** mS/cm at t °C of water of the given practical salinity. */
 export const conductivityOf = (salinity: number, t: number): number =>
-	inverse((c) => salinityFromConductivity(c, t), salinity, 0, 2 * CONDUCTIVITY_35_15);
+	salinity <= 0 ? 0 : inverse((c) => salinityFromConductivity(c, t), salinity, 0, 2 * CONDUCTIVITY_35_15);
 
 /** kg/m³ at one atmosphere (EOS-80). */
 export function density(salinity: number, t: number): number {

@@ -57,11 +57,11 @@ const PLANS: Plan[] = [
 			start: { alkalinity: 8.5, calcium: 428, magnesium: 1335 },
 			newWater: { alkalinity: 8.8, calcium: 432, magnesium: 1340 },
 			use: 0.62,
-			growth: 1.16,
+			growth: 1.1,
 			dosing: [
-				{ fromDay: 0, perDay: 0.6 },
-				{ fromDay: 70, perDay: 0.69 },
-				{ fromDay: 150, perDay: 0.8 }
+				{ fromDay: 0, perDay: 0.65 },
+				{ fromDay: 75, perDay: 0.705 },
+				{ fromDay: 150, perDay: 0.725 }
 			],
 			change: { everyDays: 14, fraction: 0.1 },
 			wobble: 0.12
@@ -85,8 +85,8 @@ const PLANS: Plan[] = [
 		upkeep: {
 			start: { alkalinity: 7.4, calcium: 421, magnesium: 1302 },
 			newWater: { alkalinity: 7.6, calcium: 424, magnesium: 1310 },
-			use: 0.05,
-			growth: 1.4,
+			use: 0.035,
+			growth: 1.2,
 			dosing: [],
 			change: { everyDays: 7, fraction: 0.15 },
 			wobble: 0.3

@@ -41,7 +41,8 @@ export function simulateMinerals(upkeep: Upkeep, days: number, gauss: () => numb
 			calcium: now.calcium + net * CALCIUM_PER_DKH,
 			magnesium: now.magnesium - use * CALCIUM_PER_DKH * MAGNESIUM_PER_CALCIUM
 		};
-		if (day > 0 && day % upkeep.change.everyDays === 0) now = mixed(now, upkeep.newWater, upkeep.change.fraction);
+		if (day > 0 && day % upkeep.change.everyDays === 0)
+			now = mixed(now, upkeep.newWater, upkeep.change.fraction);
 	}
 	return levels;
 }

@@ -6,9 +6,7 @@ import { parse } from './validation';
 
 /** An outcome as an HTTP answer: 200 with the value, or 422 with everything that has to be put right. */
 export const answer = (outcome: Outcome<unknown>): Response =>
-	outcome.ok
-		? json(outcome.value)
-		: json({ error: 'invalid', problems: outcome.problems }, { status: 422 });
+	outcome.ok ? json(outcome.value) : json({ error: 'invalid', problems: outcome.problems }, { status: 422 });
 
 /** A request's JSON body, unchecked. Only JSON by name is taken: a form on a foreign page cannot send it. */
 export async function bodyOf(request: Request): Promise<Outcome<unknown>> {
@@ -18,7 +16,10 @@ export async function bodyOf(request: Request): Promise<Outcome<unknown>> {
 }
 
 /** A request's JSON body as the schema's type. */
-export async function parsedBody<T extends TSchema>(request: Request, schema: T): Promise<Outcome<Static<T>>> {
+export async function parsedBody<T extends TSchema>(
+	request: Request,
+	schema: T
+): Promise<Outcome<Static<T>>> {
 	const body = await bodyOf(request);
 	return body.ok ? parse(schema, body.value) : body;
 }

@@ -20,5 +20,6 @@ export async function mayUse(
 		.from(membership)
 		.where(and(eq(membership.userId, asker.userId), eq(membership.systemId, systemId)));
 	if (!found) error(404, 'There is no such tank, or it is not yours.');
-	if (access === 'write' && found.role === 'viewer') error(403, 'You may look at this tank but not change it.');
+	if (access === 'write' && found.role === 'viewer')
+		error(403, 'You may look at this tank but not change it.');
 }

@@ -6,7 +6,10 @@ import { parse } from './validation';
 export function calculate(name: string, data: unknown): Outcome<unknown> {
 	const calculation = CALCULATIONS.find((c) => c.name === name);
 	if (!calculation)
-		return bad('', `there is no calculation “${name}”; there are ${CALCULATIONS.map((c) => c.name).join(', ')}`);
+		return bad(
+			'',
+			`there is no calculation “${name}”; there are ${CALCULATIONS.map((c) => c.name).join(', ')}`
+		);
 	const request = parse(calculation.request, data);
 	return request.ok ? calculation.run(request.value as never) : request;
 }

@@ -30,7 +30,10 @@ export async function sourcesOf(asker: Asker, systemId: string) {
 }
 
 /** The keeper's band of each parameter, in the parameter's own unit. */
-export async function bandsOf(asker: Asker, systemId: string): Promise<Record<string, { lower: number; upper: number }>> {
+export async function bandsOf(
+	asker: Asker,
+	systemId: string
+): Promise<Record<string, { lower: number; upper: number }>> {
 	const db = database();
 	await mayUse(db, asker, systemId, 'read');
 	const rows = await db.select().from(band).where(eq(band.systemId, systemId));
@@ -41,7 +44,8 @@ export async function bandsOf(asker: Asker, systemId: string): Promise<Record<st
 export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outcome<{ id: string }>> {
 	if (!(sent.alkalinity.lower < sent.alkalinity.upper))
 		return bad('/alkalinity', 'must have its lower edge below its upper edge');
-	if (!isTimeZone(sent.timeZone)) return bad('/timeZone', 'is not a time zone; write for example Europe/Dublin');
+	if (!isTimeZone(sent.timeZone))
+		return bad('/timeZone', 'is not a time zone; write for example Europe/Dublin');
 	const { id, name, netVolumeL, timeZone } = sent;
 	try {
 		await database().transaction(async (db) => {

@@ -11,7 +11,11 @@ let known: Asker | undefined;
 export async function localKeeper(): Promise<Asker> {
 	if (known) return known;
 	const db = database();
-	const [first] = await db.select({ id: user.id }).from(user).orderBy(asc(user.createdAt), asc(user.id)).limit(1);
+	const [first] = await db
+		.select({ id: user.id })
+		.from(user)
+		.orderBy(asc(user.createdAt), asc(user.id))
+		.limit(1);
 	const userId = first?.id ?? uuid();
 	if (!first) await db.insert(user).values({ id: userId, name: 'Keeper', createdAt: now() });
 	return (known = { userId });

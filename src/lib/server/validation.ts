@@ -24,7 +24,8 @@ function toProblems(errors: ErrorObject[], data: unknown): Problem[] {
 	const problems: Problem[] = [];
 	for (const e of onlyBestBranches(errors)) {
 		const problem = { path: pathOf(e), message: messageOf(e, data) };
-		if (!problems.some((p) => p.path === problem.path && p.message === problem.message)) problems.push(problem);
+		if (!problems.some((p) => p.path === problem.path && p.message === problem.message))
+			problems.push(problem);
 	}
 	return problems.slice(0, MOST_PROBLEMS);
 }
@@ -34,7 +35,9 @@ function onlyBestBranches(errors: ErrorObject[]): ErrorObject[] {
 	let kept = errors;
 	for (const choice of errors.filter((e) => e.keyword === 'anyOf')) {
 		const prefix = `${choice.schemaPath}/`;
-		const inside = kept.filter((e) => e.schemaPath.startsWith(prefix) && e.instancePath.startsWith(choice.instancePath));
+		const inside = kept.filter(
+			(e) => e.schemaPath.startsWith(prefix) && e.instancePath.startsWith(choice.instancePath)
+		);
 		if (!inside.length) continue;
 		const branches = new Map<string, ErrorObject[]>();
 		for (const e of inside) {
@@ -50,7 +53,13 @@ function onlyBestBranches(errors: ErrorObject[]): ErrorObject[] {
 /** A branch of another type altogether is further off than one with flaws inside; then fewer flaws win. */
 const distance = (branch: ErrorObject[], choice: ErrorObject): number =>
 	branch.reduce(
-		(sum, e) => sum + (e.keyword === 'type' && e.instancePath === choice.instancePath ? 100 : e.keyword === 'additionalProperties' ? 1.5 : 1),
+		(sum, e) =>
+			sum +
+			(e.keyword === 'type' && e.instancePath === choice.instancePath
+				? 100
+				: e.keyword === 'additionalProperties'
+					? 1.5
+					: 1),
 		0
 	);
 

@@ -72,7 +72,10 @@ async function sendAll(): Promise<void> {
 				arrived = true;
 			} else if (response.status < 500) {
 				const said = (await response.json().catch(() => ({}))) as { problems?: Problem[]; message?: string };
-				write({ ...letter, problems: said.problems ?? [{ path: '', message: said.message ?? 'was refused' }] });
+				write({
+					...letter,
+					problems: said.problems ?? [{ path: '', message: said.message ?? 'was refused' }]
+				});
 			} else throw new Error(`status ${response.status}`);
 		}
 	} catch {

@@ -4,7 +4,9 @@ import type { Change } from '$core/trend';
 import { COVERAGE_95, type Measured } from '$core/methods';
 
 /** A result in two parts: the number, and its error in a lighter weight. Bounds and intervals stay what they are. */
-export function shownValue(result: Pick<Measured, 'value' | 'standardUncertainty' | 'qualifier' | 'interval'>): {
+export function shownValue(
+	result: Pick<Measured, 'value' | 'standardUncertainty' | 'qualifier' | 'interval'>
+): {
 	value: string;
 	error: string;
 } {
@@ -13,7 +15,10 @@ export function shownValue(result: Pick<Measured, 'value' | 'standardUncertainty
 	if (result.qualifier === '>') return { value: `> ${plain(low)}`, error: '' };
 	if (result.qualifier === 'between') {
 		const decimals = decimalsOf(((high ?? 0) - (low ?? 0)) / 2);
-		return { value: `${formatNumber(low ?? 0, decimals)} to ${formatNumber(high ?? 0, decimals)}`, error: '' };
+		return {
+			value: `${formatNumber(low ?? 0, decimals)} to ${formatNumber(high ?? 0, decimals)}`,
+			error: ''
+		};
 	}
 	const { value, error } = formatMeasured(result.value ?? 0, COVERAGE_95 * (result.standardUncertainty ?? 0));
 	return { value, error: `± ${error}` };
@@ -38,7 +43,8 @@ export const STATES: Record<Placing['state'], { shape: string; word: string; ton
 /** "0.4 lower than the test before; noise alone would do that once in eight". */
 export function changeInWords(change: Change): string {
 	const size = formatMeasured(Math.abs(change.difference), COVERAGE_95 * change.standardUncertainty).value;
-	if (change.noiseAlone > 0.5 || Number(size) === 0) return 'no different from the test before, within their noise';
+	if (change.noiseAlone > 0.5 || Number(size) === 0)
+		return 'no different from the test before, within their noise';
 	const direction = change.difference < 0 ? 'lower' : 'higher';
 	const odds = Math.max(2, Math.round(1 / Math.max(change.noiseAlone, 1e-9)));
 	const chance = odds > 200 ? 'noise alone hardly ever does that' : `noise alone does that once in ${odds}`;

@@ -24,7 +24,9 @@
 			aria-invalid={problem(path) ? 'true' : undefined}
 			aria-describedby="problem-{name}"
 		/>
-		<span id="problem-{name}" class="text-sm text-brick" role="alert">{problem(path) ? `▲ ${problem(path)}` : ''}</span>
+		<span id="problem-{name}" class="text-sm text-brick" role="alert"
+			>{problem(path) ? `▲ ${problem(path)}` : ''}</span
+		>
 	</label>
 {/snippet}
 
@@ -32,18 +34,25 @@
 <div class="mx-auto max-w-xl">
 	<h1 class="mt-4">Your first tank</h1>
 	<p class="mt-2">
-		Tevrik reads a kit with you, gives every number its error, and shows what the water is doing. It needs to know where
-		the water stands.
+		Tevrik reads a kit with you, gives every number its error, and shows what the water is doing. It needs to
+		know where the water stands.
 	</p>
-	<form method="POST" action="?/make" use:enhance={() => ({ update }) => update({ reset: false })} class="mt-2">
+	<form
+		method="POST"
+		action="?/make"
+		use:enhance={() =>
+			({ update }) =>
+				update({ reset: false })}
+		class="mt-2"
+	>
 		<input type="hidden" name="id" value={typed('id', id)} />
 		{@render field('name', 'Its name', '/name', '', false)}
 		{@render field('netVolumeL', 'Water in it, L (without rock and sand)', '/netVolumeL', '', true)}
 		{@render field('timeZone', 'Time zone', '/timeZone', zone, false)}
 		<fieldset class="mt-4 grid grid-cols-2 gap-3">
 			<legend class="text-sm">
-				Alkalinity you want, dKH. Raised levels, 8 to 9.5, for growth; natural levels, 6.5 to 8, where nutrients are
-				low. Any band is yours to choose.
+				Alkalinity you want, dKH. Raised levels, 8 to 9.5, for growth; natural levels, 6.5 to 8, where
+				nutrients are low. Any band is yours to choose.
 			</legend>
 			{@render field('lower', 'from', '/alkalinity', '8', true)}
 			{@render field('upper', 'to', '/alkalinity/upper', '9.5', true)}
@@ -52,7 +61,9 @@
 	</form>
 	{#if data.empty}
 		<form method="POST" action="?/demo" class="mt-4">
-			<Button type="submit" color="alternative" class="min-h-11 w-full">Look around with demo data first</Button>
+			<Button type="submit" color="alternative" class="min-h-11 w-full"
+				>Look around with demo data first</Button
+			>
 		</form>
 	{/if}
 </div>

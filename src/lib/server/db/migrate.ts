@@ -20,8 +20,7 @@ export async function bringUpToDate(folder: string): Promise<void> {
 			if (errnoOf(failure) === NO_SUCH_TABLE) return 0;
 			throw failure;
 		});
-	if (applied > newestKnown)
-		throw new NewerDatabase();
+	if (applied > newestKnown) throw new NewerDatabase();
 	await migrate(db, { migrationsFolder: folder });
 }
 

@@ -45,7 +45,8 @@
 	}
 
 	function configuration({ parameter, readings, band, timeZone }: Props) {
-		const ink = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
+		const ink = (name: string) =>
+			getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
 		const font = { family: "'JetBrains Mono Variable', monospace", size: 12 };
 		const points = readings
 			.filter((r) => r.value !== null)
@@ -56,7 +57,7 @@
 				yMax: r.interval[1] ?? r.value!,
 				reading: r
 			}));
-		const line = (value: number, text: string) => ({
+		const line = (value: number, text: string, yAdjust: number) => ({
 			type: 'line',
 			yMin: value,
 			yMax: value,
@@ -70,7 +71,7 @@
 				backgroundColor: 'transparent',
 				color: ink('moss'),
 				font,
-				yAdjust: -9
+				yAdjust
 			}
 		});
 		return {
@@ -137,8 +138,8 @@
 										borderWidth: 0,
 										drawTime: 'beforeDatasetsDraw'
 									},
-									upper: line(band.upper, `band to ${band.upper}`),
-									lower: line(band.lower, `band from ${band.lower}`)
+									upper: line(band.upper, `band to ${band.upper}`, -9),
+									lower: line(band.lower, `band from ${band.lower}`, 9)
 								}
 							: {}
 					}

@@ -20,7 +20,7 @@
 	const HEIGHT = 640;
 	const BARREL = { x: 112, width: 62, full: 104, empty: 548 };
 	const AIR_GAP = 14;
-	const LENS = { x: 2, y: 0, size: 100, zoom: 3.4 };
+	const LENS = { x: 0, size: 104, zoom: 2.15, off: 12 };
 
 	const yOf = (ml: number) => BARREL.empty - (ml / fillMl) * (BARREL.empty - BARREL.full);
 	const ends = $derived(typeof left === 'number' ? [left, left] : left) as [number, number];
@@ -116,7 +116,14 @@
 		opacity="0.75"
 	/>
 	<!-- plunger: rod and seal, whose lower edge is what is read -->
-	<rect x={BARREL.x + 21} width={BARREL.width - 42} y={edgeY - 470} height="452" fill="var(--rule)" stroke="var(--glass)" />
+	<rect
+		x={BARREL.x + 21}
+		width={BARREL.width - 42}
+		y={edgeY - 470}
+		height="452"
+		fill="var(--rule)"
+		stroke="var(--glass)"
+	/>
 	<path
 		d="M{BARREL.x + 2} {edgeY} h{BARREL.width - 4} v-22 l-8 -7 h-{BARREL.width - 20} l-8 7 z"
 		fill="var(--ink)"
@@ -132,10 +139,16 @@
 			opacity="0.4"
 		/>
 	{/if}
-	<line x1={BARREL.x - 22} x2={BARREL.x + BARREL.width} y1={edgeY} y2={edgeY} stroke="var(--plum)" stroke-width="1.6" />
+	<line
+		x1={BARREL.x - 22}
+		x2={BARREL.x + BARREL.width}
+		y1={edgeY}
+		y2={edgeY}
+		stroke="var(--plum)"
+		stroke-width="1.6"
+	/>
 {/snippet}
 
-<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 <svg
 	bind:this={drawing}
 	viewBox="0 0 {WIDTH} {HEIGHT}"
@@ -155,17 +168,26 @@
 	onkeydown={key}
 >
 	<defs>
-		<clipPath id="barrel-clip"><rect x={BARREL.x - 30} y="0" width={BARREL.width + 60} height={BARREL.empty} /></clipPath>
+		<clipPath id="barrel-clip"
+			><rect x={BARREL.x - 30} y="0" width={BARREL.width + 60} height={BARREL.empty} /></clipPath
+		>
 		<clipPath id="lens-clip"><circle cx={LENS.size / 2} cy={LENS.size / 2} r={LENS.size / 2 - 2} /></clipPath>
 	</defs>
 
 	<g clip-path="url(#barrel-clip)">{@render inside()}</g>
 	<!-- thumb rest -->
-	<rect x={BARREL.x + 2} y={Math.max(2, edgeY - 478)} width={BARREL.width - 4} height="9" rx="4" fill="var(--glass)" />
+	<rect
+		x={BARREL.x + 2}
+		y={Math.max(2, edgeY - 478)}
+		width={BARREL.width - 4}
+		height="9"
+		rx="4"
+		fill="var(--glass)"
+	/>
 	<!-- barrel with its flange, shoulder and tip -->
 	<path
-		d="M{BARREL.x - 20} {BARREL.full - 26} h{BARREL.width + 40} M{BARREL.x} {BARREL.full - 26} V{BARREL.empty} l22 16 v64 h{BARREL.width -
-			44} v-64 l22 -16 V{BARREL.full - 26}"
+		d="M{BARREL.x - 20} {BARREL.full - 26} h{BARREL.width + 40} M{BARREL.x} {BARREL.full -
+			26} V{BARREL.empty} l22 16 v64 h{BARREL.width - 44} v-64 l22 -16 V{BARREL.full - 26}"
 		fill="none"
 		stroke="var(--glass)"
 		stroke-width="2.2"
@@ -185,13 +207,20 @@
 
 	<!-- lens on the lines beside the edge -->
 	<g transform="translate({LENS.x} {Math.max(4, Math.min(HEIGHT - LENS.size - 4, edgeY - LENS.size / 2))})">
-		<circle cx={LENS.size / 2} cy={LENS.size / 2} r={LENS.size / 2 - 1} fill="var(--sheet)" stroke="var(--plum)" stroke-width="2" />
+		<circle
+			cx={LENS.size / 2}
+			cy={LENS.size / 2}
+			r={LENS.size / 2 - 1}
+			fill="var(--sheet)"
+			stroke="var(--plum)"
+			stroke-width="2"
+		/>
 		<g clip-path="url(#lens-clip)">
 			<g
 				transform="translate({LENS.size / 2} {LENS.size / 2}) scale({LENS.zoom}) translate({-(
 					BARREL.x +
-					BARREL.width -
-					6
+					BARREL.width +
+					LENS.off
 				)} {-edgeY})"
 			>
 				{@render inside()}
@@ -199,10 +228,22 @@
 			</g>
 		</g>
 	</g>
-	<text x={BARREL.x + BARREL.width + 46} y={edgeY} dominant-baseline="central" font-size="13" fill="var(--faint-ink)">
+	<text
+		x={BARREL.x + BARREL.width + 46}
+		y={edgeY}
+		dominant-baseline="central"
+		font-size="13"
+		fill="var(--faint-ink)"
+	>
 		{readAs === 'left' ? 'read here:' : 'read here,'}
 	</text>
-	<text x={BARREL.x + BARREL.width + 46} y={edgeY + 16} dominant-baseline="central" font-size="13" fill="var(--faint-ink)">
+	<text
+		x={BARREL.x + BARREL.width + 46}
+		y={edgeY + 16}
+		dominant-baseline="central"
+		font-size="13"
+		fill="var(--faint-ink)"
+	>
 		{readAs === 'left' ? 'what is left' : 'count used'}
 	</text>
 </svg>

@@ -90,7 +90,9 @@
 				}
 			: undefined
 	);
-	const outcome: Outcome<Measured> | undefined = $derived(request ? read(request) : entry?.ok === false ? entry : undefined);
+	const outcome: Outcome<Measured> | undefined = $derived(
+		request ? read(request) : entry?.ok === false ? entry : undefined
+	);
 	const result = $derived(outcome?.ok ? outcome.value : undefined);
 	const problem = $derived(outcome && !outcome.ok ? outcome.problems[0]?.message : undefined);
 	const own = $derived(result ? expressedIn(result, parameter.id, parameter.unit) : undefined);
@@ -98,7 +100,9 @@
 	const toLeft = (seen: SyringeReading): number | [number, number] => {
 		const clamp = (ml: number) => Math.max(0, Math.min(fillMl, ml));
 		if ('left' in seen) return typeof seen.left === 'number' ? clamp(seen.left) : seen.left;
-		return typeof seen.used === 'number' ? clamp(fillMl - seen.used) : [fillMl - seen.used[1], fillMl - seen.used[0]];
+		return typeof seen.used === 'number'
+			? clamp(fillMl - seen.used)
+			: [fillMl - seen.used[1], fillMl - seen.used[0]];
 	};
 	const left = $derived(entry?.ok && outcome?.ok ? toLeft(entry.value) : fillMl);
 	const both = (x: number | [number, number]) =>
@@ -144,7 +148,9 @@
 	function readAs(convention: 'left' | 'used') {
 		if (convention === draft.readAs) return;
 		const text =
-			moved && entry?.ok && typeof left === 'number' ? written(convention === 'left' ? left : fillMl - left) : draft.text;
+			moved && entry?.ok && typeof left === 'number'
+				? written(convention === 'left' ? left : fillMl - left)
+				: draft.text;
 		changed({ readAs: convention, text });
 	}
 
@@ -212,7 +218,10 @@
 		<p class="text-sm text-faint">{parameter.title}</p>
 		<p class="figure text-5xl font-semibold md:text-7xl" data-testid="value">
 			{#if words}
-				{words.value}<span class="ms-2 text-xl font-normal text-faint md:text-3xl">{words.error} {formatUnit(parameter.unit)}</span>
+				{words.value}
+				<span class="text-xl font-normal text-faint md:text-3xl"
+					>{words.error} {formatUnit(parameter.unit)}</span
+				>
 			{:else}
 				<span class="text-faint">–</span>
 			{/if}
@@ -274,13 +283,19 @@
 			</label>
 			<Button type="submit" class="min-h-14 px-6 text-lg" disabled={!result}>Save</Button>
 		</div>
-		<p id="entry-problem" class="mt-1 min-h-6 text-sm {problem ? 'text-brick' : 'text-faint'}" role={problem ? 'alert' : undefined}>
+		<p
+			id="entry-problem"
+			class="mt-1 min-h-6 text-sm {problem ? 'text-brick' : 'text-faint'}"
+			role={problem ? 'alert' : undefined}
+		>
 			{#if problem}▲ {problem}{:else}Drag the plunger, or type: 0,48 · used .52 · 0.46-0.48{/if}
 		</p>
 
 		<fieldset class="mt-1">
-			<legend class="text-sm text-faint">This kit’s chart goes by what is {method.syringe.readAs}. I read what is</legend>
-			<div class="mt-1 flex gap-2">
+			<legend class="text-sm text-faint"
+				>This kit’s chart goes by what is {method.syringe.readAs}. I read what is</legend
+			>
+			<div class="mt-1 flex max-w-sm gap-2">
 				{#each ['left', 'used'] as const as convention (convention)}
 					<Button
 						color={draft.readAs === convention ? 'primary' : 'alternative'}
@@ -313,13 +328,14 @@
 					max="50"
 					class="figure block min-h-11 w-28 rounded-lg border bg-sheet text-base text-ink"
 					value={draft.refills}
-					onchange={(e) => changed({ refills: Math.max(0, Math.min(50, Math.floor(e.currentTarget.valueAsNumber || 0))) })}
+					onchange={(e) =>
+						changed({ refills: Math.max(0, Math.min(50, Math.floor(e.currentTarget.valueAsNumber || 0))) })}
 				/>
 			</label>
 			<label class="flex min-h-11 items-center gap-2 self-end text-sm">
 				<input
 					type="checkbox"
-					class="size-5 rounded border-rule text-primary-700"
+					class="size-5 rounded border-glass bg-sheet text-primary-700"
 					checked={flipped}
 					onchange={(e) => {
 						flipped = e.currentTarget.checked;
@@ -339,8 +355,12 @@
 						{#each result.budget as part (part.source)}
 							<tr class="border-t">
 								<th scope="row" class="py-1 text-start font-normal">{part.source}</th>
-								<td class="py-1 text-faint">{part.kind === 'trueness' ? 'stays with the kit' : 'anew each test'}</td>
-								<td class="figure py-1 text-end">± {(COVERAGE_95 * part.standardUncertainty).toPrecision(2)}</td>
+								<td class="py-1 text-faint"
+									>{part.kind === 'trueness' ? 'stays with the kit' : 'anew each test'}</td
+								>
+								<td class="figure py-1 text-end"
+									>± {(COVERAGE_95 * part.standardUncertainty).toPrecision(2)}</td
+								>
 							</tr>
 						{/each}
 					</tbody>
@@ -361,7 +381,8 @@
 		>
 			<div class="flex items-center gap-4" role="status" data-testid="saved">
 				<span>{saved.undone ? `Taken back: ${saved.words}` : `Saved: ${saved.words}`}</span>
-				{#if !saved.undone}<Button size="sm" color="alternative" class="min-h-11" onclick={undo}>Undo</Button>{/if}
+				{#if !saved.undone}<Button size="sm" color="alternative" class="min-h-11" onclick={undo}>Undo</Button
+					>{/if}
 			</div>
 		</Toast>
 	{/key}
@@ -370,7 +391,7 @@
 <style>
 	.bench {
 		display: grid;
-		grid-template-columns: minmax(15rem, 22rem) 1fr;
+		grid-template-columns: minmax(15rem, 22rem) minmax(0, 1fr);
 		grid-template-rows: auto auto 1fr;
 		column-gap: 2rem;
 		align-items: start;
@@ -396,7 +417,7 @@
 	}
 	@media (max-width: 48rem) {
 		.bench {
-			grid-template-columns: 9.5rem 1fr;
+			grid-template-columns: 9.5rem minmax(0, 1fr);
 			column-gap: 0.5rem;
 		}
 		.instrument {

@@ -16,10 +16,13 @@
 	}
 	let { id, shown, band, value, halfWidth, state, trail }: Props = $props();
 
-	const GLASS = { x: 40, width: 40, top: 14, bottom: 286 };
-	const TRAIL = { x: 86, width: 50, days: 60 };
-	const y = (v: number) =>
-		GLASS.bottom - 22 - ((Math.max(shown[0], Math.min(shown[1], v)) - shown[0]) / (shown[1] - shown[0])) * 232;
+	const GLASS = { x: 36, width: 34, top: 10, bottom: 290 };
+	const TRAIL = { x: 75, width: 32, days: 60 };
+	/** Levels run from the round of the bottom to just below the rim. */
+	const SCALE = { low: 262, high: 34 };
+	const share = (v: number) => (v - shown[0]) / (shown[1] - shown[0]);
+	const y = (v: number) => SCALE.low - Math.max(-0.06, Math.min(1.06, share(v))) * (SCALE.low - SCALE.high);
+	const beyond = $derived(value === null ? 0 : share(value) < 0 ? -1 : share(value) > 1 ? 1 : 0);
 	const surface = $derived(value === null ? GLASS.bottom : y(value));
 	const soft = $derived(value === null ? 0 : Math.max(2, y(value - halfWidth) - surface));
 	const tone = $derived(state ? STATES[state].tone : 'moss');
@@ -30,14 +33,18 @@
 	);
 </script>
 
-<svg viewBox="0 0 140 300" class="h-full w-full" aria-hidden="true">
+<svg viewBox="0 0 110 296" class="h-full flex-none" aria-hidden="true">
 	<defs>
 		<linearGradient id="edge-{id}" x1="0" x2="0" y1="0" y2="1">
 			<stop offset="0" stop-color="var(--liquid)" stop-opacity="0" />
 			<stop offset="1" stop-color="var(--liquid)" stop-opacity="0.85" />
 		</linearGradient>
 		<clipPath id="glass-{id}">
-			<path d="M{GLASS.x} {GLASS.top} v{GLASS.bottom - GLASS.top - 20} a20 20 0 0 0 {GLASS.width} 0 V{GLASS.top} z" />
+			<path
+				d="M{GLASS.x} {GLASS.top} v{GLASS.bottom -
+					GLASS.top -
+					17} a17 17 0 0 0 {GLASS.width} 0 V{GLASS.top} z"
+			/>
 		</clipPath>
 	</defs>
 	{#if value !== null}
@@ -52,12 +59,26 @@
 				opacity="0.85"
 			/>
 		</g>
-		<line x1={GLASS.x} x2={GLASS.x + GLASS.width} y1={surface} y2={surface} stroke="var(--plum)" stroke-width="2" />
+		<line
+			x1={GLASS.x}
+			x2={GLASS.x + GLASS.width}
+			y1={surface}
+			y2={surface}
+			stroke="var(--plum)"
+			stroke-width="2"
+		/>
+	{/if}
+	{#if beyond !== 0}
+		<!-- the level lies outside the glass's scale -->
+		<path
+			d="M{GLASS.x + 10} {beyond < 0 ? SCALE.low - 16 : SCALE.high + 10} h14 l-7 {beyond < 0 ? 10 : -10} z"
+			fill="var(--brick)"
+		/>
 	{/if}
 	<path
 		d="M{GLASS.x - 5} {GLASS.top} h{GLASS.width + 10} M{GLASS.x} {GLASS.top} v{GLASS.bottom -
 			GLASS.top -
-			20} a20 20 0 0 0 {GLASS.width} 0 V{GLASS.top}"
+			17} a17 17 0 0 0 {GLASS.width} 0 V{GLASS.top}"
 		fill="none"
 		stroke="var(--glass)"
 		stroke-width="2"
@@ -66,13 +87,21 @@
 	/>
 	{#if band}
 		<path
-			d="M{GLASS.x - 8} {y(band.upper)} h-6 V{y(band.lower)} h6"
+			d="M{GLASS.x - 4} {y(band.upper)} h-5 V{y(band.lower)} h5"
 			fill="none"
 			stroke="var(--{tone})"
 			stroke-width="2.5"
 		/>
 		{#each [band.upper, band.lower] as end (end)}
-			<text x="22" y={y(end)} text-anchor="end" dominant-baseline="central" font-size="12.5" class="figure" fill="var(--faint-ink)">
+			<text
+				x="24"
+				y={y(end)}
+				text-anchor="end"
+				dominant-baseline="central"
+				font-size="11"
+				class="figure"
+				fill="var(--faint-ink)"
+			>
 				{end}
 			</text>
 		{/each}
@@ -80,7 +109,12 @@
 	{#if path.length > 1}
 		<polyline points={path.join(' ')} fill="none" stroke="var(--plum)" stroke-width="1.4" opacity="0.55" />
 		{#each path as at, i (i)}
-			<circle cx={at.split(',')[0]} cy={at.split(',')[1]} r={i === path.length - 1 ? 3.4 : 1.8} fill="var(--plum)" />
+			<circle
+				cx={at.split(',')[0]}
+				cy={at.split(',')[1]}
+				r={i === path.length - 1 ? 3.4 : 1.8}
+				fill="var(--plum)"
+			/>
 		{/each}
 	{/if}
 </svg>

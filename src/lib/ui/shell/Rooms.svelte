@@ -4,8 +4,18 @@
 	let { system }: { system: string } = $props();
 
 	const rooms = [
-		{ id: 'rack', name: 'Rack', key: '1', icon: 'M4 4h16M6 4v13a2.5 2.5 0 0 0 5 0V4M13 4v13a2.5 2.5 0 0 0 5 0V4M6 11h5M13 14h5' },
-		{ id: 'bench', name: 'Bench', key: '2', icon: 'M8 2h8M9 5h6M9.5 5v11l2.5 2 2.5-2V5M12 18v4M9.5 10h2M9.5 13h2M12 2v3' },
+		{
+			id: 'rack',
+			name: 'Rack',
+			key: '1',
+			icon: 'M4 4h16M6 4v13a2.5 2.5 0 0 0 5 0V4M13 4v13a2.5 2.5 0 0 0 5 0V4M6 11h5M13 14h5'
+		},
+		{
+			id: 'bench',
+			name: 'Bench',
+			key: '2',
+			icon: 'M8 2h8M9 5h6M9.5 5v11l2.5 2 2.5-2V5M12 18v4M9.5 10h2M9.5 13h2M12 2v3'
+		},
 		{ id: 'trends', name: 'Trends', key: '3', icon: 'M3 21h18M3 21V4M6 15l4-4 4 3 6-8M10 8v6M14 11v6' }
 	];
 	const current = $derived(page.url.pathname.split('/')[3]);

@@ -15,7 +15,9 @@
 	{#each refused as letter (letter.id)}
 		<div class="flex flex-wrap items-center gap-3 border-b bg-brick-wash px-4 py-2 text-sm text-ink">
 			<span>
-				▲ {letter.about} was not taken: {(letter.problems ?? []).map((p) => `${p.path} ${p.message}`.trim()).join('; ')}
+				▲ {letter.about} was not taken: {(letter.problems ?? [])
+					.map((p) => `${p.path} ${p.message}`.trim())
+					.join('; ')}
 			</span>
 			<Button size="xs" color="alternative" onclick={() => takeBack(letter.id)}>Drop it</Button>
 		</div>

@@ -8,6 +8,12 @@ export const load: LayoutServerLoad = async ({ params, parent, locals, cookies }
 	const { systems } = await parent();
 	const system = systems.find((s) => s.id === params.system);
 	if (!system) error(404, 'There is no such tank, or it is not yours.');
-	cookies.set('system', system.id, { path: '/', maxAge: YEAR, httpOnly: true, sameSite: 'lax', secure: false });
+	cookies.set('system', system.id, {
+		path: '/',
+		maxAge: YEAR,
+		httpOnly: true,
+		sameSite: 'lax',
+		secure: false
+	});
 	return { system, bands: await bandsOf(locals.asker, system.id) };
 };

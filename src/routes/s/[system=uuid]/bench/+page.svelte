@@ -13,7 +13,9 @@
 
 	const method = $derived(
 		data.methods.find((m) => m.versionId === chosenMethod) ??
-			data.methods.find((m) => m.id === data.latest.find((r) => r.parameter === (asked ?? 'alkalinity'))?.methodId) ??
+			data.methods.find(
+				(m) => m.id === data.latest.find((r) => r.parameter === (asked ?? 'alkalinity'))?.methodId
+			) ??
 			data.methods.find((m) => m.profile.parameter === (asked ?? 'alkalinity')) ??
 			data.methods[0]
 	);

@@ -5,6 +5,7 @@
 	import { placeInBand } from '$core/targets';
 	import { changeBetween } from '$core/trend';
 	import type { Reading } from '$lib/api/readings';
+	import { glassScale } from '$lib/ui/rack/glass-scale';
 	import Tube from '$lib/ui/rack/Tube.svelte';
 	import { daysAgo } from '$lib/ui/when';
 	import { STATES, changeInWords, shownValue } from '$lib/ui/wording';
@@ -12,7 +13,16 @@
 	let { data } = $props();
 
 	/** Tubes that stand in the rack even when empty. */
-	const ALWAYS = ['alkalinity', 'calcium', 'magnesium', 'potassium', 'nitrate', 'phosphate', 'salinity', 'ph'];
+	const ALWAYS = [
+		'alkalinity',
+		'calcium',
+		'magnesium',
+		'potassium',
+		'nitrate',
+		'phosphate',
+		'salinity',
+		'ph'
+	];
 	const DAY = 86_400_000;
 
 	const tubes = $derived(
@@ -52,7 +62,7 @@
 
 <div class="grid gap-6 lg:grid-cols-[1fr_19rem]">
 	<section aria-label="Rack">
-		<div class="flex items-baseline gap-3">
+		<div class="flex flex-wrap items-baseline gap-x-3">
 			<h1>{data.system.name}</h1>
 			<p class="text-sm text-faint">{data.system.netVolumeL} L of water · ppm and mg/L mean the same here</p>
 		</div>
@@ -67,7 +77,7 @@
 					<span class="glass">
 						<Tube
 							id={parameter.id}
-							shown={parameter.shown}
+							shown={glassScale(parameter.shown, band)}
 							{band}
 							value={last!.value}
 							halfWidth={COVERAGE_95 * (last!.standardUncertainty ?? 0)}
@@ -82,9 +92,13 @@
 						</span>
 						{#if place}
 							{@const state = STATES[place.state]}
-							<span class="state {state.tone}"><span aria-hidden="true">{state.shape}</span> {state.word}</span>
+							<span class="state {state.tone}"
+								><span aria-hidden="true">{state.shape}</span> {state.word}</span
+							>
 						{/if}
-						<span class="block text-sm text-faint">{daysAgo(last!.takenAt, data.now, data.system.timeZone)}</span>
+						<span class="block text-sm text-faint"
+							>{daysAgo(last!.takenAt, data.now, data.system.timeZone)}</span
+						>
 						{#if step}<span class="mt-1 block text-sm leading-snug">{changeInWords(step)}</span>{/if}
 					</span>
 				</a>
@@ -95,7 +109,7 @@
 					<span class="glass">
 						<Tube
 							id={parameter.id}
-							shown={parameter.shown}
+							shown={glassScale(parameter.shown, band)}
 							{band}
 							value={null}
 							halfWidth={0}
@@ -113,17 +127,19 @@
 		<h2>At the bench</h2>
 		{#if filled.length === 0}
 			<p class="mt-2 text-sm">
-				Each tube fills when its parameter is measured: the level, how sure it is, and where your band lies. Begin with
-				alkalinity; it moves fastest.
+				Each tube fills when its parameter is measured: the level, how sure it is, and where your band lies.
+				Begin with alkalinity; it moves fastest.
 			</p>
 		{/if}
 		<ul class="mt-2 divide-y">
-			{#each tubes.filter((t) => ['alkalinity', 'calcium'].includes(t.parameter.id)) as { parameter, last } (parameter.id)}
+			{#each tubes.filter( (t) => ['alkalinity', 'calcium'].includes(t.parameter.id) ) as { parameter, last } (parameter.id)}
 				<li class="flex items-center justify-between gap-3 py-2">
 					<span>
 						<span class="font-medium">{parameter.title}</span>
 						<span class="block text-sm text-faint">
-							{last ? `last measured ${daysAgo(last.takenAt, data.now, data.system.timeZone)}` : 'never measured'}
+							{last
+								? `last measured ${daysAgo(last.takenAt, data.now, data.system.timeZone)}`
+								: 'never measured'}
 						</span>
 					</span>
 					<Button
@@ -141,17 +157,30 @@
 
 <style>
 	.rack {
-		display: grid;
-		grid-template-columns: repeat(8, minmax(6.2rem, 1fr));
+		display: flex;
+		/* the shelf the tubes stand on, and the rail that holds them */
 		background:
-			linear-gradient(var(--rule), var(--rule)) 0 18.6rem / 100% 6px no-repeat,
-			linear-gradient(var(--rule), var(--rule)) 0 5.4rem / 100% 1px no-repeat;
+			linear-gradient(var(--rule), var(--rule)) 0 24.4rem / 100% 6px no-repeat,
+			linear-gradient(var(--rule), var(--rule)) 0 5.4rem / 100% 2px no-repeat;
 	}
 	.tube {
+		flex: 1.5 1 0;
+		min-width: 6.5rem;
+		max-width: 14rem;
 		display: grid;
-		grid-template-rows: 2rem 17rem auto;
+		grid-template-rows: 2rem 22.2rem auto;
 		border-radius: 10px;
 		padding: 0.25rem 0.4rem 0.5rem;
+	}
+	.tube.quiet {
+		flex: 1 1 0;
+		min-width: 5rem;
+	}
+	.glass {
+		display: flex;
+		justify-content: center;
+		min-width: 0;
+		min-height: 0;
 	}
 	a.tube:hover {
 		background: color-mix(in srgb, var(--plum-wash) 55%, transparent);
@@ -171,6 +200,7 @@
 	.state {
 		display: inline-block;
 		margin-top: 0.25rem;
+		white-space: nowrap;
 		padding: 0.05rem 0.5rem;
 		border-radius: 99px;
 		font-size: 0.875rem;
@@ -187,10 +217,12 @@
 	}
 	@media (max-width: 60rem) {
 		.rack {
-			grid-template-columns: 1fr;
+			display: block;
 			background: none;
 		}
-		.tube {
+		.tube,
+		.tube.quiet {
+			max-width: none;
 			grid-template-columns: 8.5rem 1fr;
 			grid-template-rows: auto 1fr;
 			column-gap: 0.75rem;

@@ -61,7 +61,9 @@
 	{#if newest[0]}
 		<p class="figure ms-auto text-2xl font-semibold">
 			{shownValue(newest[0]).value}
-			<span class="text-base font-normal text-faint">{shownValue(newest[0]).error} {formatUnit(newest[0].unit)}</span>
+			<span class="text-base font-normal text-faint"
+				>{shownValue(newest[0]).error} {formatUnit(newest[0].unit)}</span
+			>
 		</p>
 	{/if}
 </div>
@@ -69,8 +71,8 @@
 {#if data.readings.length === 0}
 	<div class="mt-6 max-w-prose">
 		<p>
-			No {parameter.title.toLowerCase()} yet. Each test becomes a point here with its error, against your band, so that
-			you see a drift before it matters.
+			No {parameter.title.toLowerCase()} yet. Each test becomes a point here with its error, against your band,
+			so that you see a drift before it matters.
 		</p>
 		<Button class="mt-4 min-h-11" href="/s/{data.system.id}/bench?of={parameter.id}">
 			Measure {parameter.title.toLowerCase()}
@@ -78,12 +80,17 @@
 	</div>
 {:else}
 	<div class="mt-2 h-[26rem] max-md:h-72">
-		<TrendChart {parameter} readings={data.readings} band={data.bands[parameter.id]} timeZone={data.system.timeZone} />
+		<TrendChart
+			{parameter}
+			readings={data.readings}
+			band={data.bands[parameter.id]}
+			timeZone={data.system.timeZone}
+		/>
 	</div>
 	<p class="mt-1 text-sm text-faint">
 		Bars are 95 % intervals. Times are the tank’s, {data.system.timeZone}.
 	</p>
-	<div class="mt-2 flex min-h-11 items-center gap-3 text-sm" aria-live="polite">
+	<div class="mt-1 flex items-center gap-3 text-sm" aria-live="polite">
 		{#if voided}
 			<span>Voided: {voided.about}</span>
 			<Button size="sm" color="alternative" class="min-h-11" onclick={putBack}>Undo</Button>
@@ -91,7 +98,7 @@
 	</div>
 	<Table class="text-ink" classes={{ div: 'overflow-x-auto relative' }}>
 		<caption class="sr-only">{parameter.title} readings, newest first</caption>
-		<TableHead class="bg-transparent text-faint normal-case">
+		<TableHead class="bg-transparent text-faint normal-case dark:bg-transparent dark:text-faint">
 			<TableHeadCell>When</TableHeadCell>
 			<TableHeadCell>Value</TableHeadCell>
 			<TableHeadCell>Seen</TableHeadCell>

@@ -1,0 +1,311 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+	SHIPPED_METHODS,
+	checkMethod,
+	expressedIn,
+	parseSyringeEntry,
+	read,
+	type Measured,
+	type Method,
+	type RawReading,
+	type ReadingRequest,
+	type SyringeMethod
+} from '.';
+
+const SYRINGE: SyringeMethod = {
+	format: 'tevrik.method/1',
+	id: 'alk',
+	name: 'Alkalinity',
+	parameter: 'alkalinity',
+	unit: 'dKH',
+	reads: 'syringe',
+	syringe: { fillMl: 1, graduationMl: 0.01, readAs: 'left' },
+	scale: { kind: 'linear', perMl: 16.8, atZero: 0 },
+	samples: [
+		{ id: 'full', ml: 6, times: 1 },
+		{ id: 'half', ml: 3, times: 2 }
+	],
+	uncertainty: { sampleRelative: 0.015, titrantRelative: 0.01, dropMl: 0.012 }
+};
+const TABLE: SyringeMethod = {
+	...SYRINGE,
+	scale: {
+		kind: 'table',
+		by: 'left',
+		points: [
+			[0.9, 1.5],
+			[0.5, 8],
+			[0.1, 16]
+		]
+	}
+};
+
+const run = (method: Method, reading: RawReading, more: Partial<ReadingRequest> = {}): Measured => {
+	const result = read({ method, reading, ...more });
+	if (!result.ok) throw new Error(JSON.stringify(result.problems));
+	return result.value;
+};
+const paths = (request: ReadingRequest): string[] => {
+	const result = read(request);
+	return result.ok ? [] : result.problems.map((p) => p.path);
+};
+
+describe('reading a syringe', () => {
+	it('gives the value and the budget worked by hand', () => {
+		const r = run(SYRINGE, { left: 0.48 });
+		expect(r.value).toBeCloseTo(0.52 * 16.8, 12);
+		// Two lines of 0.01 mL, triangular: 0.005/√6 each; last drop 0.012/√12; in dKH by 16.8.
+		const line = (0.005 / Math.sqrt(6)) * 16.8;
+		const drop = (0.012 / Math.sqrt(12)) * 16.8;
+		expect(r.repeatability).toBeCloseTo(Math.sqrt(2 * line ** 2 + drop ** 2), 12);
+		expect(r.trueness).toBeCloseTo(8.736 * Math.hypot(0.015, 0.01), 12);
+		expect(r.standardUncertainty).toBeCloseTo(Math.hypot(r.repeatability!, r.trueness!), 12);
+		expect(r.interval[1]).toBeCloseTo(8.736 + 1.96 * r.standardUncertainty!, 12);
+		expect(r.budget.map((b) => b.source)).toContain('sample volume');
+	});
+
+	it('adds full syringes, and their filling to the error', () => {
+		const once = run(SYRINGE, { used: 0.2 });
+		const thrice = run(SYRINGE, { used: 0.2, refills: 2 });
+		expect(thrice.value! - once.value!).toBeCloseTo(2 * 16.8, 9);
+		expect(thrice.repeatability).toBeGreaterThan(once.repeatability!);
+	});
+
+	it('keeps two lines as an interval', () => {
+		const r = run(SYRINGE, { left: [0.46, 0.48] });
+		expect(r.qualifier).toBe('between');
+		expect(r.interval[0]).toBeCloseTo(0.52 * 16.8, 9);
+		expect(r.interval[1]).toBeCloseTo(0.54 * 16.8, 9);
+		expect(r.value).toBeCloseTo(0.53 * 16.8, 9);
+	});
+
+	it('follows a chart between its lines and gives a bound past its ends', () => {
+		expect(run(TABLE, { left: 0.7 }).value).toBeCloseTo(4.75, 9);
+		expect(run(TABLE, { used: 0.9 }).value).toBeCloseTo(16, 9);
+		expect(run(TABLE, { left: 0.95 })).toMatchObject({ value: null, qualifier: '<', interval: [0, 1.5] });
+		expect(run(TABLE, { left: 0.05 })).toMatchObject({ value: null, qualifier: '>', interval: [16, null] });
+		expect(run(TABLE, { left: [0.88, 0.95] })).toMatchObject({ qualifier: '<' });
+	});
+
+	it('multiplies by a thinning and counts its error', () => {
+		const plain = run(SYRINGE, { used: 0.2 });
+		const thinned = run(SYRINGE, { used: 0.2, dilution: { sampleMl: 1, waterMl: 3 } });
+		expect(thinned.value).toBeCloseTo(4 * plain.value!, 9);
+		expect(thinned.standardUncertainty! / thinned.value!).toBeGreaterThan(
+			plain.standardUncertainty! / plain.value!
+		);
+	});
+
+	it.each<[Partial<ReadingRequest>, string]>([
+		[{ reading: { left: 1.2 } }, '/reading/left'],
+		[{ reading: { used: -0.1 } }, '/reading/used'],
+		[{ reading: { used: NaN } }, '/reading/used'],
+		[{ reading: { left: [0.2, 1.3] } }, '/reading/left/1'],
+		[{ reading: { left: [0.5, 0.4] } }, '/reading/left'],
+		[{ reading: { drops: 5 } }, '/reading'],
+		[{ sample: 'double' }, '/sample'],
+		[{ method: { ...SYRINGE, unit: 'mg/L' } }, '/method/unit'],
+		[{ method: { ...SYRINGE, takeAway: { parameter: 'calcium', times: 1 } } }, '/other/calcium'],
+		[
+			{
+				method: {
+					...SYRINGE,
+					scale: {
+						kind: 'table',
+						by: 'used',
+						points: [
+							[0, 0],
+							[0.5, 9],
+							[1, 8]
+						]
+					}
+				}
+			},
+			'/method/scale/points/2'
+		]
+	])('names the place of a mistake: %j', (part, path) => {
+		expect(paths({ method: SYRINGE, reading: { left: 0.5 }, ...part })).toContain(path);
+	});
+});
+
+describe('what holds for every syringe reading', () => {
+	const syringe = fc
+		.record({
+			fillMl: fc.double({ min: 0.5, max: 5, noNaN: true }),
+			perMl: fc.double({ min: 0.1, max: 2000, noNaN: true }),
+			sampleRelative: fc.double({ min: 0, max: 0.1, noNaN: true })
+		})
+		.map(({ fillMl, perMl, sampleRelative }): SyringeMethod => ({
+			...SYRINGE,
+			syringe: { ...SYRINGE.syringe, fillMl },
+			scale: { kind: 'linear', perMl },
+			uncertainty: { sampleRelative }
+		}));
+	const share = fc.double({ min: 0, max: 1, noNaN: true });
+
+	it('left and used make one fill, and mean the same', () => {
+		fc.assert(
+			fc.property(syringe, share, (method, s) => {
+				const fill = method.syringe.fillMl;
+				const byLeft = run(method, { left: s * fill });
+				const byUsed = run(method, { used: fill - s * fill });
+				expect(byLeft.value).toBeCloseTo(byUsed.value!, 9);
+			})
+		);
+	});
+
+	it('a half sample is twice the full, and less sure', () => {
+		fc.assert(
+			fc.property(syringe, share, (method, s) => {
+				const reading = { used: s * method.syringe.fillMl };
+				const half = run(method, reading, { sample: 'half' });
+				const full = run(method, reading, { sample: 'full' });
+				expect(half.value).toBeCloseTo(2 * full.value!, 6);
+				expect(half.standardUncertainty).toBeGreaterThan(1.99 * full.standardUncertainty!);
+			})
+		);
+	});
+
+	it('more used means more, the interval holds the value, and nothing is certain', () => {
+		fc.assert(
+			fc.property(syringe, share, share, (method, a, b) => {
+				fc.pre(Math.abs(a - b) > 1e-6);
+				const fill = method.syringe.fillMl;
+				const low = run(method, { used: Math.min(a, b) * fill });
+				const high = run(method, { used: Math.max(a, b) * fill });
+				expect(high.value).toBeGreaterThan(low.value!);
+				for (const r of [low, high]) {
+					expect(r.standardUncertainty).toBeGreaterThan(0);
+					expect(r.interval[0]).toBeLessThanOrEqual(r.value!);
+					expect(r.interval[1]).toBeGreaterThanOrEqual(r.value!);
+				}
+			})
+		);
+	});
+});
+
+describe('other instruments', () => {
+	const shades = (values: number[]): Method => ({
+		format: 'tevrik.method/1',
+		id: 'no3-card',
+		name: 'Nitrate card',
+		parameter: 'nitrate',
+		unit: 'mg/L NO3',
+		reads: 'shades',
+		shades: values
+	});
+	it('counts drops, with or without the confirming one', () => {
+		const kit = (countConfirming: boolean): Method => ({
+			format: 'tevrik.method/1',
+			id: 'ca-drops',
+			name: 'Calcium drops',
+			parameter: 'calcium',
+			unit: 'mg/L',
+			reads: 'drops',
+			countConfirming,
+			scale: { kind: 'linear', perDrop: 15 }
+		});
+		expect(run(kit(true), { drops: 28, confirming: 1 }).value).toBeCloseTo(420, 9);
+		expect(run(kit(false), { drops: 28, confirming: 1 }).value).toBeCloseTo(405, 9);
+		const sure = run(kit(true), { drops: 28 });
+		const doubtful = run(kit(true), { drops: 28, doubtful: 1 });
+		expect(doubtful.standardUncertainty).toBeGreaterThan(sure.standardUncertainty!);
+		expect(paths({ method: kit(true), reading: { drops: 2, confirming: 3 } })).toEqual([
+			'/reading/confirming'
+		]);
+	});
+	it('matches shades, between them, below and above them', () => {
+		const card = shades([0, 1, 3, 6, 12]);
+		expect(run(card, { shade: 3 }).value).toBe(3);
+		expect(run(card, { between: [1, 3], position: 0.5 })).toMatchObject({ value: 2, qualifier: '=' });
+		expect(run(card, { between: [1, 3] })).toMatchObject({
+			value: 2,
+			qualifier: 'between',
+			interval: [1, 3]
+		});
+		expect(run(card, { below: 1 })).toMatchObject({ value: null, qualifier: '<', interval: [0, 1] });
+		expect(run(card, { above: 12, dilution: { sampleMl: 1, waterMl: 15 } })).toMatchObject({
+			qualifier: '>',
+			interval: [192, null]
+		});
+		// Symmetric triangle of half-width 1 has variance 1/6.
+		expect(run(shades([0, 2, 4]), { shade: 2 }).standardUncertainty).toBeCloseTo(Math.sqrt(1 / 6), 12);
+		expect(paths({ method: card, reading: { shade: 4 } })).toEqual(['/reading/shade']);
+		expect(paths({ method: shades([0, 3, 1]), reading: { shade: 3 } })).toEqual(['/method/shades/2']);
+	});
+	it('converts what a meter shows and carries its errors over', () => {
+		const meter: Method = {
+			format: 'tevrik.method/1',
+			id: 'alk-meter',
+			name: 'Alkalinity meter',
+			parameter: 'alkalinity',
+			unit: 'dKH',
+			reads: 'display',
+			display: { resolution: 1, absolute: 5, relative: 0.05, unit: 'ppm CaCO3' }
+		};
+		const r = run(meter, { shown: 143 });
+		const perDegree = (10 * 100.086) / 56.077;
+		expect(r.value).toBeCloseTo(143 / perDegree, 9);
+		expect(r.trueness).toBeCloseTo(Math.hypot(5, 0.05 * 143) / Math.sqrt(3) / perDegree, 6);
+	});
+	it('takes one answer away from another, and says so when nothing is left', () => {
+		const difference: Method = {
+			format: 'tevrik.method/1',
+			id: 'mg',
+			name: 'Magnesium by difference',
+			parameter: 'magnesium',
+			unit: 'mg/L',
+			reads: 'syringe',
+			syringe: { fillMl: 1, graduationMl: 0.01, readAs: 'used' },
+			scale: { kind: 'linear', perMl: 3000 },
+			takeAway: { parameter: 'calcium', times: 0.6 }
+		};
+		const other = { calcium: { value: 420, standardUncertainty: 8 } };
+		const r = run(difference, { used: 0.5 }, { other });
+		expect(r.value).toBeCloseTo(1500 - 252, 9);
+		expect(r.budget.find((b) => b.source === 'calcium taken away')?.standardUncertainty).toBeCloseTo(4.8, 9);
+		expect(run(difference, { used: 0.05 }, { other })).toMatchObject({ value: null, qualifier: '<' });
+	});
+});
+
+describe('expressedIn', () => {
+	it('carries the error through a curved unit', () => {
+		const sg = run(
+			{
+				format: 'tevrik.method/1',
+				id: 'sg',
+				name: 'Refractometer',
+				parameter: 'salinity',
+				unit: 'SG 25/25',
+				reads: 'scale-line',
+				display: { graduation: 0.001, unit: 'SG 25/25' }
+			},
+			{ shown: 1.0264 }
+		);
+		const psu = expressedIn(sg, 'salinity', 'PSU');
+		expect(psu.value).toBeCloseTo(35.03, 1);
+		// About 1325 PSU for a unit of specific gravity there.
+		expect(psu.standardUncertainty! / sg.standardUncertainty!).toBeCloseTo(1325, -2);
+	});
+});
+
+describe('parseSyringeEntry', () => {
+	it.each([
+		['0,48', { left: 0.48 }],
+		['used .52', { used: 0.52 }],
+		['.52 used', { used: 0.52 }],
+		['0.46-0.48', { left: [0.46, 0.48] }],
+		['0.46 - 0.48 mL left', { left: [0.46, 0.48] }]
+	])('%s', (text, reading) => {
+		expect(parseSyringeEntry(text, 'left')).toEqual({ ok: true, value: reading });
+	});
+	it.each(['', 'x', '<0.2', '0.5 spoons', 'left 0.5 used'])('refuses “%s”', (text) => {
+		expect(parseSyringeEntry(text, 'left').ok).toBe(false);
+	});
+});
+
+it('every method that ships can be read', () => {
+	for (const method of SHIPPED_METHODS) expect(checkMethod(method), method.id).toEqual([]);
+	expect(new Set(SHIPPED_METHODS.map((m) => m.id)).size).toBe(SHIPPED_METHODS.length);
+});
