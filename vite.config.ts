@@ -5,7 +5,15 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
 	plugins: [tailwindcss(), sveltekit()],
 	// Inlined assets would be data: addresses, which the Content-Security-Policy forbids.
-	build: { assetsInlineLimit: 0 },
+	build: {
+		assetsInlineLimit: 0,
+		rolldownOptions: {
+			treeshake: {
+				// Its button imports its whole index; without this every page would load all of it.
+				moduleSideEffects: [{ test: /node_modules\/flowbite-svelte\//, sideEffects: false }]
+			}
+		}
+	},
 	test: {
 		projects: [
 			{

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { RawReading, type Measured, type Qualifier } from '../../core/methods';
+import { RawReading, type Qualifier } from '../../core/methods';
 
 const exact = { additionalProperties: false } as const;
 const id = Type.String({ format: 'uuid' });
@@ -37,7 +37,6 @@ export interface Reading {
 	methodName: string;
 	methodId: string;
 	raw: RawReading;
-	result: Measured;
 	revision: number;
 	voided: boolean;
 }

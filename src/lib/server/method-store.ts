@@ -65,6 +65,7 @@ export async function installShippedMethods(now: Date): Promise<void> {
 				id: uuidV7(),
 				methodId: id,
 				version: (newest?.version ?? 0) + 1,
+				name: profile.name,
 				profile,
 				createdAt: now
 			});

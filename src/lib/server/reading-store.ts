@@ -4,7 +4,7 @@ import { unionAll } from 'drizzle-orm/mysql-core';
 import { reading as readingOf } from '../../core/calculations';
 import { READING_VERSION, expressedIn, type Measured } from '../../core/methods';
 import { bad, good, type Outcome } from '../../core/problems';
-import { PARAMETERS, parameterOf } from '../../core/quantities';
+import { parameterOf } from '../../core/quantities';
 import type { Reading, SaveReading } from '../api/readings';
 import { mayUse, type Asker } from './asker';
 import { now } from './clock';
@@ -109,9 +109,14 @@ export async function setVoided(
 export async function latestOfEach(asker: Asker, systemId: string, each: number): Promise<Reading[]> {
 	const db = database();
 	await mayUse(db, asker, systemId, 'read');
-	const newest = (parameter: string) => counted(db, systemId, parameter).limit(each);
-	const [first, second, ...more] = PARAMETERS.map((p) => newest(p.id));
-	const rows = await unionAll(first!, second!, ...more);
+	// The index answers this without reading rows; a query over all parameters at once would read them all.
+	const measured = await db
+		.selectDistinct({ parameter: reading.parameter })
+		.from(reading)
+		.where(eq(reading.systemId, systemId));
+	const [first, second, ...more] = measured.map((m) => counted(db, systemId, m.parameter).limit(each));
+	if (!first) return [];
+	const rows = await (second ? unionAll(first, second, ...more) : first);
 	return rows.map(toReading);
 }
 
@@ -141,13 +146,14 @@ const columns = {
 	qualifier: revision.qualifier,
 	value: revision.value,
 	standardUncertainty: revision.standardUncertainty,
+	repeatability: revision.repeatability,
 	low: revision.low,
 	high: revision.high,
 	raw: revision.raw,
-	result: revision.result,
 	voided: revision.voided,
 	methodId: methodVersion.methodId,
-	profile: methodVersion.profile
+	methodName: methodVersion.name,
+	unit: revision.unit
 };
 
 /** Readings with their newest revision and method. */
@@ -183,27 +189,11 @@ async function stored(db: Connection, asker: Asker, id: string): Promise<Reading
 
 type Row = Awaited<ReturnType<typeof readings>>[number];
 
-function toReading(row: Row): Reading {
-	const unit = parameterOf(row.parameter)?.unit ?? row.profile.unit;
-	return {
-		id: row.id,
-		systemId: row.systemId,
-		parameter: row.parameter,
-		takenAt: row.takenAt.toISOString(),
-		unit,
-		qualifier: row.qualifier,
-		value: row.value,
-		standardUncertainty: row.standardUncertainty,
-		interval: [row.low, row.high],
-		repeatability: expressedIn(row.result, row.parameter, unit).repeatability,
-		methodName: row.profile.name,
-		methodId: row.methodId,
-		raw: row.raw,
-		result: row.result,
-		revision: row.revision,
-		voided: row.voided
-	};
-}
+const toReading = ({ low, high, takenAt, ...row }: Row): Reading => ({
+	...row,
+	takenAt: takenAt.toISOString(),
+	interval: [low, high]
+});
 
 /** The result and its numbers in the parameter's own unit. */
 export function columnsOf(result: Measured, parameter: string) {
@@ -211,8 +201,10 @@ export function columnsOf(result: Measured, parameter: string) {
 	return {
 		result,
 		qualifier: own.qualifier,
+		unit: own.unit,
 		value: own.value,
 		standardUncertainty: own.standardUncertainty,
+		repeatability: own.repeatability,
 		low: own.interval[0],
 		high: own.interval[1]
 	};

@@ -5,11 +5,11 @@ import { now } from './clock';
 import { database } from './db/connection';
 import { user } from './db/schema';
 
-let known: Asker | undefined;
+let known: string | undefined;
 
 /** The one keeper of this machine: the first in the database, made where there is none. */
 export async function localKeeper(): Promise<Asker> {
-	if (known) return known;
+	if (known) return { userId: known };
 	const db = database();
 	const [first] = await db
 		.select({ id: user.id })
@@ -18,5 +18,6 @@ export async function localKeeper(): Promise<Asker> {
 		.limit(1);
 	const userId = first?.id ?? uuid();
 	if (!first) await db.insert(user).values({ id: userId, name: 'Keeper', createdAt: now() });
-	return (known = { userId });
+	known = userId;
+	return { userId };
 }

@@ -95,6 +95,7 @@ export const methodVersion = mysqlTable(
 			.notNull()
 			.references(() => method.id),
 		version: int('version').notNull(),
+		name: varchar('name', { length: 120 }).notNull(),
 		profile: json('profile').$type<Method>().notNull(),
 		createdAt: instant('created_at').notNull()
 	},
@@ -155,8 +156,10 @@ export const revision = mysqlTable(
 		calculation: varchar('calculation', { length: 40 }).notNull(),
 		/** The result again, in the parameter's own unit, so that SQL can sort and average it. */
 		qualifier: varchar('qualifier', { length: 8 }).$type<Qualifier>().notNull(),
+		unit: varchar('unit', { length: 40 }).notNull(),
 		value: double('value'),
 		standardUncertainty: double('standard_uncertainty'),
+		repeatability: double('repeatability'),
 		low: double('low'),
 		high: double('high'),
 		voided: boolean('voided').notNull(),

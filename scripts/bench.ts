@@ -1,0 +1,45 @@
+import { startApplication } from '../tests/support/application';
+import { openBrowser } from '../tests/support/browser';
+import { buildBareApplication } from './bench/bare-application';
+import { firstLoad, keystroke } from './bench/pages';
+import { requestRates } from './bench/rates';
+import { fail, say } from './failure';
+
+/** One line of the table: what, how much, and against what it was measured in the same run. */
+export interface Row {
+	what: string;
+	measured: string;
+	against: string;
+}
+
+/** `tevrik bench`: how fast it is, as ratios taken side by side on this machine at this moment. A table, not a test. */
+async function main(): Promise<void> {
+	const rows: Row[] = [];
+	say('starting the application on a database of its own');
+	const application = await startApplication();
+	const browser = await openBrowser();
+	try {
+		say('measuring pages');
+		rows.push(...(await firstLoad(browser, application.origin)));
+		rows.push(await keystroke(browser, application.origin));
+		say('building the framework’s bare page to measure against');
+		const bare = await buildBareApplication();
+		try {
+			rows.push(...(await requestRates(application.origin, bare.origin)));
+		} finally {
+			await bare.stop();
+		}
+	} finally {
+		await browser.close();
+		await application.stop();
+	}
+	print(rows);
+}
+
+function print(rows: Row[]): void {
+	const width = (key: keyof Row) => Math.max(...rows.map((r) => r[key].length));
+	for (const r of rows)
+		console.log(`${r.what.padEnd(width('what'))}  ${r.measured.padStart(width('measured'))}  ${r.against}`);
+}
+
+await main().catch(fail);

@@ -1,0 +1,112 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer, type Server } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { createConnection } from 'mysql2/promise';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { openOwnDatabase, tryPort, type OwnDatabase } from '../scripts/own-mariadb';
+
+const tevrik = (...args: string[]) => ({
+	with: (input: string) => spawnSync(resolve('tevrik'), args, { input, encoding: 'utf8' })
+});
+
+describe('tevrik calc', () => {
+	const request = { quantity: 'salinity', value: 35, from: 'PSU', to: 'SG 25/25' };
+	it('answers one request, or one a line, and says 2 when something has to be put right', () => {
+		const one = tevrik('calc', 'convert').with(JSON.stringify(request));
+		expect(one.status).toBe(0);
+		expect((JSON.parse(one.stdout) as { value: number }).value).toBeCloseTo(1.02637, 5);
+		const lines = tevrik('calc', 'convert', '--lines').with(`${JSON.stringify(request)}\n{}\n[1\n`);
+		expect(lines.status).toBe(2);
+		const answers = lines.stdout
+			.trim()
+			.split('\n')
+			.map((l) => JSON.parse(l) as { unit?: string; error?: string });
+		expect(answers.map((a) => a.unit ?? a.error)).toEqual(['SG 25/25', 'invalid', 'invalid']);
+		expect(tevrik('calc', 'tea').with('{}')).toMatchObject({ status: 2 });
+	});
+
+	it('gives what the server gives', async () => {
+		const body = JSON.stringify(request);
+		const served = await fetch(`${inject('origin')}/api/v1/calc/convert`, {
+			method: 'POST',
+			headers: { 'content-type': 'application/json' },
+			body
+		});
+		expect(JSON.parse(tevrik('calc', 'convert').with(body).stdout)).toEqual(await served.json());
+	});
+});
+
+describe('tevrik start', () => {
+	let folder: string;
+	let own: OwnDatabase | undefined;
+	beforeAll(async () => {
+		folder = mkdtempSync(join(tmpdir(), 'tevrik-start-'));
+		own = await openOwnDatabase(folder);
+	});
+	afterAll(async () => {
+		await own?.stop();
+		rmSync(folder, { recursive: true, force: true });
+	});
+
+	/** Starts, waits for a word of it, ends it as Ctrl-C does, and gives all it said and its exit code. */
+	function start(mode: string, environment: Record<string, string>, until = 'ready at') {
+		return new Promise<{ said: string; code: number | null }>((done) => {
+			const child = spawn(process.execPath, [resolve('build/bin/serve.mjs'), mode], {
+				env: { ...process.env, TEVRIK_LOG: 'silent', ...environment }
+			});
+			let said = '';
+			child.stderr.on('data', (chunk) => {
+				said += String(chunk);
+				if (said.includes(until)) child.kill('SIGINT');
+			});
+			child.once('exit', (code) => done({ said, code }));
+		});
+	}
+
+	it('says what to do when the port is taken, and leaves no stack trace', async () => {
+		const server: Server = createServer();
+		await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+		const { port } = server.address() as { port: number };
+		const { said, code } = await start('demo', { PORT: String(port), DATABASE_URL: own!.url });
+		server.close();
+		expect(code).toBe(1);
+		expect(said).toContain(`Port ${port} is taken`);
+		expect(said).not.toMatch(/\n\s+at /);
+	});
+
+	it('uses the database it is told, keeps the data, loads the demo once, and ends in order', async () => {
+		const environment = { PORT: String(await tryPort(0)), DATABASE_URL: own!.url };
+		const first = await start('demo', environment);
+		expect(first.said).toContain('loading the demo');
+		expect(first.said).toContain('ended');
+		const db = await createConnection(own!.url);
+		const count = async () =>
+			((await db.query('select count(*) as n from reading'))[0] as unknown as { n: number }[])[0]!.n;
+		const before = await count();
+		expect(before).toBeGreaterThan(40);
+		const second = await start('demo', environment);
+		expect(second.said).not.toContain('loading the demo');
+		expect(await count()).toBe(before);
+
+		await db.query('insert into __drizzle_migrations (hash, created_at) values (?, ?)', [
+			'later',
+			Date.now() * 2
+		]);
+		await db.end();
+		const third = await start('start', environment, 'newer Tevrik');
+		expect(third.said).toContain('newer Tevrik');
+		expect(third.said).not.toMatch(/\n\s+at /);
+	});
+
+	it('says which database does not answer', async () => {
+		const nobody = await tryPort(0);
+		const { said, code } = await start('start', {
+			PORT: String(await tryPort(0)),
+			DATABASE_URL: `mysql://a:b@127.0.0.1:${nobody}/c`
+		});
+		expect(code).toBe(1);
+		expect(said).toContain('does not answer');
+	});
+});
