@@ -18,6 +18,7 @@
 	import { placeInBand, type Band } from '$core/targets';
 	import { changeBetween } from '$core/trend';
 	import type { Reading, SaveReading } from '$lib/api/readings';
+	import { bandScale } from '$lib/ui/band-scale';
 	import { currentTime } from '$lib/ui/clock';
 	import { keepDraft, readDraft } from '$lib/ui/draft';
 	import { post, takeBack } from '$lib/ui/outbox.svelte';
@@ -216,7 +217,10 @@
 
 	<div class="answer" aria-live="polite">
 		<p class="text-sm text-faint">{parameter.title}</p>
-		<p class="figure text-5xl font-semibold md:text-7xl" data-testid="value">
+		<p
+			class="figure flex flex-wrap items-baseline gap-x-3 text-5xl font-semibold md:text-7xl"
+			data-testid="value"
+		>
 			{#if words}
 				{words.value}
 				<span class="text-xl font-normal text-faint md:text-3xl"
@@ -247,7 +251,7 @@
 	<div class="landing">
 		{#if result}
 			<BandRule
-				shown={parameter.shown}
+				shown={bandScale(parameter.shown, band)}
 				{band}
 				last={last?.value ?? null}
 				value={own?.value ?? null}

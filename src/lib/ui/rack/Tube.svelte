@@ -84,6 +84,7 @@
 		stroke-width="2"
 		stroke-linecap="round"
 		stroke-dasharray={value === null ? '3 5' : undefined}
+		opacity={value === null ? 0.55 : 1}
 	/>
 	{#if band}
 		<path

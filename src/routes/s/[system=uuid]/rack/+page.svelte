@@ -5,7 +5,7 @@
 	import { placeInBand } from '$core/targets';
 	import { changeBetween } from '$core/trend';
 	import type { Reading } from '$lib/api/readings';
-	import { glassScale } from '$lib/ui/rack/glass-scale';
+	import { bandScale } from '$lib/ui/band-scale';
 	import Tube from '$lib/ui/rack/Tube.svelte';
 	import { daysAgo } from '$lib/ui/when';
 	import { STATES, changeInWords, shownValue } from '$lib/ui/wording';
@@ -77,7 +77,7 @@
 					<span class="glass">
 						<Tube
 							id={parameter.id}
-							shown={glassScale(parameter.shown, band)}
+							shown={bandScale(parameter.shown, band)}
 							{band}
 							value={last!.value}
 							halfWidth={COVERAGE_95 * (last!.standardUncertainty ?? 0)}
@@ -109,7 +109,7 @@
 					<span class="glass">
 						<Tube
 							id={parameter.id}
-							shown={glassScale(parameter.shown, band)}
+							shown={bandScale(parameter.shown, band)}
 							{band}
 							value={null}
 							halfWidth={0}
