@@ -1,5 +1,6 @@
 import type { TSchema } from 'typebox';
 import { ReadingRequest, ReadingResult, read } from './methods';
+import { questions } from './slips';
 import { good, type Outcome } from './problems';
 import { ConvertRequest, ConvertResult, convert } from './quantities';
 
@@ -16,7 +17,7 @@ export interface Calculation {
 /** A reading with the questions it raises. */
 export function reading(request: ReadingRequest): Outcome<ReadingResult> {
 	const measured = read(request);
-	return measured.ok ? good({ ...measured.value, questions: [] }) : measured;
+	return measured.ok ? good({ ...measured.value, questions: questions(request, measured.value) }) : measured;
 }
 
 /** Everything Tevrik computes; the only list of it. */

@@ -31,6 +31,17 @@ export function checkMethod(method: Method): Problem[] {
 				say(`/shades/${i}`, 'must be higher than the shade before it');
 			if (shade < 0) say(`/shades/${i}`, 'cannot be below 0');
 		});
+		const patches = method.shades.length;
+		if (method.colours && method.colours.length !== patches)
+			say('/colours', `must name one colour for each of the ${patches} patches`);
+		method.columns?.forEach((column, c) => {
+			if (column.shades.length !== patches)
+				say(`/columns/${c}/shades`, `must have one value for each of the ${patches} patches`);
+			column.shades.forEach((shade, i) => {
+				if (i > 0 && !(shade > column.shades[i - 1]!))
+					say(`/columns/${c}/shades/${i}`, 'must be higher than the shade before it');
+			});
+		});
 	}
 	if (method.reads === 'display' || method.reads === 'scale-line') {
 		checkUnit(method.parameter, method.display.unit, '/display/unit', say);

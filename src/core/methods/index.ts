@@ -5,5 +5,6 @@ export * from './profile';
 export * from './reading';
 export * from './schema';
 export * from './shipped';
+export { DEFAULT_DROP_RELATIVE } from './drops';
 export { DEFAULT_DROP_ML } from './syringe';
 export * from './syringe-entry';

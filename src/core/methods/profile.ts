@@ -124,7 +124,18 @@ export const ShadesMethod = Type.Object(
 	{
 		...common,
 		reads: Type.Literal('shades'),
-		shades: Type.Array(value, { minItems: 2, maxItems: 100 })
+		/** Values of the patches, palest first. */
+		shades: Type.Array(value, { minItems: 2, maxItems: 100 }),
+		/** Colours of the patches as the keeper sampled them, for recognising a patch; never a claim to match. */
+		colours: Type.Optional(Type.Array(Type.String({ pattern: '^#[0-9a-fA-F]{6}$' }), { maxItems: 100 })),
+		/** Other columns of values printed beside the same patches: a high range, or another unit. */
+		columns: Type.Optional(
+			Type.Array(Type.Object({ name, shades: Type.Array(value, { minItems: 2, maxItems: 100 }) }, exact), {
+				maxItems: 4
+			})
+		),
+		/** How the patches are matched: a card beside the vial, a wheel over it, a block that slides. */
+		form: Type.Optional(oneOf('card', 'wheel', 'block'))
 	},
 	exact
 );

@@ -110,12 +110,12 @@ function simulate(plan: Plan, now: Date, seed: number): DemoSystem {
 	const levels = simulateMinerals(plan.upkeep, plan.days, gauss);
 	const readings = plan.tests.flatMap(({ method: id, ago, everyDays }) => {
 		const method = SHIPPED_METHODS.find((m) => m.id === id)!;
-		const bias = drawKitBias(method, gauss);
+		const bias = drawKitBias(method, { random, gauss });
 		const made: DemoReading[] = [];
 		for (let back = ago; back <= plan.days; back += everyDays + Math.round(random() * 2 - 1)) {
 			const at = evening(now, back, random);
 			const truth = levels[plan.days - back]![method.parameter as keyof Minerals];
-			made.push({ at, method: id, reading: observeTrue(method, truth, bias, random, gauss) });
+			made.push({ at, method: id, reading: observeTrue(method, truth, bias, { random, gauss }) });
 		}
 		return made;
 	});

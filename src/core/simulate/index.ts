@@ -2,3 +2,4 @@ export * from './demo';
 export * from './instrument';
 export * from './random';
 export * from './tank';
+export * from './misread';

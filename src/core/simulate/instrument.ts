@@ -1,29 +1,77 @@
-import { DEFAULT_DROP_ML, type Method, type RawReading } from '../methods';
+import {
+	DEFAULT_DROP_ML,
+	DEFAULT_DROP_RELATIVE,
+	type Method,
+	type RawReading,
+	type Shown,
+	type SyringeMethod
+} from '../methods';
+import { convert, isQuantity } from '../quantities';
 
-/** What stays with one kit: how far its sample and titrant are off, as fractions. */
-export interface KitBias {
-	relative: number;
+/** Where chance comes from: uniform numbers in [0, 1) and standard normal ones. */
+export interface Chance {
+	random: () => number;
+	gauss: () => number;
 }
 
-/** Draws the bias of a kit from its method's stated uncertainty. `gauss` gives standard normal numbers. */
-export function drawKitBias(method: Method, gauss: () => number): KitBias {
+/** What stays with one kit and batch: how far it is off, as a fraction, and in the instrument's shown unit. */
+export interface KitBias {
+	relative: number;
+	absolute: number;
+}
+
+/** Draws the bias of a kit from its method's stated uncertainty. */
+export function drawKitBias(method: Method, { random, gauss }: Chance): KitBias {
 	const { sampleRelative = 0, titrantRelative = 0 } = method.uncertainty ?? {};
-	return { relative: gauss() * sampleRelative + gauss() * titrantRelative };
+	const promised: Partial<Shown> =
+		method.reads === 'display' || method.reads === 'scale-line' ? method.display : {};
+	const within = (halfWidth = 0) => (2 * random() - 1) * halfWidth;
+	return {
+		relative: gauss() * sampleRelative + gauss() * titrantRelative + within(promised.relative),
+		absolute: within(promised.absolute)
+	};
 }
 
 /**
- * What a careful keeper would see on the instrument of a method, in water of a true value in the method's unit. Only
- * linear syringes so far; refills as needed.
+ * What a careful keeper would see on the instrument of a method, in water of a true value in the method's unit: scatter
+ * and rounding as the method's error budget has them. Charts are linear here.
  */
-export function observeTrue(
-	method: Method,
+export function observeTrue(method: Method, truth: number, bias: KitBias, chance: Chance): RawReading {
+	const { random, gauss } = chance;
+	switch (method.reads) {
+		case 'syringe':
+			return observeOnSyringe(method, truth, bias, chance);
+		case 'drops': {
+			if (method.scale.kind !== 'linear') throw new Error('no simulation for a table of drops');
+			const needed = (truth / method.scale.perDrop) * (1 + bias.relative);
+			const scatter = 1 + gauss() * (method.uncertainty?.dropRelative ?? DEFAULT_DROP_RELATIVE);
+			return { drops: Math.max(0, Math.floor(needed * scatter + random())) };
+		}
+		case 'shades':
+			return matchShade(method.shades, truth * (1 + bias.relative), chance);
+		case 'display':
+		case 'scale-line': {
+			const { display, parameter, unit } = method;
+			const shown =
+				isQuantity(parameter) && unit !== display.unit
+					? convert({ quantity: parameter, value: truth, from: unit, to: display.unit })
+					: undefined;
+			const exact = shown ? (shown.ok ? shown.value.value : truth) : truth;
+			const step = display.graduation ?? display.resolution ?? 0.01;
+			const seen = exact * (1 + bias.relative) + bias.absolute + gauss() * step * 0.2;
+			const [low, high] = display.range ?? [-Infinity, Infinity];
+			return { shown: Number(Math.max(low, Math.min(high, Math.round(seen / step) * step)).toPrecision(10)) };
+		}
+	}
+}
+
+function observeOnSyringe(
+	method: SyringeMethod,
 	truth: number,
 	bias: KitBias,
-	random: () => number,
-	gauss: () => number
+	{ random, gauss }: Chance
 ): RawReading {
-	if (method.reads !== 'syringe' || method.scale.kind !== 'linear')
-		throw new Error(`no simulation for ${method.reads} with a table`);
+	if (method.scale.kind !== 'linear') throw new Error('no simulation for a table of a syringe');
 	const { fillMl, graduationMl, readAs } = method.syringe;
 	const dropMl = method.uncertainty?.dropMl ?? DEFAULT_DROP_ML;
 	const needed = ((truth - (method.scale.atZero ?? 0)) / method.scale.perMl) * (1 + bias.relative);
@@ -34,4 +82,21 @@ export function observeTrue(
 	const used = Math.min(fillMl, Number(onScale.toFixed(4)));
 	const more = refills > 0 ? { refills } : {};
 	return readAs === 'left' ? { left: Number((fillMl - used).toFixed(4)), ...more } : { used, ...more };
+}
+
+/** An eye that sees the colour a third of a patch off now and then, and says "between" where it cannot choose. */
+function matchShade(shades: number[], truth: number, { gauss }: Chance): RawReading {
+	const last = shades.length - 1;
+	const i = Math.max(
+		0,
+		shades.findLastIndex((s) => s <= truth)
+	);
+	// Past the last patch the colour deepens as it did before it.
+	const gap = i < last ? shades[i + 1]! - shades[i]! : shades[last]! - shades[last - 1]!;
+	const place = i + (truth - shades[i]!) / gap + gauss() * 0.15;
+	if (place > last + 0.5) return { above: shades[last]! };
+	const nearest = Math.max(0, Math.min(last, Math.round(place)));
+	if (Math.abs(place - nearest) < 0.3 || place < 0 || place > last) return { shade: shades[nearest]! };
+	const low = Math.floor(place);
+	return { between: [shades[low]!, shades[low + 1]!] };
 }

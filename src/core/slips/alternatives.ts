@@ -1,0 +1,273 @@
+import type { Method, RawReading, ReadingRequest } from '../methods';
+import { UNITS, convert, formatUnit, isQuantity } from '../quantities';
+
+/** What a keeper may have done instead of reading right, and the reading that would then be the true one. */
+export interface Alternative {
+	slip: Slip;
+	request: ReadingRequest;
+	/** How much faster the true value moves than the one as given when the reading moves: the slip's Jacobian. */
+	stretch: number;
+	/** The question, without the value it leads to. */
+	ask: string;
+}
+
+export const SLIPS = [
+	'left-used-swapped',
+	'decimal',
+	'liquid-edge',
+	'refill-missed',
+	'refill-extra',
+	'sample-size',
+	'unit',
+	'drop-count',
+	'column',
+	'not-subtracted'
+] as const;
+export type Slip = (typeof SLIPS)[number];
+
+/** Air between the plunger and the liquid of a 1 mL syringe with its tip on, as a share of the fill. */
+export const AIR_GAP_SHARE = 0.06;
+
+/** Drops by which a count goes wrong: one or a few missed at a distraction, or a whole ten lost. */
+const MISCOUNTS = [-10, -5, -4, -3, -2, -1, 1, 2, 3, 4, 5, 10];
+
+/** Units that stand side by side on displays, cards and in tables, and are taken for each other. */
+const CONFUSED: Record<string, string[]> = {
+	alkalinity: ['dKH', 'ppm CaCO3', 'meq/L'],
+	hardness: ['dGH', 'ppm CaCO3'],
+	nitrate: ['mg/L NO3', 'mg/L NO3-N'],
+	nitrite: ['mg/L NO2', 'mg/L NO2-N'],
+	ammonia: ['mg/L NH4', 'mg/L NH3', 'mg/L NH-N'],
+	phosphate: ['mg/L PO4', 'mg/L PO4-P', 'ug/L PO4', 'ug/L P'],
+	temperature: ['C', 'F'],
+	iodine: ['mg/L', 'ug/L'],
+	iron: ['mg/L', 'ug/L'],
+	silicate: ['mg/L', 'ug/L']
+};
+
+/** Every slip this method allows, with what would have been read without it. */
+export function alternatives(request: ReadingRequest): Alternative[] {
+	const { method } = request;
+	const own = {
+		syringe: syringeSlips,
+		drops: dropSlips,
+		shades: shadeSlips,
+		display: shownSlips,
+		'scale-line': shownSlips
+	}[method.reads](request);
+	return [...own, ...sampleSlips(request), ...subtractionSlips(request)];
+}
+
+const withReading = (request: ReadingRequest, change: object): ReadingRequest => ({
+	...request,
+	reading: { ...request.reading, ...change } as RawReading
+});
+
+function syringeSlips(request: ReadingRequest): Alternative[] {
+	const { method, reading } = request;
+	if (method.reads !== 'syringe' || !('left' in reading || 'used' in reading)) return [];
+	const field = 'left' in reading ? 'left' : 'used';
+	const other = field === 'left' ? 'used' : 'left';
+	const seen = 'left' in reading ? reading.left : reading.used;
+	const { fillMl } = method.syringe;
+	const refills = reading.refills ?? 0;
+	const swapped = { ...request, reading: renamed(reading, field, other) };
+	const list: Alternative[] = [
+		{
+			slip: 'left-used-swapped',
+			request: swapped,
+			stretch: 1,
+			ask: `Is ${said(seen)} mL what was ${other}, not what was ${field}?`
+		},
+		{
+			slip: 'refill-missed',
+			request: withReading(request, { refills: refills + 1 }),
+			stretch: 1,
+			ask: 'Was there one more full syringe before this one?'
+		}
+	];
+	if (refills > 0)
+		list.push({
+			slip: 'refill-extra',
+			request: withReading(request, { refills: refills - 1 }),
+			stretch: 1,
+			ask: `Were there only ${refills - 1} full syringes before this one?`
+		});
+	if (typeof seen === 'number') {
+		// The liquid ends below the plunger: whoever reads its edge sees less left than there is.
+		const gap = AIR_GAP_SHARE * fillMl;
+		const plunger = field === 'left' ? seen + gap : seen - gap;
+		if (plunger >= 0 && plunger <= fillMl)
+			list.push({
+				slip: 'liquid-edge',
+				request: withReading(request, { [field]: plunger }),
+				stretch: 1,
+				ask: 'Did you read the edge of the liquid? The plunger’s edge counts.'
+			});
+		list.push(...decimalSlips(request, field, seen));
+	}
+	return list;
+}
+
+function renamed(reading: RawReading, from: string, to: string): RawReading {
+	const { [from]: value, ...rest } = reading as Record<string, unknown>;
+	return { ...rest, [to]: value } as unknown as RawReading;
+}
+
+/** The point one place to the left or to the right. */
+const decimalSlips = (request: ReadingRequest, field: string, seen: number): Alternative[] =>
+	[10, 0.1].map((by) => {
+		const meant = Number((seen * by).toPrecision(12));
+		return {
+			slip: 'decimal',
+			request: withReading(request, { [field]: meant }),
+			stretch: by,
+			ask: `Has the decimal point slipped: ${meant} instead of ${seen}?`
+		};
+	});
+
+function dropSlips(request: ReadingRequest): Alternative[] {
+	const { reading } = request;
+	if (!('drops' in reading)) return [];
+	return MISCOUNTS.filter((by) => reading.drops + by > 0).map((by) => ({
+		slip: 'drop-count',
+		request: withReading(request, { drops: reading.drops + by }),
+		stretch: 1,
+		ask: `Did the count slip: ${reading.drops + by} drops instead of ${reading.drops}?`
+	}));
+}
+
+function shadeSlips(request: ReadingRequest): Alternative[] {
+	const { method, reading } = request;
+	if (method.reads !== 'shades') return [];
+	const list = unitSlips(request, method.unit);
+	for (const column of method.columns ?? []) {
+		const across = (shade: number) => column.shades[method.shades.indexOf(shade)];
+		const moved = movedAcross(reading, across);
+		if (!moved) continue;
+		const [from, to] = moved.pair;
+		list.push({
+			slip: 'column',
+			request: {
+				...request,
+				method: { ...method, shades: column.shades, columns: [] },
+				reading: moved.reading
+			},
+			stretch: from === 0 ? 1 : Math.max(to / from, 1e-3),
+			ask: `Does the colour belong to the column “${column.name}”?`
+		});
+	}
+	return list;
+}
+
+/** The same patch in another column, and the pair of numbers printed on it. */
+function movedAcross(
+	reading: RawReading,
+	across: (shade: number) => number | undefined
+): { reading: RawReading; pair: [number, number] } | undefined {
+	if ('shade' in reading) {
+		const to = across(reading.shade);
+		return to === undefined ? undefined : { reading: { ...reading, shade: to }, pair: [reading.shade, to] };
+	}
+	if ('between' in reading) {
+		const [low, high] = reading.between.map(across);
+		if (low === undefined || high === undefined) return undefined;
+		return { reading: { ...reading, between: [low, high] }, pair: [reading.between[1], high] };
+	}
+	return undefined;
+}
+
+function shownSlips(request: ReadingRequest): Alternative[] {
+	const { method, reading } = request;
+	if ((method.reads !== 'display' && method.reads !== 'scale-line') || !('shown' in reading)) return [];
+	const list = unitSlips(request, method.display.unit);
+	// A decimal slip in a specific gravity or a pH leaves the scale and is refused before it can be asked about.
+	const { shown } = reading;
+	if (typeof shown === 'number' && !method.display.unit.startsWith('SG'))
+		list.push(...decimalSlips(request, 'shown', shown));
+	return list;
+}
+
+/** The number belongs to another unit of the same parameter: the value is converted from there. */
+function unitSlips(request: ReadingRequest, unit: string): Alternative[] {
+	const { method } = request;
+	const { parameter } = method;
+	if (!isQuantity(parameter)) return [];
+	return UNITS[parameter]
+		.map((u) => u.name)
+		.filter(
+			(name) => name !== unit && CONFUSED[parameter]?.includes(unit) && CONFUSED[parameter]?.includes(name)
+		)
+		.flatMap((name) => {
+			const meant = inUnit(request, name);
+			const one = convert({ quantity: parameter, value: 1, from: name, to: unit });
+			return meant && one.ok
+				? [
+						{
+							slip: 'unit' as const,
+							request: meant,
+							stretch: parameter === 'temperature' ? (name === 'F' ? 1 / 1.8 : 1.8) : one.value.value,
+							ask: `Is the number in ${formatUnit(name)}, not in ${formatUnit(unit)}?`
+						}
+					]
+				: [];
+		});
+}
+
+/** The request as if its numbers were printed in that unit. */
+function inUnit(request: ReadingRequest, unit: string): ReadingRequest | undefined {
+	const { method } = request;
+	if (method.reads === 'display' || method.reads === 'scale-line') {
+		const { range: _range, absolute: _absolute, ...display } = method.display;
+		return { ...request, method: { ...method, display: { ...display, unit } } as Method };
+	}
+	if (method.reads !== 'shades' || !isQuantity(method.parameter)) return undefined;
+	const quantity = method.parameter;
+	const through = (value: number) => {
+		const result = convert({ quantity, value, from: unit, to: method.unit });
+		return result.ok ? result.value.value : value;
+	};
+	const { reading } = request;
+	const meant: RawReading =
+		'shade' in reading
+			? { ...reading, shade: through(reading.shade) }
+			: 'between' in reading
+				? { ...reading, between: [through(reading.between[0]), through(reading.between[1])] }
+				: 'below' in reading
+					? { ...reading, below: through(reading.below) }
+					: 'above' in reading
+						? { ...reading, above: through(reading.above) }
+						: reading;
+	return { ...request, method: { ...method, shades: method.shades.map(through) }, reading: meant };
+}
+
+/** The chart of one sample used with another. */
+function sampleSlips(request: ReadingRequest): Alternative[] {
+	const { method } = request;
+	const samples = method.samples ?? [];
+	const drawn = samples.find((s) => s.id === request.sample) ?? samples[0];
+	return samples
+		.filter((s) => s !== drawn)
+		.map((s) => ({
+			slip: 'sample-size',
+			request: { ...request, sample: s.id },
+			stretch: s.times / drawn!.times,
+			ask: `Was it the ${s.id} sample, ${s.ml} mL?`
+		}));
+}
+
+/** The other parameter had been taken away already. */
+function subtractionSlips(request: ReadingRequest): Alternative[] {
+	const { takeAway, ...method } = request.method;
+	if (!takeAway) return [];
+	return [
+		{
+			slip: 'not-subtracted',
+			request: { ...request, method },
+			stretch: 1,
+			ask: `Was the ${takeAway.parameter} taken away already, by a fresh start of the syringe?`
+		}
+	];
+}
+
+const said = (seen: number | [number, number]) => (typeof seen === 'number' ? String(seen) : seen.join('-'));

@@ -1,0 +1,2 @@
+export * from './alternatives';
+export * from './questions';

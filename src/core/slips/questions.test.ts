@@ -1,0 +1,107 @@
+import { describe, expect, it } from 'vitest';
+import { reading } from '../calculations';
+import { COVERAGE_95, SHIPPED_METHODS, type Expected, type Method, type ReadingRequest } from '../methods';
+import { convert, isQuantity, parameterOf } from '../quantities';
+import { drawKitBias, misread, normal, observeTrue, uniform } from '../simulate';
+import { alternatives } from '.';
+
+/** Spread of a forecast as a share of the band a settled tank keeps: about what a week of tests leaves. */
+const FORECAST_SHARE = 0.12;
+const READINGS = 5_000;
+/** Many slips move a value too little to count; past this many tries those found are enough. */
+const MOST_TRIES = 3 * READINGS;
+
+const KINDS = ['syringe', 'drops', 'shades', 'display', 'scale-line'] as const;
+const linear = (m: Method) => !('scale' in m) || m.scale.kind === 'linear';
+const method = (kind: Method['reads']) => SHIPPED_METHODS.filter((m) => m.reads === kind && linear(m));
+
+/** What such water shows, in the method's unit: mean and standard deviation. */
+function population(m: Method): Expected {
+	const parameter = parameterOf(m.parameter)!;
+	const [low, high] = parameter.plausible.map((value) => {
+		if (!isQuantity(m.parameter)) throw new Error(m.parameter);
+		const there = convert({ quantity: m.parameter, value, from: parameter.unit, to: m.unit });
+		if (!there.ok) throw new Error(JSON.stringify(there.problems));
+		return there.value.value;
+	}) as [number, number];
+	return { mean: (low + high) / 2, standardDeviation: (high - low) / 2 / COVERAGE_95 };
+}
+
+interface Tally {
+	honest: number;
+	questioned: number;
+	slips: number;
+	asked: number;
+	first: number;
+}
+
+/** Honest readings and slips on kits of one kind; a slip counts where it moves the value by four deviations. */
+function simulate(kind: Method['reads'], history: boolean, seed: number): Tally {
+	const random = uniform(seed);
+	const chance = { random, gauss: normal(random) };
+	const tally: Tally = { honest: 0, questioned: 0, slips: 0, asked: 0, first: 0 };
+	const kits = method(kind);
+	const ask = (request: ReadingRequest) => {
+		const result = reading(request);
+		return result.ok ? result.value : undefined;
+	};
+	for (let n = 0; n < MOST_TRIES && (tally.honest < READINGS || tally.slips < READINGS); n++) {
+		const m = kits[n % kits.length]!;
+		const water = population(m);
+		const tank = Math.abs(water.mean + chance.gauss() * water.standardDeviation);
+		const forecast = {
+			mean: tank,
+			standardDeviation: Math.max(FORECAST_SHARE * tank * 0.3, FORECAST_SHARE * water.standardDeviation)
+		};
+		const truth = Math.abs(history ? tank + chance.gauss() * forecast.standardDeviation : tank);
+		const sample = m.samples?.[Math.floor(random() * m.samples.length)]?.id;
+		const times = m.samples?.find((s) => s.id === sample)?.times ?? 1;
+		const other = { calcium: { value: 420, standardUncertainty: 7 } };
+		const total = truth + (m.takeAway ? m.takeAway.times * other.calcium.value : 0);
+		const honest: ReadingRequest = {
+			method: m,
+			reading: observeTrue(m, total / times, drawKitBias(m, chance), chance),
+			...(sample ? { sample } : {}),
+			...(m.takeAway ? { other } : {}),
+			...(history ? { expected: forecast } : {})
+		};
+		const right = ask(honest);
+		if (!right || right.value === null) continue;
+		if (tally.honest < READINGS) {
+			tally.honest++;
+			if (right.questions.length) tally.questioned++;
+		}
+		if (tally.slips >= READINGS) continue;
+		const possible = [...new Set(alternatives(honest).map((a) => a.slip))];
+		const slip = possible[Math.floor(random() * possible.length)];
+		const slipped = slip && misread(honest, slip, random);
+		const wrong = slipped && ask(slipped);
+		if (!wrong || wrong.value === null) continue;
+		const expected = history ? forecast : water;
+		const predictive = Math.hypot(expected.standardDeviation, wrong.standardUncertainty ?? 0);
+		if (Math.abs(wrong.value - right.value) <= 4 * predictive) continue;
+		tally.slips++;
+		if (wrong.questions.length) tally.asked++;
+		if (wrong.questions[0]?.slip === slip) tally.first++;
+	}
+	return tally;
+}
+
+const percent = (part: number, of: number) => `${((100 * part) / of).toFixed(1)} %`;
+
+describe('was it misread?', () => {
+	for (const kind of KINDS)
+		for (const history of [true, false])
+			it(`${kind}, ${history ? 'with' : 'without'} history: asks about slips, leaves honest readings alone`, () => {
+				const t = simulate(kind, history, 11);
+				console.log(
+					`measured: ${kind} ${history ? 'with' : 'without'} history: ${t.slips} slips, asked ${percent(t.asked, t.slips)}, ` +
+						`right one first ${percent(t.first, t.slips)}; ${t.honest} honest, questioned ${percent(t.questioned, t.honest)}`
+				);
+				expect(t.honest).toBe(READINGS);
+				expect(t.questioned / t.honest).toBeLessThanOrEqual(0.01);
+				if (t.slips === 0) return;
+				expect(t.asked / t.slips).toBeGreaterThanOrEqual(0.9);
+				expect(t.first / t.slips).toBeGreaterThanOrEqual(0.85);
+			}, 60_000);
+});
