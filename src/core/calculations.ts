@@ -1,5 +1,7 @@
 import type { TSchema } from 'typebox';
+import { ChartRequest, ChartResult, chart } from './charts';
 import { ReadingRequest, ReadingResult, read } from './methods';
+import { SeawaterRequest, SeawaterResult, seawater } from './seawater';
 import { questions } from './slips';
 import { good, type Outcome } from './problems';
 import { ConvertRequest, ConvertResult, convert } from './quantities';
@@ -35,5 +37,19 @@ export const CALCULATIONS: Calculation[] = [
 		request: ReadingRequest,
 		result: ReadingResult,
 		run: reading
+	},
+	{
+		name: 'chart',
+		title: 'A kit’s scale from the lines of its leaflet',
+		request: ChartRequest,
+		result: ChartResult,
+		run: chart
+	},
+	{
+		name: 'seawater',
+		title: 'Salinity, density, ions at 35 PSU and the carbonate system',
+		request: SeawaterRequest,
+		result: SeawaterResult,
+		run: seawater
 	}
 ];

@@ -1,0 +1,2 @@
+export * from './chart';
+export * from './schema';

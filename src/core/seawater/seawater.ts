@@ -1,0 +1,118 @@
+import { badAll, good, bad, type Outcome, type Problem } from '../problems';
+import {
+	ATOM,
+	CAO_PER_DEGREE,
+	MOLECULE,
+	conductivityOf,
+	convert,
+	density,
+	parameterOf,
+	specificGravity
+} from '../quantities';
+import { k0, k1, k2, kb, kspAragonite, kspCalcite, kw, totalBoron } from './constants';
+import type { Carbonate, SeawaterRequest, SeawaterResult } from './schema';
+
+/** What all major ions are compared at, PSU: standard sea water (Millero et al. 2008). */
+const STANDARD_SALINITY = 35;
+/** Where the dissociation constants were measured, PSU (Lueker et al. 2000). */
+const CONSTANTS_HOLD = { from: 19, to: 43 };
+/** Where each specific gravity is read and referred to, °C. */
+const GRAVITIES = { '25/25': 25, '20/20': 20, '60/60F': (60 - 32) / 1.8 };
+
+/** 10 mg/L of CaO carry two equivalents a mole. */
+const MEQ_PER_DKH = (2 * CAO_PER_DEGREE) / MOLECULE.CaO;
+
+const IONS = ['calcium', 'magnesium', 'potassium', 'strontium', 'alkalinity'] as const;
+
+/**
+ * What a water is: salinity, density, specific gravity and conductivity; its major ions as they would be at 35 PSU; and,
+ * with pH and alkalinity, its carbonate system (with calcium, saturation). PSS-78, EOS-80; constants in `constants.ts`.
+ * CO2 pressure is taken as its fugacity (0.3 % less). Problems: unknown units, a salinity no sea water has, carbonate asked
+ * for outside 19 to 43 PSU, a pH that such alkalinity cannot hold.
+ */
+export function seawater(request: SeawaterRequest): Outcome<SeawaterResult> {
+	const problems: Problem[] = [];
+	const inOwn = (quantity: (typeof IONS)[number] | 'salinity', unit: string): number | undefined => {
+		const given = request[quantity];
+		if (given === undefined) return undefined;
+		if (typeof given === 'number') return given;
+		const result = convert({ quantity, value: given.value, from: given.unit, to: unit });
+		if (result.ok) return result.value.value;
+		problems.push(
+			...result.problems.map((p) => ({ ...p, path: `/${quantity}${p.path === '/from' ? '/unit' : p.path}` }))
+		);
+		return undefined;
+	};
+	const s = inOwn('salinity', 'PSU');
+	const ions = IONS.map((ion) => [ion, inOwn(ion, parameterOf(ion)!.unit)] as const);
+	if (problems.length || s === undefined) return badAll(problems);
+
+	const t = request.temperatureC;
+	const rho = density(s, t);
+	const at35 = Object.fromEntries(
+		s > 0
+			? ions.flatMap(([ion, value]) => (value === undefined ? [] : [[ion, (value * STANDARD_SALINITY) / s]]))
+			: []
+	);
+	const result: SeawaterResult = {
+		practicalSalinity: s,
+		densityKgM3: rho,
+		sg: Object.fromEntries(Object.entries(GRAVITIES).map(([name, at]) => [name, specificGravity(s, at)])),
+		conductivity25: conductivityOf(s, 25),
+		at35
+	};
+	const dkh = ions.find(([ion]) => ion === 'alkalinity')?.[1];
+	if (request.ph === undefined || dkh === undefined) return good(result);
+	if (s < CONSTANTS_HOLD.from || s > CONSTANTS_HOLD.to)
+		return bad(
+			'/salinity',
+			`must be ${CONSTANTS_HOLD.from} to ${CONSTANTS_HOLD.to} PSU for the carbonate system; leave pH out for other water`
+		);
+	const carbonate = carbonateSystem({
+		s,
+		t,
+		ph: request.ph,
+		// meq/L over kg/m³ is mol/kg.
+		alkalinity: (dkh * MEQ_PER_DKH) / rho,
+		calcium: ions.find(([ion]) => ion === 'calcium')?.[1],
+		rho
+	});
+	return carbonate
+		? good({ ...result, carbonate })
+		: bad('/ph', 'is higher than so little alkalinity can hold; measure both again');
+}
+
+/** From pH (total scale) and alkalinity (mol/kg); phosphate and silicate are left out, they weigh little. */
+function carbonateSystem(water: {
+	s: number;
+	t: number;
+	ph: number;
+	alkalinity: number;
+	calcium: number | undefined;
+	rho: number;
+}): Carbonate | undefined {
+	const { s, t } = water;
+	const h = 10 ** -water.ph;
+	const [first, second, boric] = [k1(s, t), k2(s, t), kb(s, t)];
+	const borate = (totalBoron(s) * boric) / (boric + h);
+	const fromCarbonate = water.alkalinity - borate - kw(s, t) / h + h;
+	if (!(fromCarbonate > 0)) return undefined;
+	const hco3 = fromCarbonate / (1 + (2 * second) / h);
+	const co3 = (hco3 * second) / h;
+	const co2 = (hco3 * h) / first;
+	// mg/L over g/mol is mmol/L; over kg/m³ that is mol/kg.
+	const calcium = water.calcium === undefined ? undefined : water.calcium / ATOM.Ca / water.rho;
+	const micro = 1e6;
+	return {
+		dic: (hco3 + co3 + co2) * micro,
+		co3: co3 * micro,
+		co2: co2 * micro,
+		pco2: (co2 / k0(s, t)) * micro,
+		...(calcium === undefined
+			? {}
+			: {
+					omegaAragonite: (calcium * co3) / kspAragonite(s, t),
+					omegaCalcite: (calcium * co3) / kspCalcite(s, t)
+				})
+	};
+}
