@@ -1,3 +1,4 @@
+import { density, salinityFromDensity, specificGravity } from '../quantities';
 import { bad, badAll, good, type Outcome, type Problem } from '../problems';
 import { rectangular, repeatability, seenAs, triangular, trueness, type Observation } from './observation';
 import type { DisplayMethod, ScaleLineMethod } from './profile';
@@ -38,5 +39,23 @@ export function observeShown(
 	if (display.absolute) errors.push(trueness('instrument, fixed part', rectangular(display.absolute)));
 	if (display.relative)
 		errors.push(trueness('instrument, share of the value', rectangular(display.relative * Math.abs(middle))));
-	return good(seenAs(shown, errors));
+	const corrected = (value: number) => toReference(value + shift(reading), method, reading);
+	if (reading.calibration) errors.push({ ...step, source: 'reading the standard' });
+	return good(seenAs(typeof shown === 'number' ? corrected(shown) : [corrected(shown[0]), corrected(shown[1])], errors));
+}
+
+type Seen = Exclude<ShownReading, { below: number } | { above: number }>;
+
+/** What the instrument was off by when it was checked with a standard. */
+const shift = ({ calibration }: Seen): number => (calibration ? calibration.standard - calibration.shown : 0);
+
+/**
+ * A glass hydrometer shows the density of the water at hand over that of pure water at its own temperature. The specific
+ * gravity wanted is that of the same water brought to that temperature (EOS-80; the glass itself hardly expands).
+ */
+function toReference(sg: number, method: DisplayMethod | ScaleLineMethod, reading: Seen): number {
+	const { hydrometerC } = method.display;
+	if (hydrometerC === undefined || reading.temperatureC === undefined) return sg;
+	const salinity = salinityFromDensity(sg * density(0, hydrometerC), reading.temperatureC);
+	return specificGravity(salinity, hydrometerC);
 }

@@ -149,7 +149,11 @@ const shownIn = (step: 'resolution' | 'graduation') =>
 			absolute: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 })),
 			relative: Type.Optional(fraction),
 			unit: word,
-			range: Type.Optional(Type.Tuple([value, value]))
+			range: Type.Optional(Type.Tuple([value, value])),
+			/** A glass hydrometer: the temperature it is made for, °C. Elsewhere it floats higher or lower. */
+			hydrometerC: Type.Optional(Type.Number({ minimum: 0, maximum: 40 })),
+			/** How it is drawn. */
+			form: Type.Optional(oneOf('meter', 'refractometer', 'hydrometer', 'thermometer'))
 		},
 		exact
 	);
@@ -161,6 +165,8 @@ export interface Shown {
 	relative?: number;
 	unit: string;
 	range?: [number, number];
+	hydrometerC?: number;
+	form?: 'meter' | 'refractometer' | 'hydrometer' | 'thermometer';
 }
 
 export const DisplayMethod = Type.Object(

@@ -269,6 +269,20 @@ describe('other instruments', () => {
 	});
 });
 
+describe('a hydrometer', () => {
+	const hydrometer = SHIPPED_METHODS.find((m) => m.id === 'sg-hydrometer')!;
+	it('is right at its own temperature and corrected elsewhere, and by its last check', () => {
+		const at = (temperatureC: number) => run(hydrometer, { shown: 1.0264, temperatureC }).value!;
+		expect(at(25)).toBeCloseTo(run(hydrometer, { shown: 1.0264 }).value!, 6);
+		// Sea water of 35 PSU at 20 °C weighs 1024.763 kg/m³ (EOS-80), over 997.048 of pure water at 25 °C.
+		expect(run(hydrometer, { shown: 1024.763 / 997.048, temperatureC: 20 }).value).toBeCloseTo(35, 2);
+		expect(at(20)).toBeLessThan(at(25));
+		const checked = run(hydrometer, { shown: 1.0244, calibration: { standard: 1.0264, shown: 1.0244 } });
+		expect(checked.value).toBeCloseTo(run(hydrometer, { shown: 1.0264 }).value!, 6);
+		expect(checked.standardUncertainty).toBeGreaterThan(run(hydrometer, { shown: 1.0264 }).standardUncertainty!);
+	});
+});
+
 describe('expressedIn', () => {
 	it('carries the error through a curved unit', () => {
 		const sg = run(

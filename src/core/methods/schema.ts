@@ -35,7 +35,17 @@ export const BetweenShades = Type.Object(
 );
 export const BelowShade = Type.Object({ below: seen, dilution }, exact);
 export const AboveShade = Type.Object({ above: seen, dilution }, exact);
-export const ByShown = Type.Object({ shown: seenOrBetween, dilution }, exact);
+export const ByShown = Type.Object(
+	{
+		shown: seenOrBetween,
+		/** Of the water, °C: a glass hydrometer is corrected by it. */
+		temperatureC: Type.Optional(Type.Number({ minimum: 0, maximum: 40 })),
+		/** What the instrument showed last for a standard of known content, both in the shown unit. */
+		calibration: Type.Optional(Type.Object({ standard: seen, shown: seen }, exact)),
+		dilution
+	},
+	exact
+);
 
 /** What each kind of instrument may be asked to read. */
 export const READING_SHAPES: Record<Method['reads'], TObject[]> = {

@@ -52,6 +52,10 @@ export const specificGravity = (salinity: number, t: number): number => density(
 export const salinityFromSpecificGravity = (sg: number, t: number): number =>
 	inverse((s) => specificGravity(s, t), sg, 0, MAX_SALINITY + 1);
 
+/** PSU from density in kg/m³ at t °C. */
+export const salinityFromDensity = (rho: number, t: number): number =>
+	inverse((s) => density(s, t), rho, 0, MAX_SALINITY + 1);
+
 /** Where a rising function takes the given value: bisection, 60 halvings reach double precision. */
 function inverse(f: (x: number) => number, target: number, low: number, high: number): number {
 	for (let i = 0; i < 60; i++) {

@@ -38,7 +38,7 @@ export const INSTRUMENTS: Method[] = [
 		parameter: 'salinity',
 		unit: 'PSU',
 		reads: 'scale-line',
-		display: { graduation: 0.001, absolute: 0.0005, unit: 'SG 25/25', range: [1, 1.031] },
+		display: { graduation: 0.001, absolute: 0.0005, unit: 'SG 25/25', range: [1, 1.031], form: 'refractometer' },
 		steps: [
 			{
 				do: 'read',
@@ -55,7 +55,7 @@ export const INSTRUMENTS: Method[] = [
 		parameter: 'salinity',
 		unit: 'PSU',
 		reads: 'scale-line',
-		display: { graduation: 0.0005, absolute: 0.0005, unit: 'SG 25/25', range: [1.01, 1.035] },
+		display: { graduation: 0.0005, absolute: 0.0005, unit: 'SG 25/25', hydrometerC: 25, form: 'hydrometer', range: [1.01, 1.035] },
 		steps: [
 			{
 				do: 'read',
@@ -98,7 +98,7 @@ export const INSTRUMENTS: Method[] = [
 		parameter: 'temperature',
 		unit: 'C',
 		reads: 'scale-line',
-		display: { graduation: 0.5, absolute: 0.3, unit: 'C', range: [0, 50] },
+		display: { graduation: 0.5, absolute: 0.3, unit: 'C', form: 'thermometer', range: [10, 40] },
 		steps: [{ do: 'read', text: 'Hold it in the water until it stands; read at eye level.', seconds: 60 }]
 	}
 ];

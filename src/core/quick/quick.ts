@@ -1,0 +1,228 @@
+import { SHIPPED_METHODS, type Method, type RawReading } from '../methods';
+import { bad, badAll, good, type Outcome } from '../problems';
+import { convert, formatUnit, parameterOf, parseEntry, type Entered, type ParameterId } from '../quantities';
+import { PARAMETER_WORDS, UNIT_WORDS } from './words';
+
+/** What a typed line means: which method it was read by, and what was seen. */
+export interface Quick {
+	parameter: ParameterId;
+	methodId: string;
+	reading: RawReading;
+	sample?: string;
+	/** °C of the water, where it was given with a salinity. */
+	temperatureC?: number;
+}
+
+/**
+ * One line as people write it: "alk left 0,46", "ca 17 drops", "no3 3-6", "po4 38 ppb P", "nh4 <0.2", "sg 1.0255 25C".
+ * `methods` are the keeper's, the one used last for each parameter first. Problems: no parameter, no number, words that
+ * are not understood, a unit that could mean two, an instrument the keeper does not have.
+ */
+export function parseQuick(text: string, methods: Method[]): Outcome<Quick> {
+	const line = text
+		.trim()
+		.toLowerCase()
+		.replaceAll('µ', 'u')
+		.replaceAll('μ', 'u')
+		.replace(/[₂₃₄]/g, (c) => ({ '₂': '2', '₃': '3', '₄': '4' })[c]!);
+	const start = /^([a-z]+[0-9]?)\s*[:=]?\s*(.*)$/.exec(line);
+	const parameter = start && PARAMETER_WORDS[start[1]!];
+	if (!start || !parameter)
+		return bad('', 'begin with what was measured: alk, ca, mg, k, no3, no2, nh4, po4, sg, ph, temp');
+	const { rest, sample, refills } = asides(start[2]!);
+	const { body, temperatureC } = withoutTemperature(rest, parameter);
+	const entry = parseEntry(body.replace(/(\d)([a-z°‰])/g, '$1 $2').replace(/\s+/g, ' '));
+	if (!entry.ok) return entry;
+	const { number, before, after } = entry.value;
+	if ('value' in number && number.value < 0) return bad('', 'cannot be below 0');
+	const words = [before, after].filter(Boolean).join(' ').replace(/\s+/g, ' ').trim();
+	const mine = methods.filter((m) => m.parameter === parameter);
+
+	const found = interpreted({ parameter, mine, number, words, refills, alias: start[1]! });
+	if (!found.ok) return found;
+	const chosen = mine.find((m) => m.id === found.value.methodId);
+	if (sample && !chosen?.samples?.some((s) => s.id === sample))
+		return bad('', `${chosen?.name ?? 'this method'} has no ${sample} sample`);
+	return good({
+		parameter,
+		...found.value,
+		...(sample ? { sample } : {}),
+		...(temperatureC === undefined ? {} : { temperatureC })
+	});
+}
+
+/** Words that stand anywhere: the sample's size, full syringes before this one. */
+function asides(text: string): { rest: string; sample?: string; refills: number } {
+	let rest = text;
+	let sample: string | undefined;
+	let refills = 0;
+	rest = rest.replace(/\b(half|full)\s+sample\b|\b(half)\b/, (_all, a?: string, b?: string) => {
+		sample = a ?? b;
+		return ' ';
+	});
+	rest = rest.replace(
+		/\+?\s*\b(\d{1,2})\s*(?:refills?|full(?:\s+syringes?)?)\b|\+\s*(\d{1,2})\b/,
+		(_all, a?: string, b?: string) => {
+			refills = Number(a ?? b);
+			return ' ';
+		}
+	);
+	return { rest: rest.trim(), ...(sample ? { sample } : {}), refills };
+}
+
+/** "1.0255 25C": the water's temperature beside a salinity. */
+function withoutTemperature(text: string, parameter: ParameterId): { body: string; temperatureC?: number } {
+	const found =
+		parameter === 'salinity' && /^(.*?\S)\s+(?:at\s+|@\s*)?(\d+(?:[.,]\d+)?)\s*°?([cf])$/.exec(text);
+	if (!found) return { body: text };
+	const degrees = Number(found[2]!.replace(',', '.'));
+	return { body: found[1]!, temperatureC: found[3] === 'f' ? (degrees - 32) / 1.8 : degrees };
+}
+
+interface Line {
+	parameter: ParameterId;
+	mine: Method[];
+	number: Entered;
+	words: string;
+	refills: number;
+	alias: string;
+}
+type Found = Pick<Quick, 'methodId' | 'reading'>;
+
+function interpreted(line: Line): Outcome<Found> {
+	const { words, mine, parameter, number, refills } = line;
+	const instrument = words
+		.replace(/\bm\s?l\b/g, '')
+		.replace(/\s+/g, ' ')
+		.trim();
+	if (/^(left|used|remaining|gone)$/.test(instrument) || (refills > 0 && instrument === '')) {
+		const method = mine.find((m) => m.reads === 'syringe');
+		if (!method || method.reads !== 'syringe') return lacking(parameter, 'syringe');
+		const said =
+			instrument === '' ? method.syringe.readAs : /^(left|remaining)$/.test(instrument) ? 'left' : 'used';
+		return onSyringe(method, number, said, refills);
+	}
+	if (/^(drops?|d)$/.test(words)) {
+		const method = mine.find((m) => m.reads === 'drops');
+		if (!method) return lacking(parameter, 'drop count');
+		if (number.kind !== 'exact' || !Number.isInteger(number.value))
+			return bad('', 'drops are counted: write a whole number');
+		return good({ methodId: method.id, reading: { drops: number.value } });
+	}
+	if (words !== '' && instrument === '') {
+		const method = mine.find((m) => m.reads === 'syringe');
+		if (!method || method.reads !== 'syringe') return lacking(parameter, 'syringe');
+		return onSyringe(method, number, method.syringe.readAs, refills);
+	}
+	if (words === '') return bare(line);
+	const unit = UNIT_WORDS[parameter][words];
+	if (unit === null)
+		return bad('', `“${words}” could mean the element or the compound: write for example ppb P or ppb PO4`);
+	if (unit === undefined)
+		return bad('', `“${words}” is not understood after ${parameterOf(parameter)!.title.toLowerCase()}`);
+	return inUnit(line, unit);
+}
+
+/** A number alone: what the keeper's first instrument for it shows, where it can show that; else a value. */
+function bare(line: Line): Outcome<Found> {
+	const { mine, number, parameter, alias } = line;
+	const first = mine.find((m) => !m.id.startsWith('known-'));
+	const ends = number.kind === 'between' ? [number.low, number.high] : [number.value];
+	if (
+		first?.reads === 'syringe' &&
+		(number.kind === 'exact' || number.kind === 'between') &&
+		ends.every((x) => x <= first.syringe.fillMl)
+	)
+		return onSyringe(first, number, first.syringe.readAs, 0);
+	const card = mine.find((m) => m.reads === 'shades' && ends.every((x) => m.shades.includes(x)));
+	if (card && (number.kind !== 'above' || card.reads === 'shades')) return onCard(card, number);
+	const gravity = parameter === 'salinity' && ends.every((x) => x >= 1 && x < 1.1);
+	if (alias === 'sg' && !gravity)
+		return bad('', 'a specific gravity lies between 1.000 and 1.035; write for example sg 1.0255, or sal 35');
+	const conductivity = alias === 'cond' || alias === 'conductivity';
+	return inUnit(line, gravity ? 'SG 25/25' : conductivity ? 'mS/cm 25C' : defaultUnit(line));
+}
+
+const defaultUnit = ({ parameter, alias }: Line): string =>
+	alias === 'nh3' ? 'mg/L NH3' : alias === 'phosphorus' ? 'mg/L PO4-P' : parameterOf(parameter)!.unit;
+
+/** A value in a unit: on a display of that unit, a card of it, or as a value from elsewhere. */
+function inUnit(line: Line, unit: string): Outcome<Found> {
+	const { mine, number, parameter } = line;
+	const display = mine.find(
+		(m) =>
+			!m.id.startsWith('known-') &&
+			(m.reads === 'display' || m.reads === 'scale-line') &&
+			m.display.unit === unit &&
+			within(m.display.range, number)
+	);
+	if (display) return good({ methodId: display.id, reading: shown(number) });
+	const ends = number.kind === 'between' ? [number.low, number.high] : [number.value];
+	const card = mine.find(
+		(m) => m.reads === 'shades' && m.unit === unit && ends.every((x) => m.shades.includes(x))
+	);
+	if (card) return onCard(card, number);
+	const known = SHIPPED_METHODS.find((m) => m.id === `known-${parameter}`)!;
+	const converted = ends.map((value) => convert({ quantity: parameter, value, from: unit, to: known.unit }));
+	const problems = converted.flatMap((c) => (c.ok ? [] : c.problems));
+	if (problems.length)
+		return badAll(problems.map((p) => ({ path: '', message: `${formatUnit(unit)} ${p.message}` })));
+	const [low, high] = converted.map((c) => (c.ok ? Number(c.value.value.toPrecision(12)) : NaN));
+	return good({
+		methodId: known.id,
+		reading: shown(
+			number.kind === 'between' ? { kind: 'between', low: low!, high: high! } : { ...number, value: low! }
+		)
+	});
+}
+
+const within = (range: [number, number] | undefined, n: Entered): boolean =>
+	!range ||
+	(n.kind === 'between'
+		? n.low >= range[0] && n.high <= range[1]
+		: n.value >= range[0] && n.value <= range[1]);
+
+function shown(number: Entered): RawReading {
+	switch (number.kind) {
+		case 'exact':
+			return { shown: number.value };
+		case 'between':
+			return { shown: [number.low, number.high] };
+		case 'below':
+			return { below: number.value };
+		case 'above':
+			return { above: number.value };
+	}
+}
+
+function onSyringe(method: Method, number: Entered, said: 'left' | 'used', refills: number): Outcome<Found> {
+	if (number.kind === 'below' || number.kind === 'above')
+		return bad('', 'a plunger stands at a line or between two: write 0.48 or 0.46-0.48');
+	const fill = method.reads === 'syringe' ? method.syringe.fillMl : 1;
+	const seen: number | [number, number] = number.kind === 'exact' ? number.value : [number.low, number.high];
+	if ((number.kind === 'exact' ? number.value : number.high) > fill)
+		return bad('', `must be between 0 and ${fill} mL, the syringe's size`);
+	const more = refills > 0 ? { refills } : {};
+	return good({
+		methodId: method.id,
+		reading: said === 'left' ? { left: seen, ...more } : { used: seen, ...more }
+	});
+}
+
+function onCard(method: Method, number: Entered): Outcome<Found> {
+	const reading: RawReading =
+		number.kind === 'exact'
+			? { shade: number.value }
+			: number.kind === 'between'
+				? { between: [number.low, number.high] }
+				: number.kind === 'below'
+					? { below: number.value }
+					: { above: number.value };
+	return good({ methodId: method.id, reading });
+}
+
+const lacking = (parameter: ParameterId, what: string): Outcome<Found> =>
+	bad(
+		'',
+		`you have no ${what} method for ${parameterOf(parameter)!.title.toLowerCase()}; make one on the shelf`
+	);
