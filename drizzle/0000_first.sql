@@ -50,6 +50,7 @@ CREATE TABLE `revision` (
 	`method_version_id` char(36) NOT NULL,
 	`raw` json NOT NULL,
 	`sample_size` varchar(40),
+	`taken_away_id` char(36),
 	`result` json NOT NULL,
 	`calculation` varchar(40) NOT NULL,
 	`qualifier` varchar(8) NOT NULL,

@@ -11,7 +11,7 @@ const [origin = 'http://127.0.0.1:4173', folder = 'docs/screenshots', only] = pr
 
 /** Sets the plunger, so that the bench shows a value. */
 const readSyringe = async (page: Page) => {
-	await page.type('form.bench input', '.49');
+	await page.type('[data-entry]', '.49');
 	await page.waitForFunction(() => document.querySelector('[data-testid=value]')?.textContent?.includes('±'));
 };
 

@@ -72,7 +72,7 @@ describe('from the syringe to a saved reading', () => {
 		await page.mouse.move(x, box.y + box.height * 0.5, { steps: 8 });
 		await page.mouse.up();
 		expect(await shown(page)).not.toBe(onTheWay);
-		const typed = await page.$eval('form.bench input', (e) => (e as HTMLInputElement).value);
+		const typed = await page.$eval('[data-entry]', (e) => (e as HTMLInputElement).value);
 		const value = /^[\d.]+/.exec(await shown(page))![0];
 		await page.click('button[type=submit]');
 		await saved(page);
@@ -102,16 +102,16 @@ describe('from the syringe to a saved reading', () => {
 		expect(await page.$eval('[role=slider]', (e) => e.getAttribute('aria-valuetext'))).toContain('0.49');
 		await tabTo(page, 'fieldset button:last-of-type');
 		await page.keyboard.press('Space');
-		expect(await page.$eval('form.bench input', (e) => (e as HTMLInputElement).value)).toBe('0.51');
+		expect(await page.$eval('[data-entry]', (e) => (e as HTMLInputElement).value)).toBe('0.51');
 		await showing(page, '8.6 ± 0.3 dKH');
-		await page.focus('form.bench input');
+		await page.focus('[data-entry]');
 		await page.keyboard.press('Enter');
 		await saved(page);
 		await arrived(page);
 		expect(await table(page)).toHaveLength(Math.min(50, before.length + 1));
 
 		await bench(page);
-		await page.focus('form.bench input');
+		await page.focus('[data-entry]');
 		await page.keyboard.type('left 0,5');
 		await showing(page, '8.4 ± 0.3 dKH');
 		await page.keyboard.press('Enter');
@@ -121,7 +121,7 @@ describe('from the syringe to a saved reading', () => {
 		await page.waitForFunction(() =>
 			document.querySelector('[data-testid=saved]')?.textContent?.includes('Taken back')
 		);
-		expect(await page.$eval('form.bench input', (e) => (e as HTMLInputElement).value)).toBe('left 0,5');
+		expect(await page.$eval('[data-entry]', (e) => (e as HTMLInputElement).value)).toBe('left 0,5');
 		await arrived(page);
 		expect((await table(page)).filter((row) => row.includes('0.5 left')).length).toBe(
 			before.filter((row) => row.includes('0.5 left')).length
@@ -160,14 +160,14 @@ describe('from the syringe to a saved reading', () => {
 			['<0.2', /stands at a line or between two/],
 			['blue', /holds no number/]
 		] as const) {
-			await page.$eval('form.bench input', (e) => ((e as HTMLInputElement).value = ''));
-			await page.type('form.bench input', text);
+			await page.$eval('[data-entry]', (e) => ((e as HTMLInputElement).value = ''));
+			await page.type('[data-entry]', text);
 			expect(await page.$eval('#entry-problem', (e) => e.textContent)).toMatch(sentence);
-			expect(await page.$eval('form.bench input', (e) => (e as HTMLInputElement).value)).toBe(text);
+			expect(await page.$eval('[data-entry]', (e) => (e as HTMLInputElement).value)).toBe(text);
 			expect(await page.$eval('button[type=submit]', (e) => (e as HTMLButtonElement).disabled)).toBe(true);
 		}
-		await page.$eval('form.bench input', (e) => ((e as HTMLInputElement).value = ''));
-		await page.type('form.bench input', '0,46-0,48');
+		await page.$eval('[data-entry]', (e) => ((e as HTMLInputElement).value = ''));
+		await page.type('[data-entry]', '0,46-0,48');
 		await showing(page, '8.7 to 9.1 dKH');
 		await reload(page);
 		await showing(page, '8.7 to 9.1 dKH');
@@ -177,7 +177,7 @@ describe('from the syringe to a saved reading', () => {
 	it('without a network keeps the reading on the device and sends it when the network is back', async () => {
 		const page = await device();
 		await bench(page);
-		await page.type('form.bench input', '0.47');
+		await page.type('[data-entry]', '0.47');
 		await showing(page, '8.9');
 		await page.setOfflineMode(true);
 		await page.keyboard.press('Enter');
@@ -202,7 +202,7 @@ describe('the server', () => {
 	async function sentByBench(): Promise<Record<string, unknown>> {
 		const page = await device();
 		await bench(page);
-		await page.type('form.bench input', '0.44');
+		await page.type('[data-entry]', '0.44');
 		await showing(page, '±');
 		const request = page.waitForRequest((r) => r.method() === 'PUT');
 		await page.keyboard.press('Enter');
@@ -275,7 +275,7 @@ it('axe finds nothing wrong in either theme', async () => {
 			await page.setBypassCSP(true);
 			await page.setCookie({ name: 'theme', value: theme, url: origin });
 			await visit(page, `${origin}/s/${system}/${room}`);
-			if (room === 'bench') await page.type('form.bench input', '0.48');
+			if (room === 'bench') await page.type('[data-entry]', '0.48');
 			await page.addScriptTag({ content: axe.source });
 			const found = await page.evaluate(async () => {
 				const results = await (window as unknown as { axe: typeof axe }).axe.run();

@@ -35,6 +35,9 @@ export function checkMethod(method: Method): Problem[] {
 		if (method.colours && method.colours.length !== patches)
 			say('/colours', `must name one colour for each of the ${patches} patches`);
 		method.columns?.forEach((column, c) => {
+			if (column.unit) checkUnit(method.parameter, column.unit, `/columns/${c}/unit`, say);
+			if (method.columns!.findIndex((other) => other.name === column.name) < c)
+				say(`/columns/${c}/name`, `“${column.name}” is there twice`);
 			if (column.shades.length !== patches)
 				say(`/columns/${c}/shades`, `must have one value for each of the ${patches} patches`);
 			column.shades.forEach((shade, i) => {

@@ -41,7 +41,9 @@ export function observeShown(
 		errors.push(trueness('instrument, share of the value', rectangular(display.relative * Math.abs(middle))));
 	const corrected = (value: number) => toReference(value + shift(reading), method, reading);
 	if (reading.calibration) errors.push({ ...step, source: 'reading the standard' });
-	return good(seenAs(typeof shown === 'number' ? corrected(shown) : [corrected(shown[0]), corrected(shown[1])], errors));
+	return good(
+		seenAs(typeof shown === 'number' ? corrected(shown) : [corrected(shown[0]), corrected(shown[1])], errors)
+	);
 }
 
 type Seen = Exclude<ShownReading, { below: number } | { above: number }>;

@@ -130,9 +130,13 @@ export const ShadesMethod = Type.Object(
 		colours: Type.Optional(Type.Array(Type.String({ pattern: '^#[0-9a-fA-F]{6}$' }), { maxItems: 100 })),
 		/** Other columns of values printed beside the same patches: a high range, or another unit. */
 		columns: Type.Optional(
-			Type.Array(Type.Object({ name, shades: Type.Array(value, { minItems: 2, maxItems: 100 }) }, exact), {
-				maxItems: 4
-			})
+			Type.Array(
+				Type.Object(
+					{ name, shades: Type.Array(value, { minItems: 2, maxItems: 100 }), unit: Type.Optional(word) },
+					exact
+				),
+				{ maxItems: 4 }
+			)
 		),
 		/** How the patches are matched: a card beside the vial, a wheel over it, a block that slides. */
 		form: Type.Optional(oneOf('card', 'wheel', 'block'))

@@ -5,7 +5,8 @@ import { misfit, observe } from './observe';
 import { combined, rectangular, repeatability, trueness, type Observation } from './observation';
 import type { Method, SampleSize } from './profile';
 import { interpolate, sortedPoints } from './scale';
-import type { Contribution, Measured, ReadingRequest } from './schema';
+import { columnRead } from './shades';
+import type { Contribution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';
 
 /** Changes whenever the same raw reading would give another number; kept with each reading. */
 export const READING_VERSION = 'reading/1';
@@ -33,7 +34,7 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 
 	const seen = observe(method, reading);
 	if (!seen.ok) return seen;
-	const onChart = toValue(method, seen.value);
+	const onChart = toValue(method, reading, seen.value);
 	if (!onChart.ok) return onChart;
 
 	const { dilution } = reading;
@@ -97,7 +98,7 @@ function relativeErrors(method: Method, sample: Drawn): Contribution[] {
 }
 
 /** From the instrument's axis to the method's unit, for the first sample. */
-function toValue(method: Method, seen: Observation): Outcome<Observation> {
+function toValue(method: Method, reading: RawReading, seen: Observation): Outcome<Observation> {
 	switch (method.reads) {
 		case 'syringe': {
 			const { scale, syringe } = method;
@@ -111,8 +112,12 @@ function toValue(method: Method, seen: Observation): Outcome<Observation> {
 			return method.scale.kind === 'linear'
 				? good(movedBy(scaledBy(seen, method.scale.perDrop), method.scale.atZero ?? 0))
 				: throughTable(seen, method.scale.points);
-		case 'shades':
-			return good(seen);
+		case 'shades': {
+			const printed = columnRead(method, reading as ShadesReading)?.unit ?? method.unit;
+			return isQuantity(method.parameter)
+				? converted(seen, method.parameter, printed, method.unit)
+				: good(seen);
+		}
 		case 'display':
 		case 'scale-line':
 			return isQuantity(method.parameter)

@@ -24,17 +24,20 @@ export const ByDrops = Type.Object(
 	},
 	exact
 );
-export const ByShade = Type.Object({ shade: seen, dilution }, exact);
+/** Name of the column the numbers were read in, where it is not the main one. */
+const column = Type.Optional(Type.String({ maxLength: 120 }));
+export const ByShade = Type.Object({ shade: seen, column, dilution }, exact);
 export const BetweenShades = Type.Object(
 	{
 		between: Type.Tuple([seen, seen]),
 		position: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+		column,
 		dilution
 	},
 	exact
 );
-export const BelowShade = Type.Object({ below: seen, dilution }, exact);
-export const AboveShade = Type.Object({ above: seen, dilution }, exact);
+export const BelowShade = Type.Object({ below: seen, column, dilution }, exact);
+export const AboveShade = Type.Object({ above: seen, column, dilution }, exact);
 export const ByShown = Type.Object(
 	{
 		shown: seenOrBetween,

@@ -9,7 +9,9 @@ import type { ShadesReading } from './schema';
  * stated position the gap itself is the answer. Problems: a shade the card does not have.
  */
 export function observeShades(method: ShadesMethod, reading: ShadesReading): Outcome<Observation> {
-	const { shades } = method;
+	const column = columnRead(method, reading);
+	if (reading.column !== undefined && !column) return bad('/reading/column', `is not a column of this card`);
+	const shades = column?.shades ?? method.shades;
 	const missing = (value: number) => !shades.includes(value);
 	const known = `this card's shades are ${shades.join(', ')}`;
 
@@ -42,6 +44,10 @@ export function observeShades(method: ShadesMethod, reading: ShadesReading): Out
 		? bad('/reading/above', `is not on the card; ${known}`)
 		: good({ kind: 'above', at: reading.above, errors: [] });
 }
+
+/** The column the numbers were read in; undefined for the main one. */
+export const columnRead = (method: ShadesMethod, reading: ShadesReading) =>
+	method.columns?.find((c) => c.name === reading.column);
 
 /** Spread about the shade of a triangle that peaks on it; at the card's ends the missing half mirrors the other. */
 function matchError(shades: number[], i: number): number {

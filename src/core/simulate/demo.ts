@@ -1,7 +1,8 @@
 import { SHIPPED_METHODS, type RawReading } from '../methods';
+import { convert, parameterOf } from '../quantities';
 import { drawKitBias, observeTrue } from './instrument';
 import { normal, uniform } from './random';
-import { simulateMinerals, type Minerals, type Upkeep } from './tank';
+import { simulateMinerals, simulateWandering, type Upkeep, type Wandering } from './tank';
 
 /**
  * The demo: Odile keeps two tanks in a boathouse on Fennick Water. The Long Gallery is settled, grown for stony corals
@@ -36,6 +37,8 @@ const SEED = 20_26;
 interface Plan extends Omit<DemoSystem, 'readings'> {
 	days: number;
 	upkeep: Upkeep;
+	/** Everything that is not built into skeleton, in the parameter's own unit. */
+	others: Record<string, Wandering>;
 	/** Which method on which days, counted back from today: the newest test is `ago` days old, then every so many days. */
 	tests: { method: string; ago: number; everyDays: number }[];
 }
@@ -46,7 +49,17 @@ const PLANS: Plan[] = [
 		netVolumeL: 380,
 		phase: 'settled',
 		school: 'raised levels',
-		bands: { alkalinity: { lower: 7.8, upper: 9.2 }, calcium: { lower: 400, upper: 450 } },
+		bands: {
+			alkalinity: { lower: 7.8, upper: 9.2 },
+			calcium: { lower: 400, upper: 450 },
+			magnesium: { lower: 1250, upper: 1400 },
+			potassium: { lower: 380, upper: 420 },
+			nitrate: { lower: 2, upper: 15 },
+			phosphate: { lower: 0.02, upper: 0.1 },
+			salinity: { lower: 34, upper: 36 },
+			ph: { lower: 7.9, upper: 8.4 },
+			temperature: { lower: 24, upper: 26.5 }
+		},
 		sources: [
 			{ kind: 'tank', name: 'Long Gallery' },
 			{ kind: 'new mix', name: 'Mixing bin' },
@@ -68,15 +81,36 @@ const PLANS: Plan[] = [
 		},
 		tests: [
 			{ method: 'alk-syringe-6', ago: 3, everyDays: 5 },
-			{ method: 'ca-syringe-5', ago: 3, everyDays: 15 }
-		]
+			{ method: 'ca-syringe-5', ago: 3, everyDays: 15 },
+			{ method: 'mg-syringe-2', ago: 9, everyDays: 28 },
+			{ method: 'k-drops-filter', ago: 24, everyDays: 35 },
+			{ method: 'no3-card', ago: 3, everyDays: 12 },
+			{ method: 'po4-meter', ago: 3, everyDays: 12 },
+			{ method: 'sg-refractometer', ago: 3, everyDays: 7 },
+			{ method: 'ph-pen', ago: 3, everyDays: 10 },
+			{ method: 'thermometer', ago: 3, everyDays: 10 }
+		],
+		others: {
+			potassium: { mean: 398, drift: -4, spread: 6, halfLife: 40 },
+			nitrate: { mean: 4, drift: 2.5, spread: 1.2, halfLife: 15 },
+			phosphate: { mean: 0.06, drift: 0.02, spread: 0.015, halfLife: 12 },
+			salinity: { mean: 35.1, drift: -0.2, spread: 0.3, halfLife: 10 },
+			ph: { mean: 8.12, drift: 0, spread: 0.08, halfLife: 3 },
+			temperature: { mean: 25.2, drift: 0.1, spread: 0.3, halfLife: 6 }
+		}
 	},
 	{
 		name: 'Windowsill',
 		netVolumeL: 54,
 		phase: 'young',
 		school: 'low nutrients',
-		bands: { alkalinity: { lower: 6.5, upper: 8 }, calcium: { lower: 400, upper: 450 } },
+		bands: {
+			alkalinity: { lower: 6.5, upper: 8 },
+			calcium: { lower: 400, upper: 450 },
+			nitrate: { lower: 0.5, upper: 5 },
+			phosphate: { lower: 0.01, upper: 0.06 },
+			salinity: { lower: 34, upper: 36 }
+		},
 		sources: [
 			{ kind: 'tank', name: 'Windowsill' },
 			{ kind: 'new mix', name: 'Mixing bin' }
@@ -91,7 +125,23 @@ const PLANS: Plan[] = [
 			change: { everyDays: 7, fraction: 0.15 },
 			wobble: 0.3
 		},
-		tests: [{ method: 'alk-syringe-4-used', ago: 6, everyDays: 7 }]
+		tests: [
+			{ method: 'alk-syringe-4-used', ago: 6, everyDays: 7 },
+			{ method: 'ca-drops', ago: 13, everyDays: 21 },
+			{ method: 'no3-n-block', ago: 6, everyDays: 14 },
+			{ method: 'po4-wheel', ago: 6, everyDays: 14 },
+			{ method: 'sg-hydrometer', ago: 6, everyDays: 7 },
+			{ method: 'nh4-card', ago: 70, everyDays: 5 },
+			{ method: 'no2-card', ago: 70, everyDays: 5 }
+		],
+		others: {
+			nitrate: { mean: 2, drift: 1, spread: 0.8, halfLife: 10 },
+			phosphate: { mean: 0.04, drift: -0.01, spread: 0.012, halfLife: 10 },
+			salinity: { mean: 34.6, drift: 0.5, spread: 0.4, halfLife: 6 },
+			// The end of its cycle: it began high and is nothing by now.
+			ammonia: { mean: 0.3, drift: -2, spread: 0.1, halfLife: 6 },
+			nitrite: { mean: 0.4, drift: -2.4, spread: 0.1, halfLife: 6 }
+		}
 	}
 ];
 
@@ -107,19 +157,27 @@ export function demoUpTo(now: Date): Demo {
 function simulate(plan: Plan, now: Date, seed: number): DemoSystem {
 	const random = uniform(seed);
 	const gauss = normal(random);
-	const levels = simulateMinerals(plan.upkeep, plan.days, gauss);
+	const minerals = simulateMinerals(plan.upkeep, plan.days, gauss);
+	const others = Object.fromEntries(
+		Object.entries(plan.others).map(([parameter, of]) => [parameter, simulateWandering(of, plan.days, gauss)])
+	);
+	const levelOf = (parameter: string, day: number): number =>
+		others[parameter]?.[day] ?? (minerals[day] as unknown as Record<string, number>)[parameter]!;
 	const readings = plan.tests.flatMap(({ method: id, ago, everyDays }) => {
 		const method = SHIPPED_METHODS.find((m) => m.id === id)!;
+		const unit = parameterOf(method.parameter)!.unit;
 		const bias = drawKitBias(method, { random, gauss });
 		const made: DemoReading[] = [];
-		for (let back = ago; back <= plan.days; back += everyDays + Math.round(random() * 2 - 1)) {
+		for (let back = ago; back <= plan.days; back += Math.max(1, everyDays + Math.round(random() * 2 - 1))) {
 			const at = evening(now, back, random);
-			const truth = levels[plan.days - back]![method.parameter as keyof Minerals];
-			made.push({ at, method: id, reading: observeTrue(method, truth, bias, { random, gauss }) });
+			const level = levelOf(method.parameter, plan.days - back);
+			const truth = convert({ quantity: method.parameter, value: level, from: unit, to: method.unit });
+			if (!truth.ok) throw new Error(JSON.stringify(truth.problems));
+			made.push({ at, method: id, reading: observeTrue(method, truth.value.value, bias, { random, gauss }) });
 		}
 		return made;
 	});
-	const { days: _days, upkeep: _upkeep, tests: _tests, ...system } = plan;
+	const { days: _days, upkeep: _upkeep, others: _others, tests: _tests, ...system } = plan;
 	return { ...system, readings: readings.sort((a, b) => a.at.getTime() - b.at.getTime()) };
 }
 

@@ -52,3 +52,24 @@ const mixed = (a: Minerals, b: Minerals, fraction: number): Minerals => ({
 	calcium: a.calcium + fraction * (b.calcium - a.calcium),
 	magnesium: a.magnesium + fraction * (b.magnesium - a.magnesium)
 });
+
+/** A level that is pulled back to a mean which itself drifts: nutrients fed and taken up, salinity topped up. */
+export interface Wandering {
+	mean: number;
+	/** Change of the mean over a hundred days. */
+	drift: number;
+	/** Spread about the mean once settled, and days in which a disturbance halves. */
+	spread: number;
+	halfLife: number;
+}
+
+/** Levels at the start of each day, never below zero. `gauss` gives standard normal numbers. */
+export function simulateWandering(of: Wandering, days: number, gauss: () => number): number[] {
+	const keep = 0.5 ** (1 / of.halfLife);
+	const levels: number[] = [];
+	for (let day = 0, off = gauss() * of.spread; day <= days; day++) {
+		levels.push(Math.max(0, of.mean + (of.drift * day) / 100 + off));
+		off = off * keep + gauss() * of.spread * Math.sqrt(1 - keep * keep);
+	}
+	return levels;
+}

@@ -141,20 +141,20 @@ function shadeSlips(request: ReadingRequest): Alternative[] {
 	const { method, reading } = request;
 	if (method.reads !== 'shades') return [];
 	const list = unitSlips(request, method.unit);
-	for (const column of method.columns ?? []) {
-		const across = (shade: number) => column.shades[method.shades.indexOf(shade)];
-		const moved = movedAcross(reading, across);
+	const read = 'column' in reading ? reading.column : undefined;
+	const columns = [{ name: undefined, shades: method.shades }, ...(method.columns ?? [])];
+	const own = columns.find((c) => c.name === read)?.shades ?? method.shades;
+	for (const column of columns.filter((c) => c.name !== read)) {
+		const moved = movedAcross(reading, (shade) => column.shades[own.indexOf(shade)], column.name);
 		if (!moved) continue;
 		const [from, to] = moved.pair;
 		list.push({
 			slip: 'column',
-			request: {
-				...request,
-				method: { ...method, shades: column.shades, columns: [] },
-				reading: moved.reading
-			},
+			request: { ...request, reading: moved.reading },
 			stretch: from === 0 ? 1 : Math.max(to / from, 1e-3),
-			ask: `Does the colour belong to the column “${column.name}”?`
+			ask: column.name
+				? `Does the number belong to the column “${column.name}”?`
+				: 'Does the number belong to the main column?'
 		});
 	}
 	return list;
@@ -163,16 +163,21 @@ function shadeSlips(request: ReadingRequest): Alternative[] {
 /** The same patch in another column, and the pair of numbers printed on it. */
 function movedAcross(
 	reading: RawReading,
-	across: (shade: number) => number | undefined
+	across: (shade: number) => number | undefined,
+	column: string | undefined
 ): { reading: RawReading; pair: [number, number] } | undefined {
+	const { column: _own, ...rest } = reading as { column?: string };
+	const there = { ...rest, ...(column === undefined ? {} : { column }) };
 	if ('shade' in reading) {
 		const to = across(reading.shade);
-		return to === undefined ? undefined : { reading: { ...reading, shade: to }, pair: [reading.shade, to] };
+		return to === undefined
+			? undefined
+			: { reading: { ...there, shade: to } as RawReading, pair: [reading.shade, to] };
 	}
 	if ('between' in reading) {
 		const [low, high] = reading.between.map(across);
 		if (low === undefined || high === undefined) return undefined;
-		return { reading: { ...reading, between: [low, high] }, pair: [reading.between[1], high] };
+		return { reading: { ...there, between: [low, high] } as RawReading, pair: [reading.between[1], high] };
 	}
 	return undefined;
 }

@@ -87,7 +87,7 @@ function simulate(kind: Method['reads'], history: boolean, seed: number): Tally 
 	return tally;
 }
 
-const percent = (part: number, of: number) => `${((100 * part) / of).toFixed(1)} %`;
+const percent = (part: number, of: number) => (of ? `${((100 * part) / of).toFixed(1)} %` : 'none');
 
 describe('was it misread?', () => {
 	for (const kind of KINDS)

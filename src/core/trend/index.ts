@@ -1,1 +1,2 @@
 export * from './change';
+export * from './expectation';

@@ -12,7 +12,9 @@ export const SaveReading = Type.Object(
 		takenAt: Type.String({ format: 'date-time' }),
 		methodVersionId: id,
 		sampleSize: Type.Optional(Type.String({ maxLength: 40 })),
-		reading: RawReading
+		reading: RawReading,
+		/** The reading of the same water that a by-difference method takes away. */
+		takenAwayId: Type.Optional(id)
 	},
 	exact
 );

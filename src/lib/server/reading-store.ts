@@ -31,9 +31,16 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	if (takenAt.getTime() > now().getTime() + CLOCK_SLACK) return bad('/takenAt', 'lies in the future');
 	const method = await methodVersionFor(db, asker, sent.methodVersionId);
 	if (!method) return bad('/methodVersionId', 'is not a method you have');
+	const other = sent.takenAwayId === undefined ? undefined : await stored(db, asker, sent.takenAwayId);
+	if (other && other.systemId !== from.systemId) return bad('/takenAwayId', 'is a reading of another tank');
 	const result = readingOf({
 		method,
 		reading: sent.reading,
+		...(other?.value == null || other.standardUncertainty === null
+			? {}
+			: {
+					other: { [other.parameter]: { value: other.value, standardUncertainty: other.standardUncertainty } }
+				}),
 		...(sent.sampleSize === undefined ? {} : { sample: sent.sampleSize })
 	});
 	if (!result.ok) return result;
@@ -62,6 +69,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 				methodVersionId: sent.methodVersionId,
 				raw: sent.reading,
 				sampleSize: sent.sampleSize ?? null,
+				takenAwayId: sent.takenAwayId ?? null,
 				...columnsOf(result.value, method.parameter),
 				calculation: READING_VERSION,
 				voided: false,
@@ -105,16 +113,24 @@ export async function setVoided(
 	return (await stored(db, asker, id))!;
 }
 
+/** Parameters that were ever measured in this tank or its other waters. */
+export async function measuredIn(asker: Asker, systemId: string): Promise<string[]> {
+	const db = database();
+	await mayUse(db, asker, systemId, 'read');
+	// The index answers this without reading rows; a query over all parameters at once would read them all.
+	const rows = await db
+		.selectDistinct({ parameter: reading.parameter })
+		.from(reading)
+		.where(eq(reading.systemId, systemId));
+	return rows.map((r) => r.parameter);
+}
+
 /** Readings of the tank's own water for a trail, newest first: at most `each` of every parameter. */
 export async function latestOfEach(asker: Asker, systemId: string, each: number): Promise<Reading[]> {
 	const db = database();
 	await mayUse(db, asker, systemId, 'read');
-	// The index answers this without reading rows; a query over all parameters at once would read them all.
-	const measured = await db
-		.selectDistinct({ parameter: reading.parameter })
-		.from(reading)
-		.where(eq(reading.systemId, systemId));
-	const [first, second, ...more] = measured.map((m) => counted(db, systemId, m.parameter).limit(each));
+	const measured = await measuredIn(asker, systemId);
+	const [first, second, ...more] = measured.map((parameter) => counted(db, systemId, parameter).limit(each));
 	if (!first) return [];
 	const rows = await (second ? unionAll(first, second, ...more) : first);
 	return rows.map(toReading);

@@ -42,7 +42,13 @@ export const COMPARATORS: Method[] = [
 		unit: 'mg/L NO3-N',
 		form: 'block',
 		shades: [0, 0.2, 0.5, 1, 2, 4, 8],
-		columns: [{ name: 'as NO₃', shades: [0, 0.2, 0.5, 1, 2, 4, 8].map((n) => (n * MOLECULE.NO3) / ATOM.N) }],
+		columns: [
+			{
+				name: 'as NO₃',
+				unit: 'mg/L NO3',
+				shades: [0, 0.2, 0.5, 1, 2, 4, 8].map((n) => (n * MOLECULE.NO3) / ATOM.N)
+			}
+		],
 		steps: [
 			rinse(),
 			draw(5),

@@ -38,7 +38,30 @@ export const INSTRUMENTS: Method[] = [
 		parameter: 'salinity',
 		unit: 'PSU',
 		reads: 'scale-line',
-		display: { graduation: 0.001, absolute: 0.0005, unit: 'SG 25/25', range: [1, 1.031], form: 'refractometer' },
+		display: {
+			graduation: 0.001,
+			absolute: 0.0005,
+			unit: 'SG 25/25',
+			range: [1, 1.031],
+			form: 'refractometer'
+		},
+		steps: [
+			{
+				do: 'read',
+				text: 'Two drops on the prism, close the flap, wait half a minute, read the line.',
+				seconds: 40
+			}
+		],
+		notes: 'Check with a standard of 35 PSU; wipe with purified water.'
+	},
+	{
+		format: 'tevrik.method/1',
+		id: 'psu-refractometer',
+		name: 'Salinity, refractometer in PSU',
+		parameter: 'salinity',
+		unit: 'PSU',
+		reads: 'scale-line',
+		display: { graduation: 1, absolute: 0.5, unit: 'PSU', range: [0, 42], form: 'refractometer' },
 		steps: [
 			{
 				do: 'read',
@@ -55,7 +78,14 @@ export const INSTRUMENTS: Method[] = [
 		parameter: 'salinity',
 		unit: 'PSU',
 		reads: 'scale-line',
-		display: { graduation: 0.0005, absolute: 0.0005, unit: 'SG 25/25', hydrometerC: 25, form: 'hydrometer', range: [1.01, 1.035] },
+		display: {
+			graduation: 0.0005,
+			absolute: 0.0005,
+			unit: 'SG 25/25',
+			hydrometerC: 25,
+			form: 'hydrometer',
+			range: [1.01, 1.035]
+		},
 		steps: [
 			{
 				do: 'read',

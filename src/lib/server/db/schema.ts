@@ -152,6 +152,8 @@ export const revision = mysqlTable(
 			.references(() => methodVersion.id),
 		raw: json('raw').$type<RawReading>().notNull(),
 		sampleSize: varchar('sample_size', { length: 40 }),
+		/** The reading that was taken away, for methods by difference. */
+		takenAwayId: id('taken_away_id'),
 		result: json('result').$type<Measured>().notNull(),
 		calculation: varchar('calculation', { length: 40 }).notNull(),
 		/** The result again, in the parameter's own unit, so that SQL can sort and average it. */

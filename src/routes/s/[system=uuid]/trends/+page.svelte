@@ -8,6 +8,7 @@
 	import TableHead from 'flowbite-svelte/TableHead.svelte';
 	import TableHeadCell from 'flowbite-svelte/TableHeadCell.svelte';
 	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
+	import { seenInWords } from '$lib/ui/instruments/answered';
 	import TrendChart from '$lib/ui/charts/TrendChart.svelte';
 	import { post } from '$lib/ui/outbox.svelte';
 	import { dateAndTime } from '$lib/ui/when';
@@ -49,7 +50,7 @@
 <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
 	<h1>{parameter.title}</h1>
 	<nav aria-label="Parameter" class="flex flex-wrap gap-1">
-		{#each PARAMETERS.filter((p) => ['alkalinity', 'calcium'].includes(p.id)) as p (p.id)}
+		{#each PARAMETERS.filter((p) => data.measured.includes(p.id) || p.id === data.of) as p (p.id)}
 			<a
 				href="?of={p.id}"
 				aria-current={p.id === data.of ? 'true' : undefined}
@@ -113,7 +114,7 @@
 					</TableBodyCell>
 					<TableBodyCell class="figure py-2 text-ink dark:text-ink">{inWords(r, r.unit)}</TableBodyCell>
 					<TableBodyCell class="figure py-2 font-normal text-faint dark:text-faint">
-						{#if 'left' in r.raw}{r.raw.left} left{:else if 'used' in r.raw}{r.raw.used} used{/if}
+						{seenInWords(r.raw)}
 					</TableBodyCell>
 					<TableBodyCell class="py-2 font-normal text-faint dark:text-faint">{r.methodName}</TableBodyCell>
 					<TableBodyCell class="py-1 text-end">

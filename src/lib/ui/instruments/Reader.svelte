@@ -1,0 +1,608 @@
+<script lang="ts">
+	/** One test by any method: its instrument, what it says at every move, was it misread, and the way to keep it. */
+	import { onMount, tick } from 'svelte';
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import Toast from 'flowbite-svelte/Toast.svelte';
+	import {
+		COVERAGE_95,
+		expressedIn,
+		read,
+		type Expected,
+		type Measured,
+		type Method,
+		type ReadingRequest,
+		type SyringeReading
+	} from '$core/methods';
+	import type { Outcome } from '$core/problems';
+	import { convert, formatUnit, isQuantity, type Parameter } from '$core/quantities';
+	import { questions } from '$core/slips';
+	import { placeInBand, type Band } from '$core/targets';
+	import { changeBetween, expectation } from '$core/trend';
+	import type { Reading, SaveReading } from '$lib/api/readings';
+	import { bandScale } from '$lib/ui/band-scale';
+	import { currentTime } from '$lib/ui/clock';
+	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import { post, takeBack } from '$lib/ui/outbox.svelte';
+	import { daysAgo } from '$lib/ui/when';
+	import { STATES, changeInWords, inWords, shownValue } from '$lib/ui/wording';
+	import { answeredYes } from './answered';
+	import BandRule from './BandRule.svelte';
+	import { freshDraft, readingOf, type Draft } from './draft-reading';
+	import Drops from './Drops.svelte';
+	import Meter from './Meter.svelte';
+	import ScaleLine from './ScaleLine.svelte';
+	import Shades from './Shades.svelte';
+	import Syringe from './Syringe.svelte';
+
+	interface Props {
+		method: Method;
+		methodId: string;
+		versionId: string;
+		systemId: string;
+		sourceId: string;
+		parameter: Parameter;
+		band: Band | undefined;
+		/** Of this parameter in this water, newest first. */
+		earlier: Reading[];
+		/** The newest of the parameter this method takes away. */
+		other: Reading | undefined;
+		now: string;
+		timeZone: string;
+		/** What a quick line understood, to begin with. */
+		begin?: Partial<Draft> | undefined;
+	}
+	let {
+		method,
+		methodId,
+		versionId,
+		systemId,
+		sourceId,
+		parameter,
+		band,
+		earlier,
+		other,
+		now,
+		timeZone,
+		begin
+	}: Props = $props();
+
+	// The parent makes this component anew for another method or water, so first values are the right ones.
+	// svelte-ignore state_referenced_locally
+	const draftName = `${systemId}.${sourceId}.${versionId}`;
+	// svelte-ignore state_referenced_locally
+	const fresh = freshDraft(method);
+	let draft = $state({ ...fresh });
+	/** Whether the text came from moving the instrument: then it stays where it is when the convention changes. */
+	let moved = $state(false);
+	let flipped = $state(false);
+	/** Questions the keeper has answered with no. */
+	let settled: string[] = $state([]);
+	let field: HTMLInputElement | undefined = $state();
+	let saved: { id: string; letterId: string; words: string; undone: boolean } | undefined = $state();
+	const last = $derived(earlier[0]);
+
+	onMount(() => {
+		const kept = readDraft<Draft>(draftName);
+		if (kept) draft = { ...fresh, ...kept };
+		if (begin) changed(begin);
+		flipped = readDraft<boolean>('flipped') ?? false;
+	});
+	function changed(part: Partial<Draft>) {
+		draft = { ...draft, ...part };
+		keepDraft(draftName, draft.text ? draft : undefined);
+	}
+	function typed(text: string) {
+		moved = false;
+		changed({ text });
+	}
+
+	const seen = $derived(readingOf(method, draft));
+	const expected: Expected | undefined = $derived.by(() => {
+		const known = earlier
+			.filter((r) => r.value !== null && r.standardUncertainty !== null)
+			.map((r) => ({
+				at: Date.parse(r.takenAt),
+				value: r.value!,
+				standardUncertainty: r.standardUncertainty!
+			}));
+		const there = expectation(known, Date.parse(now));
+		if (!there || !isQuantity(parameter.id) || method.unit === parameter.unit) return there;
+		const to = (value: number) => {
+			const result = convert({ quantity: parameter.id, value, from: parameter.unit, to: method.unit });
+			return result.ok ? result.value.value : NaN;
+		};
+		const spread = Math.abs(to(there.mean + there.standardDeviation) - to(there.mean));
+		return Number.isFinite(spread) && spread > 0
+			? { mean: to(there.mean), standardDeviation: spread }
+			: undefined;
+	});
+	const request: ReadingRequest | undefined = $derived(
+		seen?.ok
+			? {
+					method,
+					reading: seen.value,
+					...(method.samples ? { sample: draft.sampleSize } : {}),
+					...(other?.value != null && other.standardUncertainty !== null
+						? {
+								other: {
+									[other.parameter]: { value: other.value, standardUncertainty: other.standardUncertainty }
+								}
+							}
+						: {}),
+					...(expected ? { expected } : {})
+				}
+			: undefined
+	);
+	const outcome: Outcome<Measured> | undefined = $derived(
+		request ? read(request) : seen?.ok === false ? seen : undefined
+	);
+	const result = $derived(outcome?.ok ? outcome.value : undefined);
+	const problem = $derived(outcome && !outcome.ok ? outcome.problems[0]?.message : undefined);
+	const own = $derived(result ? expressedIn(result, parameter.id, parameter.unit) : undefined);
+	const asked = $derived(
+		request && result
+			? questions(request, result).filter((q) => !settled.includes(`${draft.text}/${q.slip}`))
+			: []
+	);
+
+	const place = $derived(
+		own?.value != null && own.standardUncertainty && band
+			? placeInBand(own.value, own.standardUncertainty, band)
+			: undefined
+	);
+	const change = $derived(
+		own?.value != null && last?.value != null && last.standardUncertainty && last.repeatability
+			? changeBetween(
+					{
+						value: last.value,
+						standardUncertainty: last.standardUncertainty,
+						repeatability: last.repeatability,
+						methodId: last.methodId
+					},
+					{
+						value: own.value,
+						standardUncertainty: own.standardUncertainty!,
+						repeatability: own.repeatability!,
+						methodId
+					}
+				)
+			: undefined
+	);
+	const words = $derived(own ? shownValue(own) : undefined);
+	const spoken = $derived(own ? inWords(own, parameter.unit) : 'nothing read yet');
+
+	// The syringe alone shows one number two ways.
+	const fillMl = $derived(method.reads === 'syringe' ? method.syringe.fillMl : 1);
+	const graduationMl = $derived(method.reads === 'syringe' ? method.syringe.graduationMl : 0.01);
+	const written = (ml: number) => {
+		const decimals = Math.max(2, Math.ceil(-Math.log10(graduationMl / 2) - 1e-9));
+		const onLine = Math.abs(ml / graduationMl - Math.round(ml / graduationMl)) < 1e-6;
+		return ml.toFixed(onLine ? Math.max(2, decimals - 1) : decimals);
+	};
+	const both = (x: number | [number, number]) =>
+		typeof x === 'number' ? written(x) : `${written(x[0])} to ${written(x[1])}`;
+	const complement = (x: number | [number, number]): number | [number, number] =>
+		typeof x === 'number' ? fillMl - x : [fillMl - x[1], fillMl - x[0]];
+	const left = $derived.by(() => {
+		if (!seen?.ok || !outcome?.ok) return fillMl;
+		const reading = seen.value as SyringeReading;
+		return 'left' in reading ? reading.left : 'used' in reading ? complement(reading.used) : fillMl;
+	});
+
+	function move(ml: number) {
+		moved = true;
+		changed({ text: written(draft.readAs === 'left' ? ml : fillMl - ml) });
+	}
+
+	/** Typed numbers are read again under the other convention; a plunger that was moved stays where it is. */
+	function readAs(convention: 'left' | 'used') {
+		if (convention === draft.readAs) return;
+		const text =
+			moved && outcome?.ok && typeof left === 'number'
+				? written(convention === 'left' ? left : fillMl - left)
+				: draft.text;
+		changed({ readAs: convention, text });
+	}
+
+	function yes(slip: string, value: number) {
+		const meant =
+			request &&
+			answeredYes(request, slip, value, (r) => {
+				const there = read(r);
+				return there.ok ? there.value.value : null;
+			});
+		if (meant) changed(meant);
+	}
+	const canChange = (slip: string) => slip !== 'unit' && slip !== 'column' && slip !== 'not-subtracted';
+
+	async function save(event: Event) {
+		event.preventDefault();
+		if (!request || !own) {
+			field?.focus();
+			return;
+		}
+		const id = uuid();
+		const letterId = uuid();
+		const about = `${parameter.title} ${inWords(own, parameter.unit)}`;
+		const body: SaveReading = {
+			sourceId,
+			sampleId: uuid(),
+			takenAt: currentTime(now).toISOString(),
+			methodVersionId: versionId,
+			...(method.samples ? { sampleSize: draft.sampleSize } : {}),
+			reading: request.reading,
+			...(method.takeAway && other ? { takenAwayId: other.id } : {})
+		};
+		post({ id: letterId, path: `/api/v1/readings/${id}`, method: 'PUT', body, about });
+		saved = { id, letterId, words: about, undone: false };
+		keepDraft(`${draftName}.last`, draft);
+		draft = { ...fresh, readAs: draft.readAs, sampleSize: draft.sampleSize, placed: draft.placed };
+		keepDraft(draftName, undefined);
+		moved = false;
+		settled = [];
+		await tick();
+		field?.focus();
+	}
+
+	/** Takes the saved reading back, and puts what was read back on the instrument. */
+	function undo() {
+		if (!saved) return;
+		if (!takeBack(saved.letterId))
+			post({
+				id: uuid(),
+				path: `/api/v1/readings/${saved.id}/void`,
+				method: 'PUT',
+				body: { reason: 'taken back right after saving' },
+				about: `taking back ${saved.words}`
+			});
+		const before = readDraft<Draft>(`${draftName}.last`);
+		if (before) changed(before);
+		saved = { ...saved, undone: true };
+		field?.focus();
+	}
+
+	const ENTRY = {
+		syringe: {
+			label: 'Plunger’s edge, mL',
+			example: '0.48',
+			hint: 'Drag the plunger, or type: 0,48 · used .52 · 0.46-0.48'
+		},
+		drops: { label: 'Drops', example: '17', hint: 'Tap, or type the count' },
+		shades: { label: 'Matched', example: '3', hint: 'Put the marker, or type: 3 · 1-3 · <1 · >12' },
+		display: { label: 'Shown', example: '121', hint: 'As shown: 121 · 120-122 · <5' },
+		'scale-line': { label: 'Line', example: '1.0255', hint: 'Drag the line, or type: 1,0255 · 1.025-1.026' }
+	};
+	const entry = $derived(ENTRY[method.reads]);
+</script>
+
+<form class="bench" onsubmit={save}>
+	<div class="instrument {method.reads}">
+		{#if method.reads === 'syringe'}
+			<Syringe
+				{fillMl}
+				{graduationMl}
+				{left}
+				{flipped}
+				readAs={draft.readAs}
+				label="Plunger, {draft.readAs === 'left' ? 'what is left' : 'moving down as titrant is used'}"
+				spoken={result ? `${both(left)} millilitres left, ${spoken}` : 'full, nothing read yet'}
+				onmove={move}
+			/>
+		{:else if method.reads === 'drops'}
+			<Drops {method} {draft} {spoken} onchange={changed} />
+		{:else if method.reads === 'shades'}
+			<Shades {method} {draft} {spoken} onchange={changed} />
+		{:else if method.reads === 'display'}
+			<Meter {method} {draft} onchange={changed} />
+		{:else}
+			<ScaleLine {method} {draft} {spoken} onchange={changed} />
+		{/if}
+	</div>
+
+	<div class="answer" aria-live="polite">
+		<p class="text-sm text-faint">{parameter.title}</p>
+		<p
+			class="figure flex flex-wrap items-baseline gap-x-3 text-5xl font-semibold md:text-7xl"
+			data-testid="value"
+		>
+			{#if words}
+				{words.value}
+				<span class="text-xl font-normal text-faint md:text-3xl"
+					>{words.error} {formatUnit(parameter.unit)}</span
+				>
+			{:else}
+				<span class="text-faint">–</span>
+			{/if}
+		</p>
+		<p class="mt-1 min-h-6">
+			{#if place}
+				{@const state = STATES[place.state]}
+				<span class="rounded-full px-2 py-0.5 state-{state.tone}"
+					><span aria-hidden="true">{state.shape}</span>
+					{state.word}</span
+				>
+			{/if}
+			{#if result && method.reads === 'syringe'}
+				<span class="text-sm text-faint"
+					>left <span class="figure text-ink">{both(left)}</span> · used
+					<span class="figure text-ink">{both(complement(left))}</span>
+					mL{draft.refills ? ` + ${draft.refills} full` : ''}</span
+				>
+			{:else if result && 'display' in method && method.display.unit !== parameter.unit && seen?.ok && 'shown' in seen.value}
+				<span class="text-sm text-faint"
+					>from <span class="figure text-ink">{draft.text}</span> {formatUnit(method.display.unit)}</span
+				>
+			{/if}
+			{#if method.takeAway}
+				<span class="text-sm text-faint">
+					{other
+						? `${other.parameter} ${inWords(other, other.unit)}, ${daysAgo(other.takenAt, now, timeZone)}, taken away`
+						: `measure ${method.takeAway.parameter} first: it is taken away`}
+				</span>
+			{/if}
+		</p>
+	</div>
+
+	<div class="landing">
+		{#if result}
+			<BandRule
+				shown={bandScale(parameter.shown, band)}
+				{band}
+				last={last?.value ?? null}
+				value={own?.value ?? null}
+				interval={own?.interval ?? [null, null]}
+			/>
+		{/if}
+		{#if last}
+			<p class="text-sm">
+				Last: <span class="figure">{inWords(last, last.unit)}</span>, {daysAgo(last.takenAt, now, timeZone)}.
+				{#if change}This is {changeInWords(change)}.{/if}
+			</p>
+		{/if}
+	</div>
+
+	<div class="controls">
+		{#each asked.slice(0, 2) as question (question.slip)}
+			<div
+				class="mb-2 flex max-w-xl flex-wrap items-center gap-2 rounded-lg bg-saffron-wash p-2 text-sm"
+				role="alert"
+			>
+				<span class="flex-1">▲ {question.ask}</span>
+				{#if canChange(question.slip)}
+					<Button size="sm" class="min-h-11" onclick={() => yes(question.slip, question.value)}
+						>Yes, change it</Button
+					>
+				{/if}
+				<Button
+					size="sm"
+					color="alternative"
+					class="min-h-11"
+					onclick={() => (settled = [...settled, `${draft.text}/${question.slip}`])}>No, it is right</Button
+				>
+			</div>
+		{/each}
+		<div class="flex flex-wrap items-end gap-3">
+			{#if method.reads !== 'display'}
+				<label class="block">
+					<span class="text-sm text-faint"
+						>{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}</span
+					>
+					<input
+						bind:this={field}
+						class="figure block min-h-14 w-44 rounded-lg border bg-sheet px-3 text-2xl text-ink"
+						inputmode={method.reads === 'shades' ? 'text' : 'decimal'}
+						autocomplete="off"
+						placeholder={entry.example}
+						value={draft.text}
+						data-entry
+						aria-invalid={problem ? 'true' : undefined}
+						aria-describedby="entry-problem"
+						oninput={(e) => typed(e.currentTarget.value)}
+					/>
+				</label>
+			{/if}
+			<Button
+				type="submit"
+				class="min-h-14 px-6 text-lg"
+				color={asked.length ? 'alternative' : 'primary'}
+				disabled={!result}>{asked.length ? 'Save as it is' : 'Save'}</Button
+			>
+		</div>
+		<p
+			id="entry-problem"
+			class="mt-1 min-h-6 text-sm {problem ? 'text-brick' : 'text-faint'}"
+			role={problem ? 'alert' : undefined}
+		>
+			{#if problem}▲ {problem}{:else}{entry.hint}{/if}
+		</p>
+
+		{#if method.reads === 'syringe'}
+			<fieldset class="mt-1">
+				<legend class="text-sm text-faint"
+					>This kit’s chart goes by what is {method.syringe.readAs}. I read what is</legend
+				>
+				<div class="mt-1 flex max-w-sm gap-2">
+					{#each ['left', 'used'] as const as convention (convention)}
+						<Button
+							color={draft.readAs === convention ? 'primary' : 'alternative'}
+							class="min-h-11 flex-1"
+							aria-pressed={draft.readAs === convention}
+							onclick={() => readAs(convention)}>{convention}</Button
+						>
+					{/each}
+				</div>
+			</fieldset>
+		{/if}
+
+		<div class="mt-3 flex flex-wrap gap-3">
+			{#if (method.samples?.length ?? 0) > 1}
+				<label class="text-sm text-faint">
+					Sample
+					<select
+						class="block min-h-11 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-base text-ink"
+						value={draft.sampleSize}
+						onchange={(e) => changed({ sampleSize: e.currentTarget.value })}
+					>
+						{#each method.samples ?? [] as s (s.id)}<option value={s.id}>{s.id}, {s.ml} mL</option>{/each}
+					</select>
+				</label>
+			{/if}
+			{#if method.reads === 'syringe'}
+				<label class="text-sm text-faint">
+					Full syringes before
+					<input
+						type="number"
+						min="0"
+						max="50"
+						class="figure block min-h-11 w-28 rounded-lg border bg-sheet text-base text-ink"
+						value={draft.refills}
+						onchange={(e) =>
+							changed({ refills: Math.max(0, Math.min(50, Math.floor(e.currentTarget.valueAsNumber || 0))) })}
+					/>
+				</label>
+				<label class="flex min-h-11 items-center gap-2 self-end text-sm">
+					<input
+						type="checkbox"
+						class="size-5 rounded border-glass bg-sheet text-primary-700"
+						checked={flipped}
+						onchange={(e) => {
+							flipped = e.currentTarget.checked;
+							keepDraft('flipped', flipped);
+						}}
+					/>
+					digits upside down
+				</label>
+			{/if}
+			{#if method.reads === 'scale-line' && parameter.id === 'salinity'}
+				{#each [['temperature', 'Water, °C', '25'], ['standard', 'Standard holds', '1.0264'], ['standardShown', 'and showed', '1.0264']] as const as [key, label, example] (key)}
+					{#if key !== 'temperature' || method.display.hydrometerC !== undefined}
+						<label class="text-sm text-faint">
+							{label}
+							<input
+								class="figure block min-h-11 w-28 rounded-lg border bg-sheet text-base text-ink"
+								inputmode="decimal"
+								placeholder={example}
+								value={draft[key]}
+								oninput={(e) => changed({ [key]: e.currentTarget.value })}
+							/>
+						</label>
+					{/if}
+				{/each}
+			{/if}
+		</div>
+
+		<details class="mt-3 text-sm">
+			<summary class="min-h-8 cursor-pointer text-faint">Where the error comes from</summary>
+			{#if result?.budget.length}
+				<table class="mt-1 w-full max-w-md">
+					<caption class="sr-only">Error budget: half of a 95 % interval from each source</caption>
+					<tbody>
+						{#each result.budget as part (part.source)}
+							<tr class="border-t">
+								<th scope="row" class="py-1 text-start font-normal">{part.source}</th>
+								<td class="py-1 text-faint"
+									>{part.kind === 'trueness' ? 'stays with the kit' : 'anew each test'}</td
+								>
+								<td class="figure py-1 text-end"
+									>± {(COVERAGE_95 * part.standardUncertainty).toPrecision(2)}</td
+								>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			{:else}
+				<p class="text-faint">Read the instrument first.</p>
+			{/if}
+		</details>
+		{#if method.steps?.some((step) => step.caution)}
+			<p class="mt-2 max-w-xl text-sm text-faint">
+				▲ {[...new Set(method.steps.flatMap((step) => step.caution ?? []))].join(' ')} The leaflet and local rules
+				rule.
+			</p>
+		{/if}
+	</div>
+</form>
+
+{#if saved}
+	{#key saved.id}
+		<Toast
+			class="fixed end-4 bottom-20 z-20 max-w-sm border bg-sheet text-ink md:bottom-6"
+			dismissable={false}
+			align={false}
+		>
+			<div class="flex items-center gap-4" role="status" data-testid="saved">
+				<span>{saved.undone ? `Taken back: ${saved.words}` : `Saved: ${saved.words}`}</span>
+				{#if !saved.undone}<Button size="sm" color="alternative" class="min-h-11" onclick={undo}>Undo</Button
+					>{/if}
+			</div>
+		</Toast>
+	{/key}
+{/if}
+
+<style>
+	.bench {
+		display: grid;
+		grid-template-columns: minmax(15rem, 22rem) minmax(0, 1fr);
+		grid-template-rows: auto auto 1fr;
+		column-gap: 2rem;
+		align-items: start;
+	}
+	.instrument {
+		grid-row: 1 / 4;
+		height: min(42rem, calc(100vh - 8.5rem));
+		display: flex;
+		justify-content: center;
+	}
+	.instrument.display,
+	.instrument.shades {
+		height: auto;
+		align-items: start;
+	}
+	.landing {
+		max-width: 34rem;
+		min-height: 7.5rem;
+	}
+	.state-moss {
+		background: var(--moss-wash);
+	}
+	.state-saffron {
+		background: var(--saffron-wash);
+	}
+	.state-brick {
+		background: var(--brick-wash);
+	}
+	@media (max-width: 48rem) {
+		.bench {
+			grid-template-columns: 9.5rem minmax(0, 1fr);
+			column-gap: 0.5rem;
+		}
+		.instrument {
+			grid-row: 1 / 3;
+			height: 22rem;
+		}
+		.instrument.drops {
+			grid-row: 4;
+			grid-column: 1 / 3;
+			height: 50vh;
+		}
+		.instrument.display,
+		.instrument.shades {
+			grid-row: 1;
+			grid-column: 1 / 3;
+			height: auto;
+		}
+		.instrument.display ~ *,
+		.instrument.shades ~ *,
+		.instrument.drops ~ * {
+			grid-column: 1 / 3;
+		}
+		.answer,
+		.landing {
+			grid-column: 2;
+		}
+		.controls {
+			grid-column: 1 / 3;
+		}
+	}
+</style>

@@ -1,0 +1,60 @@
+import type { RawReading, ReadingRequest } from '$core/methods';
+import { alternatives } from '$core/slips';
+import type { Draft } from './draft-reading';
+
+/**
+ * The instrument as it should stand if the keeper says yes to a question, as a change of the draft; undefined where the
+ * slip lies in the choice of method, which only the keeper can change.
+ */
+export function answeredYes(
+	request: ReadingRequest,
+	slip: string,
+	value: number,
+	read: (r: ReadingRequest) => number | null
+): Partial<Draft> | undefined {
+	const meant = alternatives(request).find((a) => a.slip === slip && read(a.request) === value);
+	if (!meant || meant.request.method !== request.method) return undefined;
+	return {
+		...draftOf(meant.request.reading),
+		...(meant.request.sample ? { sampleSize: meant.request.sample } : {})
+	};
+}
+
+const text = (seen: number | [number, number]) => (typeof seen === 'number' ? String(seen) : seen.join('-'));
+
+/** A raw reading as typed. */
+export function draftOf(reading: RawReading): Partial<Draft> {
+	if ('left' in reading) return { text: text(reading.left), readAs: 'left', refills: reading.refills ?? 0 };
+	if ('used' in reading) return { text: text(reading.used), readAs: 'used', refills: reading.refills ?? 0 };
+	if ('drops' in reading)
+		return {
+			text: String(reading.drops),
+			doubtful: reading.doubtful ?? 0,
+			confirming: reading.confirming ?? 0
+		};
+	const column = 'column' in reading ? (reading.column ?? '') : '';
+	if ('shade' in reading) return { text: String(reading.shade), column };
+	if ('between' in reading) {
+		const at = reading.position === undefined ? '' : ` @ ${reading.position}`;
+		return { text: `${reading.between.join('-')}${at}`, placed: reading.position !== undefined, column };
+	}
+	if ('below' in reading) return { text: `<${reading.below}`, column };
+	if ('above' in reading) return { text: `>${reading.above}`, column };
+	return {
+		text: text(reading.shown),
+		temperature: reading.temperatureC === undefined ? '' : String(reading.temperatureC)
+	};
+}
+
+/** What was seen, in a few words, for a table. */
+export function seenInWords(reading: RawReading): string {
+	if ('left' in reading) return `${text(reading.left)} left${fills(reading.refills)}`;
+	if ('used' in reading) return `${text(reading.used)} used${fills(reading.refills)}`;
+	if ('drops' in reading) return `${reading.drops} drops`;
+	if ('shade' in reading) return `shade ${reading.shade}`;
+	if ('between' in reading) return `between ${reading.between.join(' and ')}`;
+	if ('below' in reading) return `below ${reading.below}`;
+	if ('above' in reading) return `above ${reading.above}`;
+	return `${text(reading.shown)} shown`;
+}
+const fills = (refills: number | undefined) => (refills ? ` + ${refills} full` : '');

@@ -1,0 +1,134 @@
+import { parseSyringeEntry, type Method, type RawReading, type ShadesMethod } from '$core/methods';
+import { bad, good, type Outcome } from '$core/problems';
+import { formatUnit, parseEntry } from '$core/quantities';
+
+/** What stands on an instrument now, as it is kept on the device: what was typed or set, and how it is meant. */
+export interface Draft {
+	text: string;
+	sampleSize: string;
+	/** Syringe. */
+	readAs: 'left' | 'used';
+	refills: number;
+	/** Drops. */
+	doubtful: number;
+	confirming: number;
+	/** Shades: whether "between" says where, or only that. */
+	placed: boolean;
+	/** Shades: the column read, empty for the main one. */
+	column: string;
+	/** Scale: the water's temperature, and what a standard last showed. */
+	temperature: string;
+	standard: string;
+	standardShown: string;
+}
+
+export const freshDraft = (method: Method): Draft => ({
+	text: '',
+	sampleSize: method.samples?.[0]?.id ?? 'full',
+	readAs: method.reads === 'syringe' ? method.syringe.readAs : 'left',
+	refills: 0,
+	doubtful: 0,
+	confirming: 0,
+	placed: false,
+	column: '',
+	temperature: '',
+	standard: '',
+	standardShown: ''
+});
+
+/** The raw reading a draft stands for; undefined where nothing is set yet. Problems: what was typed is not understood. */
+export function readingOf(method: Method, draft: Draft): Outcome<RawReading> | undefined {
+	if (draft.text.trim() === '') return undefined;
+	switch (method.reads) {
+		case 'syringe': {
+			const entry = parseSyringeEntry(draft.text, draft.readAs);
+			return entry.ok && draft.refills ? good({ ...entry.value, refills: draft.refills }) : entry;
+		}
+		case 'drops':
+			return dropsOf(draft);
+		case 'shades':
+			return shadesOf(method, draft);
+		case 'display':
+		case 'scale-line':
+			return shownOf(method.display.unit, draft);
+	}
+}
+
+function dropsOf({ text, doubtful, confirming }: Draft): Outcome<RawReading> {
+	const entry = parseEntry(text);
+	if (!entry.ok) return entry;
+	const { number, after } = entry.value;
+	if (
+		number.kind !== 'exact' ||
+		!Number.isInteger(number.value) ||
+		number.value < 0 ||
+		!/^(drops?|d)?$/.test(after)
+	)
+		return bad('', 'drops are counted: write a whole number');
+	return good({
+		drops: number.value,
+		...(doubtful ? { doubtful: Math.min(doubtful, number.value) } : {}),
+		...(confirming ? { confirming: Math.min(confirming, number.value) } : {})
+	});
+}
+
+/** Values printed in the column that is read. */
+export const printedShades = (method: ShadesMethod, draft: Draft): number[] =>
+	method.columns?.find((c) => c.name === draft.column)?.shades ?? method.shades;
+
+function shadesOf(method: ShadesMethod, draft: Draft): Outcome<RawReading> {
+	const { text, placed } = draft;
+	const column = draft.column ? { column: draft.column } : {};
+	const [numbers, place] = text.split('@');
+	const entry = parseEntry(numbers ?? '');
+	if (!entry.ok) return entry;
+	const { number } = entry.value;
+	if (number.kind === 'between') {
+		const position = place === undefined ? undefined : Number(place.trim().replace(',', '.'));
+		if (position !== undefined && !(position >= 0 && position <= 1))
+			return bad('', 'where between is a share from 0 to 1, for example 2-5 @ 0.3');
+		return good({
+			between: [number.low, number.high],
+			...column,
+			...(placed && position !== undefined ? { position } : {})
+		});
+	}
+	if (number.kind === 'below') return good({ below: number.value, ...column });
+	if (number.kind === 'above') return good({ above: number.value, ...column });
+	const shades = printedShades(method, draft);
+	if (shades.includes(number.value)) return good({ shade: number.value, ...column });
+	if (number.value < shades[0]!) return good({ below: shades[0]!, ...column });
+	// A number the card does not have lies between two it has.
+	const above = shades.findIndex((s) => s > number.value);
+	if (above < 0) return bad('', `the card ends at ${shades.at(-1)}; write >${shades.at(-1)}`);
+	return good({ between: [shades[above - 1]!, shades[above]!], ...column });
+}
+
+function shownOf(unit: string, draft: Draft): Outcome<RawReading> {
+	const entry = parseEntry(draft.text);
+	if (!entry.ok) return entry;
+	const { number, after } = entry.value;
+	if (after && !unit.toLowerCase().startsWith(after.replace('µ', 'u')) && !(unit === 'C' && after === '°c'))
+		return bad('', `this instrument shows ${formatUnit(unit) || unit}; type its number alone`);
+	if (number.kind === 'below') return good({ below: number.value });
+	if (number.kind === 'above') return good({ above: number.value });
+	const temperature = optionalNumber(draft.temperature);
+	const standard = optionalNumber(draft.standard);
+	const standardShown = optionalNumber(draft.standardShown);
+	if (temperature === null) return bad('', 'the temperature is not a number');
+	if (standard === null || standardShown === null) return bad('', 'what the standard shows is not a number');
+	return good({
+		shown: number.kind === 'exact' ? number.value : [number.low, number.high],
+		...(temperature === undefined ? {} : { temperatureC: temperature }),
+		...(standard === undefined || standardShown === undefined
+			? {}
+			: { calibration: { standard, shown: standardShown } })
+	});
+}
+
+/** A number, nothing typed (undefined), or something else (null). */
+function optionalNumber(text: string): number | undefined | null {
+	if (text.trim() === '') return undefined;
+	const entry = parseEntry(text);
+	return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : null;
+}
