@@ -32,6 +32,20 @@ CREATE TABLE `method_version` (
 	CONSTRAINT `version_of_method` UNIQUE(`method_id`,`version`)
 );
 --> statement-breakpoint
+CREATE TABLE `pack` (
+	`id` char(36) NOT NULL,
+	`owner_id` char(36) NOT NULL,
+	`method_id` char(36) NOT NULL,
+	`label` varchar(4) NOT NULL,
+	`batch` varchar(60) NOT NULL,
+	`opened` date NOT NULL,
+	`best_before` date,
+	`tests` int NOT NULL,
+	`price` double NOT NULL,
+	`finished` boolean NOT NULL,
+	CONSTRAINT `pack_id` PRIMARY KEY(`id`)
+);
+--> statement-breakpoint
 CREATE TABLE `reading` (
 	`id` char(36) NOT NULL,
 	`system_id` char(36) NOT NULL,
@@ -103,6 +117,8 @@ ALTER TABLE `membership` ADD CONSTRAINT `membership_user_id_user_id_fk` FOREIGN 
 ALTER TABLE `membership` ADD CONSTRAINT `membership_system_id_system_id_fk` FOREIGN KEY (`system_id`) REFERENCES `system`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `method` ADD CONSTRAINT `method_owner_id_user_id_fk` FOREIGN KEY (`owner_id`) REFERENCES `user`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `method_version` ADD CONSTRAINT `method_version_method_id_method_id_fk` FOREIGN KEY (`method_id`) REFERENCES `method`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE `pack` ADD CONSTRAINT `pack_owner_id_user_id_fk` FOREIGN KEY (`owner_id`) REFERENCES `user`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE `pack` ADD CONSTRAINT `pack_method_id_method_id_fk` FOREIGN KEY (`method_id`) REFERENCES `method`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `reading` ADD CONSTRAINT `reading_system_id_system_id_fk` FOREIGN KEY (`system_id`) REFERENCES `system`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `reading` ADD CONSTRAINT `reading_sample_id_sample_id_fk` FOREIGN KEY (`sample_id`) REFERENCES `sample`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `revision` ADD CONSTRAINT `revision_reading_id_reading_id_fk` FOREIGN KEY (`reading_id`) REFERENCES `reading`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
@@ -110,6 +126,7 @@ ALTER TABLE `revision` ADD CONSTRAINT `revision_by_user_id_user_id_fk` FOREIGN K
 ALTER TABLE `revision` ADD CONSTRAINT `revision_method_version_id_method_version_id_fk` FOREIGN KEY (`method_version_id`) REFERENCES `method_version`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `sample` ADD CONSTRAINT `sample_source_id_source_id_fk` FOREIGN KEY (`source_id`) REFERENCES `source`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `source` ADD CONSTRAINT `source_system_id_system_id_fk` FOREIGN KEY (`system_id`) REFERENCES `system`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+CREATE INDEX `pack_of_owner` ON `pack` (`owner_id`,`method_id`);--> statement-breakpoint
 CREATE INDEX `span_of_parameter` ON `reading` (`system_id`,`parameter`,`taken_at`);--> statement-breakpoint
 CREATE INDEX `sample_of_source` ON `sample` (`source_id`,`taken_at`);--> statement-breakpoint
 CREATE INDEX `source_of_system` ON `source` (`system_id`);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { read, type SyringeMethod } from '../methods';
 import { normal, uniform } from '../simulate';
-import { chart, type ChartRequest, type ChartResult } from '.';
+import { chart, parseLines, type ChartRequest, type ChartResult } from '.';
 
 const fit = (points: [number, number][], more: Partial<ChartRequest> = {}): ChartResult => {
 	const result = chart({ parameter: 'alkalinity', unit: 'dKH', reads: 'syringe', points, ...more });
@@ -146,5 +146,17 @@ describe('a kit from its leaflet', () => {
 		]
 	])('says what is wrong with %j %j', (points, more, path) => {
 		expect(paths(points, more)).toContain(path);
+	});
+});
+
+describe('lines of a leaflet as typed', () => {
+	it('reads them whatever stands between the numbers', () => {
+		const { points, problems } = parseLines('left   dKH\n0,48\t8,1\n\n0.50; 7.8\n.52 = 7.4 dKH\n0.54\n1 2 3');
+		expect(points).toEqual([
+			[0.48, 8.1],
+			[0.5, 7.8],
+			[0.52, 7.4]
+		]);
+		expect(problems.map((p) => p.path)).toEqual(['/lines/6', '/lines/7']);
 	});
 });

@@ -1,2 +1,3 @@
 export * from './chart';
 export * from './schema';
+export * from './lines';

@@ -3,6 +3,7 @@ export * from './express';
 export * from './observe';
 export * from './profile';
 export * from './reading';
+export { readingAt } from './scale';
 export * from './schema';
 export * from './shipped';
 export { DEFAULT_DROP_RELATIVE } from './drops';

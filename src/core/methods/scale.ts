@@ -16,3 +16,9 @@ export function interpolate(points: Points, x: number): { value: number; slope: 
 	}
 	return undefined;
 }
+
+/** The reading a chart's value stands at; undefined past its ends. */
+export function readingAt(points: Points, value: number): number | undefined {
+	const turned = sortedPoints(points.map(([x, y]): [number, number] => [y, x]));
+	return interpolate(turned, value)?.value;
+}

@@ -1,4 +1,6 @@
 import {
+	readingAt,
+	type Table,
 	DEFAULT_DROP_ML,
 	DEFAULT_DROP_RELATIVE,
 	type Method,
@@ -34,7 +36,7 @@ export function drawKitBias(method: Method, { random, gauss }: Chance): KitBias 
 
 /**
  * What a careful keeper would see on the instrument of a method, in water of a true value in the method's unit: scatter
- * and rounding as the method's error budget has them. Charts are linear here.
+ * and rounding as the method's error budget has them.
  */
 export function observeTrue(method: Method, truth: number, bias: KitBias, chance: Chance): RawReading {
 	const { random, gauss } = chance;
@@ -42,8 +44,7 @@ export function observeTrue(method: Method, truth: number, bias: KitBias, chance
 		case 'syringe':
 			return observeOnSyringe(method, truth, bias, chance);
 		case 'drops': {
-			if (method.scale.kind !== 'linear') throw new Error('no simulation for a table of drops');
-			const needed = (truth / method.scale.perDrop) * (1 + bias.relative);
+			const needed = onScale(method.scale, truth, (s) => s.perDrop) * (1 + bias.relative);
 			const scatter = 1 + gauss() * (method.uncertainty?.dropRelative ?? DEFAULT_DROP_RELATIVE);
 			return { drops: Math.max(0, Math.floor(needed * scatter + random())) };
 		}
@@ -65,21 +66,34 @@ export function observeTrue(method: Method, truth: number, bias: KitBias, chance
 	}
 }
 
+/** Where a value stands on a method's scale; past the ends of a chart, at its nearer end. */
+function onScale<T extends { kind: 'linear'; atZero?: number }>(
+	scale: T | Table,
+	value: number,
+	per: (linear: T) => number
+): number {
+	if (scale.kind === 'linear') return (value - ((scale as T).atZero ?? 0)) / per(scale as T);
+	const at = readingAt(scale.points, value);
+	if (at !== undefined) return at;
+	return scale.points.reduce((best, p) => (Math.abs(p[1] - value) < Math.abs(best[1] - value) ? p : best))[0];
+}
+
 function observeOnSyringe(
 	method: SyringeMethod,
 	truth: number,
 	bias: KitBias,
 	{ random, gauss }: Chance
 ): RawReading {
-	if (method.scale.kind !== 'linear') throw new Error('no simulation for a table of a syringe');
 	const { fillMl, graduationMl, readAs } = method.syringe;
 	const dropMl = method.uncertainty?.dropMl ?? DEFAULT_DROP_ML;
-	const needed = ((truth - (method.scale.atZero ?? 0)) / method.scale.perMl) * (1 + bias.relative);
+	const seen = onScale(method.scale, truth, (s) => s.perMl);
+	const byLeft = method.scale.kind === 'table' && method.scale.by === 'left';
+	const needed = (byLeft ? fillMl - seen : seen) * (1 + bias.relative);
 	// Whole drops fall: the last one is on average half wasted, which a chart allows for.
 	const run = Math.max(0, needed + (random() - 0.5) * dropMl + gauss() * graduationMl * 0.2);
 	const refills = Math.floor(run / fillMl);
-	const onScale = Math.round((run - refills * fillMl) / graduationMl) * graduationMl;
-	const used = Math.min(fillMl, Number(onScale.toFixed(4)));
+	const atLine = Math.round((run - refills * fillMl) / graduationMl) * graduationMl;
+	const used = Math.min(fillMl, Number(atLine.toFixed(4)));
 	const more = refills > 0 ? { refills } : {};
 	return readAs === 'left' ? { left: Number((fillMl - used).toFixed(4)), ...more } : { used, ...more };
 }
@@ -100,3 +114,7 @@ function matchShade(shades: number[], truth: number, { gauss }: Chance): RawRead
 	const low = Math.floor(place);
 	return { between: [shades[low]!, shades[low + 1]!] };
 }
+
+/** What a method would show in water of a true value if nothing went wrong: for judging the method itself. */
+export const observeIdeal = (method: Method, truth: number): RawReading =>
+	observeTrue(method, truth, { relative: 0, absolute: 0 }, { random: () => 0.5, gauss: () => 0 });

@@ -41,8 +41,10 @@ export const STATES: Record<Placing['state'], { shape: string; word: string; ton
 };
 
 /** "0.4 lower than the test before; noise alone would do that once in eight". */
-export function changeInWords(change: Change): string {
-	const size = formatMeasured(Math.abs(change.difference), COVERAGE_95 * change.standardUncertainty).value;
+export function changeInWords(change: Change, halfWidth: number): string {
+	// One digit past what either value is sure of says nothing.
+	const decimals = Math.min(decimalsOf(COVERAGE_95 * change.standardUncertainty), decimalsOf(halfWidth) + 1);
+	const size = formatNumber(Math.abs(change.difference), decimals);
 	if (change.noiseAlone > 0.5 || Number(size) === 0)
 		return 'no different from the test before, within their noise';
 	const direction = change.difference < 0 ? 'lower' : 'higher';

@@ -1,6 +1,7 @@
 import {
 	boolean,
 	char,
+	date,
 	datetime,
 	double,
 	index,
@@ -100,6 +101,28 @@ export const methodVersion = mysqlTable(
 		createdAt: instant('created_at').notNull()
 	},
 	(t) => [unique('version_of_method').on(t.methodId, t.version)]
+);
+
+/** Reagents for a method, counted down by the readings made with it since it was opened. */
+export const pack = mysqlTable(
+	'pack',
+	{
+		id: id('id').primaryKey(),
+		ownerId: id('owner_id')
+			.notNull()
+			.references(() => user.id),
+		methodId: id('method_id')
+			.notNull()
+			.references(() => method.id),
+		label: varchar('label', { length: 4 }).notNull(),
+		batch: varchar('batch', { length: 60 }).notNull(),
+		opened: date('opened', { mode: 'string' }).notNull(),
+		bestBefore: date('best_before', { mode: 'string' }),
+		tests: int('tests').notNull(),
+		price: double('price').notNull(),
+		finished: boolean('finished').notNull()
+	},
+	(t) => [index('pack_of_owner').on(t.ownerId, t.methodId)]
 );
 
 /** The band a keeper wants one parameter in, in the parameter's own unit. */

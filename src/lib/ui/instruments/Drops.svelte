@@ -78,16 +78,20 @@
 		<span class="figure text-8xl font-semibold">{drops}</span>
 		<span class="text-sm text-faint">tap for each drop · Space</span>
 		<span class="marks" aria-hidden="true">
-			{#each Array.from({ length: Math.min(drops, 100) }, (_, i) => i) as i (i)}
-				{@const end = drops - 1 - i}
-				<span
-					role="presentation"
-					class="mark"
-					class:doubtful={end < draft.doubtful}
-					class:confirming={end < draft.confirming}
-					onpointerdown={(e) => e.stopPropagation()}
-					ondblclick={() => end === 0 && doubt()}
-				></span>
+			{#each Array.from({ length: Math.ceil(Math.min(drops, 100) / 5) }, (_, g) => g) as group (group)}
+				<span class="five">
+					{#each Array.from({ length: Math.min(5, drops - 5 * group) }, (_, i) => 5 * group + i) as i (i)}
+						{@const end = drops - 1 - i}
+						<span
+							role="presentation"
+							class="mark"
+							class:doubtful={end < draft.doubtful}
+							class:confirming={end < draft.confirming}
+							onpointerdown={(e) => e.stopPropagation()}
+							ondblclick={() => end === 0 && doubt()}
+						></span>
+					{/each}
+				</span>
 			{/each}
 		</span>
 	</div>
@@ -115,14 +119,14 @@
 			class="min-h-14 flex-1"
 			aria-pressed={draft.doubtful > 0}
 			disabled={!drops}
-			onclick={doubt}>Last was doubtful</Button
+			onclick={doubt}>Doubtful</Button
 		>
 		<Button
 			color={draft.confirming ? 'primary' : 'alternative'}
 			class="min-h-14 flex-1"
 			aria-pressed={draft.confirming > 0}
 			disabled={!drops}
-			onclick={confirm}>Last only confirmed</Button
+			onclick={confirm}>Confirming</Button
 		>
 		<Button color="alternative" class="min-h-14" aria-pressed={muted} onclick={() => (muted = !muted)}>
 			{muted ? 'Muted' : 'Tick'}
@@ -161,7 +165,7 @@
 		display: flex;
 		flex-wrap: wrap;
 		justify-content: center;
-		gap: 3px;
+		gap: 6px 10px;
 		max-width: 17rem;
 		margin-top: 0.75rem;
 	}
@@ -171,8 +175,9 @@
 		border-radius: 50%;
 		background: var(--plum);
 	}
-	.mark:nth-child(5n):not(:last-child) {
-		margin-right: 8px;
+	.five {
+		display: flex;
+		gap: 3px;
 	}
 	.mark.doubtful {
 		background: none;

@@ -32,7 +32,7 @@
 	<label class="flex items-center gap-2 text-sm text-faint">
 		Quick
 		<input
-			class="min-h-11 min-w-0 flex-1 rounded-lg border bg-sheet text-ink"
+			class="min-h-11 min-w-0 flex-1 rounded-lg border bg-sheet px-3 text-ink"
 			bind:value={text}
 			data-quick
 			autocomplete="off"

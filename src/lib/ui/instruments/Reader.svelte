@@ -357,7 +357,7 @@
 		{#if last}
 			<p class="text-sm">
 				Last: <span class="figure">{inWords(last, last.unit)}</span>, {daysAgo(last.takenAt, now, timeZone)}.
-				{#if change}This is {changeInWords(change)}.{/if}
+				{#if change}This is {changeInWords(change, COVERAGE_95 * (own?.standardUncertainty ?? 0))}.{/if}
 			</p>
 		{/if}
 	</div>
@@ -455,7 +455,7 @@
 						type="number"
 						min="0"
 						max="50"
-						class="figure block min-h-11 w-28 rounded-lg border bg-sheet text-base text-ink"
+						class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-base text-ink"
 						value={draft.refills}
 						onchange={(e) =>
 							changed({ refills: Math.max(0, Math.min(50, Math.floor(e.currentTarget.valueAsNumber || 0))) })}
@@ -480,7 +480,7 @@
 						<label class="text-sm text-faint">
 							{label}
 							<input
-								class="figure block min-h-11 w-28 rounded-lg border bg-sheet text-base text-ink"
+								class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-base text-ink"
 								inputmode="decimal"
 								placeholder={example}
 								value={draft[key]}
@@ -581,10 +581,21 @@
 			grid-row: 1 / 3;
 			height: 22rem;
 		}
+		/* The lower half of the screen is the button. */
 		.instrument.drops {
-			grid-row: 4;
+			grid-row: auto;
 			grid-column: 1 / 3;
-			height: 50vh;
+			order: 2;
+			height: 46vh;
+		}
+		.instrument.drops ~ .answer {
+			order: 1;
+		}
+		.instrument.drops ~ .controls {
+			order: 3;
+		}
+		.instrument.drops ~ .landing {
+			order: 4;
 		}
 		.instrument.display,
 		.instrument.shades {

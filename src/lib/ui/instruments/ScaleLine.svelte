@@ -63,7 +63,7 @@
 
 <svg
 	bind:this={drawing}
-	viewBox="0 0 320 500"
+	viewBox={form === 'refractometer' ? '-90 0 480 500' : '0 0 320 500'}
 	class="scale"
 	role="slider"
 	tabindex="0"
@@ -88,8 +88,8 @@
 	<defs><clipPath id="field"><circle cx="150" cy="250" r="232" /></clipPath></defs>
 	{#if form === 'refractometer'}
 		<g clip-path="url(#field)">
-			<rect x="0" y="0" width="320" height="500" fill="var(--sheet)" />
-			<rect x="0" y="0" width="320" height={y(at)} fill="var(--liquid)" opacity={set ? 0.75 : 0.25} />
+			<rect x="-90" y="0" width="480" height="500" fill="var(--sheet)" />
+			<rect x="-90" y="0" width="480" height={y(at)} fill="var(--liquid)" opacity={set ? 0.75 : 0.25} />
 		</g>
 		<circle cx="150" cy="250" r="232" fill="none" stroke="var(--glass)" stroke-width="3" />
 	{:else}

@@ -16,8 +16,8 @@
 	}
 	let { id, shown, band, value, halfWidth, state, trail }: Props = $props();
 
-	const GLASS = { x: 36, width: 34, top: 10, bottom: 290 };
-	const TRAIL = { x: 75, width: 32, days: 60 };
+	const GLASS = { x: 31, width: 30, top: 10, bottom: 290 };
+	const TRAIL = { x: 66, width: 26, days: 60 };
 	/** Levels run from the round of the bottom to just below the rim. */
 	const SCALE = { low: 262, high: 34 };
 	const share = (v: number) => (v - shown[0]) / (shown[1] - shown[0]);
@@ -33,7 +33,7 @@
 	);
 </script>
 
-<svg viewBox="0 0 110 296" class="h-full flex-none" aria-hidden="true">
+<svg viewBox="0 0 96 296" class="h-full flex-none" aria-hidden="true">
 	<defs>
 		<linearGradient id="edge-{id}" x1="0" x2="0" y1="0" y2="1">
 			<stop offset="0" stop-color="var(--liquid)" stop-opacity="0" />
@@ -43,7 +43,7 @@
 			<path
 				d="M{GLASS.x} {GLASS.top} v{GLASS.bottom -
 					GLASS.top -
-					17} a17 17 0 0 0 {GLASS.width} 0 V{GLASS.top} z"
+					15} a15 15 0 0 0 {GLASS.width} 0 V{GLASS.top} z"
 			/>
 		</clipPath>
 	</defs>
@@ -71,14 +71,14 @@
 	{#if beyond !== 0}
 		<!-- the level lies outside the glass's scale -->
 		<path
-			d="M{GLASS.x + 10} {beyond < 0 ? SCALE.low - 16 : SCALE.high + 10} h14 l-7 {beyond < 0 ? 10 : -10} z"
+			d="M{GLASS.x + 8} {beyond < 0 ? SCALE.low - 16 : SCALE.high + 10} h14 l-7 {beyond < 0 ? 10 : -10} z"
 			fill="var(--brick)"
 		/>
 	{/if}
 	<path
 		d="M{GLASS.x - 5} {GLASS.top} h{GLASS.width + 10} M{GLASS.x} {GLASS.top} v{GLASS.bottom -
 			GLASS.top -
-			17} a17 17 0 0 0 {GLASS.width} 0 V{GLASS.top}"
+			15} a15 15 0 0 0 {GLASS.width} 0 V{GLASS.top}"
 		fill="none"
 		stroke="var(--glass)"
 		stroke-width="2"
@@ -95,11 +95,11 @@
 		/>
 		{#each [band.upper, band.lower] as end (end)}
 			<text
-				x="24"
+				x="21"
 				y={y(end)}
 				text-anchor="end"
 				dominant-baseline="central"
-				font-size="11"
+				font-size="10"
 				class="figure"
 				fill="var(--faint-ink)"
 			>

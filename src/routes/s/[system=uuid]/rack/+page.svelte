@@ -31,6 +31,12 @@
 			return { parameter, readings, last: readings[0], band: data.bands[parameter.id] };
 		}).filter((t) => t.last || ALWAYS.includes(t.parameter.id))
 	);
+	/** What was measured longest ago. */
+	const longest = $derived(
+		[...tubes]
+			.sort((a, b) => (a.last ? Date.parse(a.last.takenAt) : 0) - (b.last ? Date.parse(b.last.takenAt) : 0))
+			.slice(0, 6)
+	);
 	const filled = $derived(tubes.filter((t) => t.last));
 	const empty = $derived(tubes.filter((t) => !t.last));
 
@@ -60,7 +66,7 @@
 
 <svelte:head><title>{data.system.name} · Rack · Tevrik</title></svelte:head>
 
-<div class="grid gap-6 lg:grid-cols-[1fr_19rem]">
+<div class="grid gap-6 lg:grid-cols-[minmax(0,1fr)_15rem]">
 	<section aria-label="Rack">
 		<div class="flex flex-wrap items-baseline gap-x-3">
 			<h1>{data.system.name}</h1>
@@ -99,7 +105,9 @@
 						<span class="block text-sm text-faint"
 							>{daysAgo(last!.takenAt, data.now, data.system.timeZone)}</span
 						>
-						{#if step}<span class="mt-1 block text-sm leading-snug">{changeInWords(step)}</span>{/if}
+						{#if step}<span class="mt-1 block text-sm leading-snug"
+								>{changeInWords(step, COVERAGE_95 * (last!.standardUncertainty ?? 0))}</span
+							>{/if}
 					</span>
 				</a>
 			{/each}
@@ -132,7 +140,7 @@
 			</p>
 		{/if}
 		<ul class="mt-2 divide-y">
-			{#each tubes.filter( (t) => ['alkalinity', 'calcium'].includes(t.parameter.id) ) as { parameter, last } (parameter.id)}
+			{#each longest as { parameter, last } (parameter.id)}
 				<li class="flex items-center justify-between gap-3 py-2">
 					<span>
 						<span class="font-medium">{parameter.title}</span>
@@ -160,21 +168,21 @@
 		display: flex;
 		/* the shelf the tubes stand on, and the rail that holds them */
 		background:
-			linear-gradient(var(--rule), var(--rule)) 0 24.4rem / 100% 6px no-repeat,
+			linear-gradient(var(--rule), var(--rule)) 0 21.4rem / 100% 6px no-repeat,
 			linear-gradient(var(--rule), var(--rule)) 0 5.4rem / 100% 2px no-repeat;
 	}
 	.tube {
 		flex: 1.5 1 0;
-		min-width: 6.5rem;
+		min-width: 0;
 		max-width: 14rem;
 		display: grid;
-		grid-template-rows: 2rem 22.2rem auto;
+		grid-template-rows: 2rem 19.2rem auto;
 		border-radius: 10px;
 		padding: 0.25rem 0.4rem 0.5rem;
 	}
 	.tube.quiet {
 		flex: 1 1 0;
-		min-width: 5rem;
+		min-width: 0;
 	}
 	.glass {
 		display: flex;

@@ -1,0 +1,59 @@
+import { COVERAGE_95, read, type Method } from '../methods';
+import { observeIdeal } from '../simulate';
+
+/** A step without a stated time, s: reach, pour, put down. */
+const STEP_SECONDS = 10;
+
+/** What a method is worth, for comparing kits. */
+export interface MethodSummary {
+	/** Half of a 95 % interval at the target, in the method's unit; null where the method ends before it. */
+	errorAtTarget: number | null;
+	/** What one graduation, drop, patch or last digit is worth there. */
+	step: number | null;
+	handsSeconds: number;
+	waitSeconds: number;
+	/** Price of one test, in the money of the pack. */
+	cost: number | null;
+}
+
+/** Judges a method at a target value in its own unit. */
+export function summarise(method: Method, target: number): MethodSummary {
+	const other = method.takeAway
+		? { other: { [method.takeAway.parameter]: { value: 0, standardUncertainty: 0 } } }
+		: {};
+	const result = read({ method, reading: observeIdeal(method, target), ...other });
+	const steps = method.steps ?? [];
+	const waiting = (s: { do: string }) => s.do === 'wait' || s.do === 'filter';
+	const sum = (list: typeof steps) => list.reduce((total, s) => total + (s.seconds ?? STEP_SECONDS), 0);
+	return {
+		errorAtTarget:
+			result.ok && result.value.standardUncertainty !== null
+				? COVERAGE_95 * result.value.standardUncertainty
+				: null,
+		step: stepOf(method, target),
+		handsSeconds: sum(steps.filter((s) => !waiting(s))),
+		waitSeconds: sum(steps.filter(waiting)),
+		cost: method.pack ? method.pack.price / method.pack.tests : null
+	};
+}
+
+function stepOf(method: Method, target: number): number | null {
+	switch (method.reads) {
+		case 'syringe': {
+			if (method.scale.kind === 'linear') return method.scale.perMl * method.syringe.graduationMl;
+			const [first, last] = [method.scale.points[0]!, method.scale.points.at(-1)!];
+			return Math.abs((last[1] - first[1]) / (last[0] - first[0])) * method.syringe.graduationMl;
+		}
+		case 'drops':
+			return method.scale.kind === 'linear' ? method.scale.perDrop : null;
+		case 'shades': {
+			const above = method.shades.findIndex((s) => s > target);
+			return above > 0 ? method.shades[above]! - method.shades[above - 1]! : null;
+		}
+		case 'display':
+		case 'scale-line':
+			return method.display.unit === method.unit
+				? (method.display.graduation ?? method.display.resolution ?? null)
+				: null;
+	}
+}

@@ -1,0 +1,35 @@
+import Type from 'typebox';
+import { Method } from '../../core/methods';
+
+const exact = { additionalProperties: false } as const;
+
+/** A method to keep: the profile, and the version it was made from, so that two editors do not overwrite each other. */
+export const SaveMethod = Type.Object(
+	{ profile: Method, basedOn: Type.Optional(Type.Integer({ minimum: 0 })) },
+	exact
+);
+export type SaveMethod = Type.Static<typeof SaveMethod>;
+
+/** A bottle or box of reagents for one method. */
+export const SavePack = Type.Object(
+	{
+		methodId: Type.String({ format: 'uuid' }),
+		/** What the syringe and bottles are marked with. */
+		label: Type.String({ minLength: 1, maxLength: 4 }),
+		batch: Type.String({ maxLength: 60 }),
+		opened: Type.String({ format: 'date' }),
+		bestBefore: Type.Optional(Type.String({ format: 'date' })),
+		tests: Type.Integer({ minimum: 1, maximum: 100_000 }),
+		price: Type.Number({ minimum: 0, maximum: 1e6 })
+	},
+	exact
+);
+export type SavePack = Type.Static<typeof SavePack>;
+
+/** A pack as it stands: what is left of it. */
+export interface Pack extends SavePack {
+	id: string;
+	left: number;
+	/** Tests a day over the last weeks, or null where there were too few to say. */
+	pace: number | null;
+}
