@@ -25,7 +25,17 @@ export interface DemoSystem {
 	readings: DemoReading[];
 }
 
+/** A box of reagents in use: marked with a letter, opened so many days ago. */
+export interface DemoPack {
+	method: string;
+	label: string;
+	batch: string;
+	opened: Date;
+	bestBefore: Date;
+}
+
 export interface Demo {
+	packs: DemoPack[];
 	keeper: string;
 	timeZone: string;
 	systems: DemoSystem[];
@@ -145,11 +155,26 @@ const PLANS: Plan[] = [
 	}
 ];
 
+/** Opened so many days ago, good for so many more. */
+const PACKS: (Omit<DemoPack, 'opened' | 'bestBefore'> & { openedAgo: number; keeps: number })[] = [
+	{ method: 'alk-syringe-6', label: 'A', batch: '0417', openedAgo: 160, keeps: 240 },
+	{ method: 'ca-syringe-5', label: 'B', batch: '0388', openedAgo: 200, keeps: 120 },
+	{ method: 'mg-syringe-2', label: 'C', batch: '0292', openedAgo: 200, keeps: -12 },
+	{ method: 'no3-card', label: 'D', batch: '1105', openedAgo: 120, keeps: 300 },
+	{ method: 'po4-meter', label: 'E', batch: '0911', openedAgo: 130, keeps: 400 },
+	{ method: 'alk-syringe-4-used', label: 'F', batch: '0550', openedAgo: 90, keeps: 500 }
+];
+
 /** The demo as it stands at `now`: the same moment gives the same data. */
 export function demoUpTo(now: Date): Demo {
 	return {
 		keeper: 'Odile',
 		timeZone: 'Europe/Dublin',
+		packs: PACKS.map(({ openedAgo, keeps, ...pack }) => ({
+			...pack,
+			opened: new Date(now.getTime() - openedAgo * DAY),
+			bestBefore: new Date(now.getTime() + keeps * DAY)
+		})),
 		systems: PLANS.map((plan, i) => simulate(plan, now, SEED + i))
 	};
 }

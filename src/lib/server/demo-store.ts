@@ -5,7 +5,7 @@ import { demoUpTo, type DemoSystem } from '../../core/simulate';
 import { columnsOf } from './reading-store';
 import { now } from './clock';
 import { database, type Connection } from './db/connection';
-import { band, membership, reading, revision, sample, source, system, user } from './db/schema';
+import { band, membership, pack, reading, revision, sample, source, system, user } from './db/schema';
 import { methodsFor } from './method-store';
 
 /** Ids follow from names: the demo is the same everywhere. */
@@ -40,6 +40,24 @@ export async function loadDemo(): Promise<void> {
 			await db.insert(membership).values({ userId, systemId, role: 'owner' });
 			await loadSystem(db, tank, systemId, userId, versionIds);
 		}
+		const day = (at: Date) => at.toISOString().slice(0, 10);
+		await db.insert(pack).values(
+			demo.packs.map((p) => {
+				const { pack: bought } = SHIPPED_METHODS.find((m) => m.id === p.method)!;
+				return {
+					id: idOf('pack', p.label),
+					ownerId: userId,
+					methodId: methods.find((m) => m.profile.id === p.method)!.id,
+					label: p.label,
+					batch: p.batch,
+					opened: day(p.opened),
+					bestBefore: day(p.bestBefore),
+					tests: bought!.tests,
+					price: bought!.price,
+					finished: false
+				};
+			})
+		);
 	});
 }
 

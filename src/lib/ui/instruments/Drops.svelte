@@ -111,24 +111,24 @@
 		</div>
 	{/if}
 	<div class="mt-2 flex flex-wrap gap-2">
-		<Button color="alternative" class="min-h-14 flex-1" disabled={!drops} onclick={() => count(-1)}
+		<Button color="alternative" class="min-h-14 flex-1 px-2" disabled={!drops} onclick={() => count(-1)}
 			>One back</Button
 		>
 		<Button
 			color={draft.doubtful ? 'primary' : 'alternative'}
-			class="min-h-14 flex-1"
+			class="min-h-14 flex-1 px-2"
 			aria-pressed={draft.doubtful > 0}
 			disabled={!drops}
 			onclick={doubt}>Doubtful</Button
 		>
 		<Button
 			color={draft.confirming ? 'primary' : 'alternative'}
-			class="min-h-14 flex-1"
+			class="min-h-14 flex-1 px-2"
 			aria-pressed={draft.confirming > 0}
 			disabled={!drops}
 			onclick={confirm}>Confirming</Button
 		>
-		<Button color="alternative" class="min-h-14" aria-pressed={muted} onclick={() => (muted = !muted)}>
+		<Button color="alternative" class="min-h-14 px-3" aria-pressed={muted} onclick={() => (muted = !muted)}>
 			{muted ? 'Muted' : 'Tick'}
 		</Button>
 	</div>
@@ -147,7 +147,7 @@
 	.pad {
 		display: flex;
 		flex: 1;
-		min-height: 16rem;
+		min-height: 38vh;
 		flex-direction: column;
 		align-items: center;
 		justify-content: center;

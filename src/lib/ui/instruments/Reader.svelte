@@ -586,7 +586,7 @@
 			grid-row: auto;
 			grid-column: 1 / 3;
 			order: 2;
-			height: 46vh;
+			height: auto;
 		}
 		.instrument.drops ~ .answer {
 			order: 1;

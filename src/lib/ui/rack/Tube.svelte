@@ -33,7 +33,7 @@
 	);
 </script>
 
-<svg viewBox="0 0 96 296" class="h-full flex-none" aria-hidden="true">
+<svg viewBox="0 0 96 296" class="h-full flex-none overflow-visible" aria-hidden="true">
 	<defs>
 		<linearGradient id="edge-{id}" x1="0" x2="0" y1="0" y2="1">
 			<stop offset="0" stop-color="var(--liquid)" stop-opacity="0" />
@@ -95,7 +95,7 @@
 		/>
 		{#each [band.upper, band.lower] as end (end)}
 			<text
-				x="21"
+				x="19.5"
 				y={y(end)}
 				text-anchor="end"
 				dominant-baseline="central"

@@ -16,7 +16,13 @@
 			key: '2',
 			icon: 'M8 2h8M9 5h6M9.5 5v11l2.5 2 2.5-2V5M12 18v4M9.5 10h2M9.5 13h2M12 2v3'
 		},
-		{ id: 'trends', name: 'Trends', key: '3', icon: 'M3 21h18M3 21V4M6 15l4-4 4 3 6-8M10 8v6M14 11v6' }
+		{ id: 'trends', name: 'Trends', key: '3', icon: 'M3 21h18M3 21V4M6 15l4-4 4 3 6-8M10 8v6M14 11v6' },
+		{
+			id: 'shelf',
+			name: 'Shelf',
+			key: '4',
+			icon: 'M3 9h18M3 19h18M5 9V4h4v5M11 9V5h3v4M17 9l1.5-5 2 .6L19 9M6 19v-5h5v5M14 19v-6h3v6'
+		}
 	];
 	const current = $derived(page.url.pathname.split('/')[3]);
 

@@ -176,6 +176,7 @@
 		min-width: 0;
 		max-width: 14rem;
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		grid-template-rows: 2rem 19.2rem auto;
 		border-radius: 10px;
 		padding: 0.25rem 0.4rem 0.5rem;

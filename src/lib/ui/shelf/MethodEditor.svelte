@@ -1,0 +1,467 @@
+<script lang="ts">
+	/** A method as a form; saving it makes a version. What is typed survives a reload. */
+	import { onMount } from 'svelte';
+	import { goto } from '$app/navigation';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { checkMethod, type Method, type Step } from '$core/methods';
+	import type { Problem } from '$core/problems';
+	import { PARAMETERS, UNITS, formatUnit, isQuantity, parseEntry } from '$core/quantities';
+	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import type { ChartResult } from '$core/charts';
+	import { freshMethod, slugOf } from './fresh-method';
+	import Leaflet from './Leaflet.svelte';
+
+	interface Props {
+		start: Method;
+		id: string;
+		basedOn: number;
+		shelf: string;
+	}
+	let { start, id, basedOn, shelf }: Props = $props();
+
+	// svelte-ignore state_referenced_locally
+	const draftName = basedOn === 0 ? 'method.new' : `method.${id}`;
+	// svelte-ignore state_referenced_locally
+	let method: Method = $state(structuredClone($state.snapshot(start) as Method));
+	let refused: Problem[] = $state([]);
+	let busy = $state(false);
+	let touched = $state(false);
+
+	onMount(() => {
+		const kept = readDraft<Method>(draftName);
+		if (kept) method = kept;
+	});
+	function change(part: Partial<Method>) {
+		method = { ...method, ...part } as Method;
+		touched = true;
+		keepDraft(draftName, method);
+	}
+
+	const units = $derived(
+		isQuantity(method.parameter) ? UNITS[method.parameter].map((u) => u.name) : [method.unit]
+	);
+	const flaws = $derived([
+		...(method.name.trim() === '' ? [{ path: '/name', message: 'give it the name you call it by' }] : []),
+		...checkMethod(method),
+		...refused
+	]);
+	const about = (path: string) => flaws.filter((f) => f.path.startsWith(path))[0]?.message;
+
+	/** A number as typed, or NaN, which no method may have. */
+	const number = (text: string): number => {
+		const entry = parseEntry(text);
+		return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : NaN;
+	};
+	const numbers = (text: string) => (text.match(/[\d.,]+/g) ?? []).map((n) => number(n.replace(/[.,]$/, '')));
+
+	function useScale(result: ChartResult) {
+		if (method.reads === 'syringe')
+			change({
+				syringe: { ...method.syringe, readAs: result.readAs ?? method.syringe.readAs },
+				scale:
+					result.scale.kind === 'table'
+						? result.scale
+						: { kind: 'linear', perMl: result.perMl ?? 0, atZero: result.scale.atZero }
+			} as Partial<Method>);
+		else if (method.reads === 'drops')
+			change({
+				scale:
+					result.scale.kind === 'table'
+						? result.scale
+						: { kind: 'linear', perDrop: result.perDrop ?? 0, atZero: result.scale.atZero }
+			} as Partial<Method>);
+	}
+
+	const ACTS: Step['do'][] = [
+		'rinse',
+		'measure',
+		'dilute',
+		'add',
+		'mix',
+		'wait',
+		'filter',
+		'titrate',
+		'match',
+		'read'
+	];
+	const steps = $derived(method.steps ?? []);
+	const changeStep = (i: number, part: Partial<Step>) =>
+		change({ steps: steps.map((s, k) => (k === i ? { ...s, ...part } : s)) });
+	function moveStep(i: number, by: number) {
+		const moved = [...steps];
+		const [step] = moved.splice(i, 1);
+		moved.splice(i + by, 0, step!);
+		change({ steps: moved });
+	}
+	const optionalSeconds = (text: string) => (text.trim() === '' ? undefined : Math.max(0, number(text) || 0));
+
+	async function save(event: Event) {
+		event.preventDefault();
+		touched = true;
+		refused = [];
+		if (flaws.length) return;
+		busy = true;
+		const profile = { ...method, id: slugOf(method.name, method.parameter), name: method.name.trim() };
+		const response = await fetch(`/api/v1/methods/${id}`, {
+			method: 'PUT',
+			headers: { 'content-type': 'application/json' },
+			body: JSON.stringify({ profile, basedOn })
+		}).catch(() => undefined);
+		busy = false;
+		if (!response) {
+			refused = [
+				{
+					path: '',
+					message: 'The server does not answer. What you typed is kept on this device; save again later.'
+				}
+			];
+			return;
+		}
+		if (response.ok) {
+			keepDraft(draftName, undefined);
+			await goto(shelf, { invalidateAll: true });
+			return;
+		}
+		const said = (await response.json()) as { problems?: Problem[]; message?: string };
+		refused = (said.problems ?? [{ path: '', message: said.message ?? 'It was refused.' }]).map((p) => ({
+			...p,
+			path: p.path.replace(/^\/profile/, '')
+		}));
+	}
+	const input = 'block min-h-11 w-full rounded-lg border bg-sheet px-3 text-ink';
+</script>
+
+{#snippet said(path: string)}
+	{#if touched && about(path)}<span class="block text-sm text-brick" role="alert">▲ {about(path)}</span>{/if}
+{/snippet}
+
+{#snippet field(
+	label: string,
+	value: string | number | undefined,
+	path: string,
+	onset: (text: string) => void,
+	hint = ''
+)}
+	<label class="block">
+		<span class="text-sm text-faint">{label}</span>
+		<input
+			class={input}
+			value={value === undefined || (typeof value === 'number' && Number.isNaN(value)) ? '' : value}
+			title={hint}
+			onchange={(e) => onset(e.currentTarget.value)}
+		/>
+		{@render said(path)}
+	</label>
+{/snippet}
+
+<form onsubmit={save} class="mt-3 grid max-w-5xl gap-5">
+	<div class="grid gap-3 md:grid-cols-4">
+		<div class="md:col-span-2">
+			{@render field('Name', method.name, '/name', (name) => change({ name }))}
+		</div>
+		<label class="block">
+			<span class="text-sm text-faint">Measures</span>
+			<select
+				class={input}
+				value={method.parameter}
+				disabled={basedOn > 0}
+				onchange={(e) => {
+					const p = PARAMETERS.find((x) => x.id === e.currentTarget.value)!;
+					change({ parameter: p.id, unit: p.unit });
+				}}
+			>
+				{#each PARAMETERS as p (p.id)}<option value={p.id}>{p.title}</option>{/each}
+			</select>
+		</label>
+		<label class="block">
+			<span class="text-sm text-faint">in</span>
+			<select class={input} value={method.unit} onchange={(e) => change({ unit: e.currentTarget.value })}>
+				{#each units as unit (unit)}<option value={unit}>{formatUnit(unit) || 'pH'}</option>{/each}
+			</select>
+			{@render said('/unit')}
+		</label>
+	</div>
+
+	<fieldset>
+		<legend class="text-sm text-faint">Read by</legend>
+		<div class="mt-1 flex flex-wrap gap-2">
+			{#each [['syringe', 'Syringe'], ['drops', 'Drops'], ['shades', 'Card, wheel or block'], ['display', 'Meter'], ['scale-line', 'Scale']] as const as [reads, name] (reads)}
+				<Button
+					class="min-h-11"
+					color={method.reads === reads ? 'primary' : 'alternative'}
+					aria-pressed={method.reads === reads}
+					onclick={() => reads !== method.reads && change(freshMethod(reads, method))}>{name}</Button
+				>
+			{/each}
+		</div>
+	</fieldset>
+
+	{#if method.reads === 'syringe'}
+		{@const m = method}
+		<div class="grid gap-3 md:grid-cols-4">
+			{@render field('Syringe holds, mL', m.syringe.fillMl, '/syringe/fillMl', (t) =>
+				change({ syringe: { ...m.syringe, fillMl: number(t) } })
+			)}
+			{@render field('One line, mL', m.syringe.graduationMl, '/syringe/graduationMl', (t) =>
+				change({ syringe: { ...m.syringe, graduationMl: number(t) } })
+			)}
+			<label class="block">
+				<span class="text-sm text-faint">Its chart goes by what is</span>
+				<select
+					class={input}
+					value={m.syringe.readAs}
+					onchange={(e) =>
+						change({ syringe: { ...m.syringe, readAs: e.currentTarget.value as 'left' | 'used' } })}
+				>
+					<option value="left">left in the syringe</option>
+					<option value="used">used</option>
+				</select>
+			</label>
+			{#if m.scale.kind === 'linear'}
+				{@const scale = m.scale}
+				{@render field(
+					`${formatUnit(m.unit)} for each mL used`,
+					Number(scale.perMl.toPrecision(6)),
+					'/scale',
+					(t) => change({ scale: { ...scale, perMl: number(t) } })
+				)}
+			{:else}
+				<p class="self-end text-sm">
+					A chart of {m.scale.points.length} lines, by what is {m.scale.by}.{@render said('/scale')}
+				</p>
+			{/if}
+		</div>
+	{:else if method.reads === 'drops'}
+		{@const m = method}
+		<div class="grid gap-3 md:grid-cols-4">
+			{#if m.scale.kind === 'linear'}
+				{@const scale = m.scale}
+				{@render field(
+					`${formatUnit(m.unit)} for each drop`,
+					Number(scale.perDrop.toPrecision(6)),
+					'/scale',
+					(t) => change({ scale: { ...scale, perDrop: number(t) } })
+				)}
+			{:else}
+				<p class="self-end text-sm">A chart of {m.scale.points.length} lines.</p>
+			{/if}
+			<label class="flex min-h-11 items-center gap-2 self-end text-sm">
+				<input
+					type="checkbox"
+					class="size-5 rounded border-glass bg-sheet text-primary-700"
+					checked={m.countConfirming !== false}
+					onchange={(e) => change({ countConfirming: e.currentTarget.checked })}
+				/>
+				the confirming drop counts
+			</label>
+		</div>
+	{:else if method.reads === 'shades'}
+		{@const m = method}
+		<div class="grid gap-3 md:grid-cols-4">
+			<div class="md:col-span-2">
+				{@render field(
+					'Values of the patches, palest first',
+					m.shades.join(' '),
+					'/shades',
+					(t) => change({ shades: numbers(t) }),
+					'For example 0 1 2 5 10'
+				)}
+			</div>
+			<label class="block">
+				<span class="text-sm text-faint">Matched on a</span>
+				<select
+					class={input}
+					value={m.form ?? 'card'}
+					onchange={(e) => change({ form: e.currentTarget.value as 'card' })}
+				>
+					<option value="card">card</option>
+					<option value="wheel">wheel</option>
+					<option value="block">sliding block</option>
+				</select>
+			</label>
+			<div>
+				{@render field('A second column, if any', m.columns?.[0]?.shades.join(' ') ?? '', '/columns', (t) =>
+					change({ columns: t.trim() ? [{ name: 'high range', shades: numbers(t) }] : [] })
+				)}
+			</div>
+		</div>
+		<fieldset>
+			<legend class="text-sm text-faint"
+				>Colours of your card, if you like: for telling patches apart, never for matching on a screen</legend
+			>
+			<div class="mt-1 flex flex-wrap gap-2">
+				{#each m.shades as shade, i (i)}
+					<label class="figure text-center text-sm">
+						<input
+							type="color"
+							class="block size-11 rounded border bg-sheet"
+							value={m.colours?.[i] ?? '#e8dccb'}
+							onchange={(e) =>
+								change({
+									colours: m.shades.map((_, k) =>
+										k === i ? e.currentTarget.value : (m.colours?.[k] ?? '#e8dccb')
+									)
+								})}
+						/>
+						{shade}
+					</label>
+				{/each}
+			</div>
+		</fieldset>
+	{:else}
+		{@const m = method}
+		{@const step = m.reads === 'display' ? 'resolution' : 'graduation'}
+		<div class="grid gap-3 md:grid-cols-4">
+			<label class="block">
+				<span class="text-sm text-faint">It shows</span>
+				<select
+					class={input}
+					value={m.display.unit}
+					onchange={(e) => change({ display: { ...m.display, unit: e.currentTarget.value } })}
+				>
+					{#each units as unit (unit)}<option value={unit}>{formatUnit(unit) || 'pH'}</option>{/each}
+				</select>
+				{@render said('/display/unit')}
+			</label>
+			{@render field(m.reads === 'display' ? 'Last digit' : 'One line', m.display[step], '/display', (t) =>
+				change({ display: { ...m.display, [step]: number(t) } })
+			)}
+			{@render field('Promised within ±', m.display.absolute ?? 0, '/display/absolute', (t) =>
+				change({ display: { ...m.display, absolute: number(t) } })
+			)}
+			{@render field(
+				'and ± % of the value',
+				Number(((m.display.relative ?? 0) * 100).toPrecision(4)),
+				'/display/relative',
+				(t) => change({ display: { ...m.display, relative: number(t) / 100 } })
+			)}
+		</div>
+	{/if}
+
+	{#if method.reads === 'syringe' || method.reads === 'drops'}
+		<details open={basedOn === 0}>
+			<summary class="min-h-11 cursor-pointer py-2 font-semibold">From the leaflet in your hand</summary>
+			<Leaflet
+				parameter={method.parameter}
+				unit={method.unit}
+				reads={method.reads}
+				fillMl={method.reads === 'syringe' ? method.syringe.fillMl : 1}
+				onuse={useScale}
+			/>
+		</details>
+		{@const samples = method.samples ?? []}
+		<div class="grid gap-3 md:grid-cols-4">
+			{@render field('Full sample, mL', samples[0]?.ml, '/samples', (t) =>
+				change({ samples: [{ id: 'full', ml: number(t), times: 1 }, ...samples.slice(1)] })
+			)}
+			{@render field('Half sample, mL, if it has one', samples[1]?.ml, '/samples/1', (t) =>
+				change({
+					samples: [
+						samples[0] ?? { id: 'full', ml: 5, times: 1 },
+						...(t.trim() ? [{ id: 'half', ml: number(t), times: (samples[0]?.ml ?? 5) / number(t) }] : [])
+					]
+				})
+			)}
+		</div>
+	{/if}
+
+	<section aria-label="Steps">
+		<h2>Steps</h2>
+		<ol class="mt-1 grid gap-2">
+			{#each steps as step, i (i)}
+				<li class="flex flex-wrap items-start gap-2 border-b pb-2">
+					<span class="figure w-6 pt-2 text-faint">{i + 1}</span>
+					<select
+						class="min-h-11 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-ink"
+						aria-label="What step {i + 1} does"
+						value={step.do}
+						onchange={(e) => changeStep(i, { do: e.currentTarget.value as Step['do'] })}
+					>
+						{#each ACTS as act (act)}<option>{act}</option>{/each}
+					</select>
+					<input
+						class="min-h-11 min-w-0 flex-1 basis-60 rounded-lg border bg-sheet px-3 text-ink"
+						aria-label="Words of step {i + 1}"
+						value={step.text}
+						maxlength="300"
+						onchange={(e) => changeStep(i, { text: e.currentTarget.value })}
+					/>
+					<input
+						class="figure min-h-11 w-20 rounded-lg border bg-sheet px-3 text-ink"
+						aria-label="Seconds of step {i + 1}"
+						placeholder="s"
+						value={step.seconds ?? ''}
+						onchange={(e) => {
+							const seconds = optionalSeconds(e.currentTarget.value);
+							const { seconds: _old, ...rest } = step;
+							change({
+								steps: steps.map((s, k) =>
+									k === i ? (seconds === undefined ? rest : { ...rest, seconds }) : s
+								)
+							});
+						}}
+					/>
+					{#if step.do === 'wait'}
+						<input
+							class="figure min-h-11 w-28 rounded-lg border bg-sheet px-3 text-ink"
+							aria-label="Read within so many seconds after step {i + 1}"
+							placeholder="within s"
+							value={step.within ?? ''}
+							onchange={(e) => changeStep(i, { within: optionalSeconds(e.currentTarget.value) ?? 0 })}
+						/>
+					{/if}
+					<Button
+						size="sm"
+						color="alternative"
+						class="min-h-11"
+						disabled={i === 0}
+						aria-label="Step {i + 1} earlier"
+						onclick={() => moveStep(i, -1)}>↑</Button
+					>
+					<Button
+						size="sm"
+						color="alternative"
+						class="min-h-11"
+						disabled={i === steps.length - 1}
+						aria-label="Step {i + 1} later"
+						onclick={() => moveStep(i, 1)}>↓</Button
+					>
+					<Button
+						size="sm"
+						color="alternative"
+						class="min-h-11"
+						aria-label="Remove step {i + 1}"
+						onclick={() => change({ steps: steps.filter((_, k) => k !== i) })}>✕</Button
+					>
+				</li>
+			{/each}
+		</ol>
+		<Button
+			color="alternative"
+			class="mt-2 min-h-11"
+			onclick={() => change({ steps: [...steps, { do: 'add', text: '' }] })}>Add a step</Button
+		>
+	</section>
+
+	<div class="grid gap-3 md:grid-cols-4">
+		{@render field('Tests in a pack', method.pack?.tests, '/pack', (t) =>
+			change({ pack: { price: method.pack?.price ?? 0, tests: Math.max(1, Math.round(number(t) || 1)) } })
+		)}
+		{@render field('Price of a pack', method.pack?.price, '/pack', (t) =>
+			change({ pack: { tests: method.pack?.tests ?? 1, price: Math.max(0, number(t) || 0) } })
+		)}
+	</div>
+
+	<div class="flex flex-wrap items-center gap-3">
+		<Button type="submit" class="min-h-14 px-6 text-lg" disabled={busy}
+			>{basedOn ? 'Save as a new version' : 'Put it on the shelf'}</Button
+		>
+		<a href={shelf} class="flex min-h-11 items-center px-2 text-plum underline">Back to the shelf</a>
+		{#if touched && flaws.length}
+			<p class="text-sm text-brick" role="alert">
+				▲ {flaws[0]!.path.replaceAll('/', ' ').trim()}
+				{flaws[0]!.message}
+			</p>
+		{/if}
+	</div>
+</form>

@@ -1,0 +1,57 @@
+<script lang="ts">
+	/** A pack of reagents put on the shelf: its letter is what syringe and bottles are marked with. */
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import type { Problem } from '$core/problems';
+
+	interface Props {
+		methodId: string;
+		pack: { tests: number; price: number } | undefined;
+		today: string;
+		taken: string[];
+		ondone: () => void;
+	}
+	let { methodId, pack, today, taken, ondone }: Props = $props();
+
+	const id = uuid();
+	const letter = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'].find((l) => !taken.includes(l)) ?? 'AA';
+	// svelte-ignore state_referenced_locally
+	let form = $state({
+		label: letter,
+		batch: '',
+		opened: today,
+		bestBefore: '',
+		tests: pack?.tests ?? 50,
+		price: pack?.price ?? 0
+	});
+	let problems: Problem[] = $state([]);
+
+	async function save(event: Event) {
+		event.preventDefault();
+		const { bestBefore, ...rest } = form;
+		const response = await fetch(`/api/v1/packs/${id}`, {
+			method: 'PUT',
+			headers: { 'content-type': 'application/json' },
+			body: JSON.stringify({ methodId, ...rest, ...(bestBefore ? { bestBefore } : {}) })
+		}).catch(() => undefined);
+		if (response?.ok) return ondone();
+		const said = response ? ((await response.json()) as { problems?: Problem[] }) : {};
+		problems = said.problems ?? [{ path: '', message: 'The server does not answer; try again.' }];
+	}
+	const input = 'block min-h-11 w-full rounded-lg border bg-sheet px-2 text-ink';
+</script>
+
+<form class="grid w-full grid-cols-2 gap-2 rounded-lg bg-paper p-2 text-sm" onsubmit={save} data-pack>
+	<label>Mark <input class={input} bind:value={form.label} maxlength="4" required /></label>
+	<label>Batch <input class={input} bind:value={form.batch} maxlength="60" /></label>
+	<label>Opened <input class={input} type="date" bind:value={form.opened} required /></label>
+	<label>Best before <input class={input} type="date" bind:value={form.bestBefore} /></label>
+	<label>Tests <input class={input} type="number" min="1" bind:value={form.tests} required /></label>
+	<label
+		>Price <input class={input} type="number" min="0" step="0.01" bind:value={form.price} required /></label
+	>
+	{#each problems as problem (problem.path)}
+		<p class="col-span-2 text-brick" role="alert">▲ {problem.path.slice(1)} {problem.message}</p>
+	{/each}
+	<Button type="submit" class="col-span-2 min-h-11">Put it on the shelf</Button>
+</form>

@@ -1,0 +1,56 @@
+import type { Method } from '$core/methods';
+import { PARAMETERS } from '$core/quantities';
+
+const common = {
+	format: 'tevrik.method/1',
+	id: 'my-method',
+	name: '',
+	parameter: 'alkalinity',
+	unit: 'dKH'
+} as const;
+
+/** A method to begin with, of one kind. */
+export function freshMethod(reads: Method['reads'], keep: Partial<Method> = {}): Method {
+	const { name = '', parameter = common.parameter, unit = common.unit, steps, pack, notes } = keep;
+	const base = {
+		...common,
+		name,
+		parameter,
+		unit,
+		...(steps ? { steps } : {}),
+		...(pack ? { pack } : {}),
+		...(notes ? { notes } : {})
+	};
+	switch (reads) {
+		case 'syringe':
+			return {
+				...base,
+				reads,
+				syringe: { fillMl: 1, graduationMl: 0.01, readAs: 'left' },
+				scale: { kind: 'linear', perMl: 16, atZero: 0 },
+				samples: [{ id: 'full', ml: 5, times: 1 }]
+			};
+		case 'drops':
+			return { ...base, reads, countConfirming: true, scale: { kind: 'linear', perDrop: 1 } };
+		case 'shades':
+			return { ...base, reads, form: 'card', shades: [0, 1, 2, 5, 10] };
+		case 'display':
+			return { ...base, reads, display: { resolution: 1, absolute: 5, relative: 0.05, unit } };
+		case 'scale-line':
+			return { ...base, reads, display: { graduation: 0.001, unit, form: 'refractometer' } };
+	}
+}
+
+/** The same method under another name, to be changed. */
+export const copyOf = (method: Method): Method => ({ ...method, name: `${method.name}, my own` });
+
+/** A name for files and links, made from the method's. */
+export function slugOf(name: string, parameter: string): string {
+	const slug = name
+		.normalize('NFKD')
+		.toLowerCase()
+		.replace(/[^a-z0-9]+/g, '-')
+		.replace(/^-+|-+$/g, '')
+		.slice(0, 60);
+	return slug || `${PARAMETERS.find((p) => p.id === parameter)?.id ?? 'my'}-method`;
+}

@@ -1,0 +1,8 @@
+import { methodsFor } from '$lib/server/method-store';
+import { packsOf } from '$lib/server/pack-store';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals }) => {
+	const [methods, packs] = await Promise.all([methodsFor(locals.asker), packsOf(locals.asker)]);
+	return { methods: methods.filter((m) => !m.profile.id.startsWith('known-')), packs };
+};

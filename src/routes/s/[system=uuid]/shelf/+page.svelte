@@ -1,0 +1,265 @@
+<script lang="ts">
+	import { goto, invalidateAll } from '$app/navigation';
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { KIND_NAMES, checkMethod, type Method } from '$core/methods';
+	import {
+		PARAMETERS,
+		convert,
+		decimalsOf,
+		formatNumber,
+		formatUnit,
+		isQuantity,
+		parameterOf
+	} from '$core/quantities';
+	import { summarise } from '$core/shelf';
+	import type { Pack } from '$lib/api/methods';
+	import type { Problem } from '$core/problems';
+	import PackForm from '$lib/ui/shelf/PackForm.svelte';
+	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import { onMount } from 'svelte';
+
+	let { data } = $props();
+	let of = $state('');
+	let view: 'cards' | 'table' = $state('cards');
+	let packing: string | undefined = $state();
+	let refused: Problem[] = $state([]);
+	onMount(() => (view = readDraft<'cards' | 'table'>('shelf.view') ?? 'cards'));
+
+	/** Where kits are compared: the middle of the keeper's band, or of what such water shows. */
+	function targetOf(m: Method): number {
+		const p = parameterOf(m.parameter);
+		const band = data.bands[m.parameter];
+		const middle = band ? (band.lower + band.upper) / 2 : p ? (p.plausible[0] + p.plausible[1]) / 2 : 1;
+		if (!p || !isQuantity(m.parameter)) return middle;
+		const there = convert({ quantity: m.parameter, value: middle, from: p.unit, to: m.unit });
+		return there.ok ? there.value.value : middle;
+	}
+	const rows = $derived(
+		data.methods
+			.filter((m) => !of || m.profile.parameter === of)
+			.map((m) => ({
+				...m,
+				title: parameterOf(m.profile.parameter)?.title ?? m.profile.parameter,
+				target: targetOf(m.profile),
+				summary: summarise(m.profile, targetOf(m.profile)),
+				packs: data.packs.filter((p) => p.methodId === m.id)
+			}))
+			.sort(
+				(a, b) =>
+					order(a.profile.parameter) - order(b.profile.parameter) ||
+					a.profile.name.localeCompare(b.profile.name)
+			)
+	);
+	const order = (id: string) => PARAMETERS.findIndex((p) => p.id === id);
+	const minutes = (seconds: number) =>
+		seconds < 60 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`;
+	const number = (x: number, error = x / 100) => formatNumber(x, decimalsOf(error));
+	const step = (x: number) => String(Number(x.toPrecision(2)));
+
+	function lasts(p: Pack): string {
+		if (p.left === 0) return 'used up';
+		if (p.pace === null) return `${p.left} tests left`;
+		const until = new Date(Date.parse(data.now) + (p.left / p.pace) * 86_400_000);
+		const when = new Intl.DateTimeFormat('en-GB', {
+			month: 'short',
+			year: 'numeric',
+			timeZone: data.system.timeZone
+		}).format(until);
+		return `${p.left} tests left, enough until ${when}`;
+	}
+	const tooOld = (p: Pack) => p.bestBefore !== undefined && p.bestBefore < data.now.slice(0, 10);
+
+	/** A shared file becomes a method of the keeper's own; what is wrong with it is said with its place. */
+	async function take(event: Event) {
+		const input = event.currentTarget as HTMLInputElement;
+		const file = input.files?.[0];
+		input.value = '';
+		if (!file) return;
+		refused = [];
+		const fail = (path: string, message: string) =>
+			(refused = [{ path: `${file.name} ${path}`.trim(), message }]);
+		if (file.size > 200_000) return fail('', 'is too large for a method; a method is a few kilobytes');
+		let profile: unknown;
+		try {
+			profile = JSON.parse(await file.text());
+		} catch {
+			return fail('', 'is not a JSON file');
+		}
+		const response = await fetch(`/api/v1/methods/${uuid()}`, {
+			method: 'PUT',
+			headers: { 'content-type': 'application/json' },
+			body: JSON.stringify({ profile })
+		}).catch(() => undefined);
+		if (!response) return fail('', 'could not be sent: the server does not answer');
+		if (response.ok) return invalidateAll();
+		const said = (await response.json()) as { problems?: Problem[] };
+		refused = (said.problems ?? [{ path: '', message: 'was refused' }]).map((p) => ({
+			path: `${file.name} ${p.path.replace(/^\/profile/, '')}`.trim(),
+			message: p.message
+		}));
+	}
+	function show(which: 'cards' | 'table') {
+		view = which;
+		keepDraft('shelf.view', which);
+	}
+	const sound = (m: Method) => checkMethod(m).length === 0;
+</script>
+
+<svelte:head><title>Shelf · Tevrik</title></svelte:head>
+<div class="flex flex-wrap items-center gap-3">
+	<h1>Shelf</h1>
+	<label class="text-sm text-faint">
+		<span class="sr-only">Parameter</span>
+		<select class="min-h-11 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-ink" bind:value={of}>
+			<option value="">all parameters</option>
+			{#each PARAMETERS as p (p.id)}<option value={p.id}>{p.title}</option>{/each}
+		</select>
+	</label>
+	<div class="flex gap-1" role="group" aria-label="Shown as">
+		<Button
+			size="sm"
+			class="min-h-11"
+			color={view === 'cards' ? 'primary' : 'alternative'}
+			aria-pressed={view === 'cards'}
+			onclick={() => show('cards')}>Cards</Button
+		>
+		<Button
+			size="sm"
+			class="min-h-11"
+			color={view === 'table' ? 'primary' : 'alternative'}
+			aria-pressed={view === 'table'}
+			onclick={() => show('table')}>Table</Button
+		>
+	</div>
+	<span class="flex-1"></span>
+	<Button class="min-h-11" onclick={() => goto(`/s/${data.system.id}/shelf/new`)}>New from a leaflet</Button>
+	<label
+		class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium focus-within:outline-3 focus-within:outline-plum hover:bg-plum-wash"
+	>
+		Take in a file
+		<input type="file" accept=".json,application/json" class="sr-only" onchange={take} />
+	</label>
+</div>
+{#each refused as problem (problem.path + problem.message)}
+	<p class="mt-2 rounded bg-brick-wash px-3 py-2 text-sm" role="alert">▲ {problem.path} {problem.message}</p>
+{/each}
+
+{#snippet packs(row: (typeof rows)[number])}
+	{#each row.packs as p (p.id)}
+		<p class="text-sm">
+			<span class="figure rounded bg-plum-wash px-1.5 font-semibold">{p.label}</span>
+			{lasts(p)}{#if tooOld(p)}<span class="text-brick"> ▲ past its date</span>{/if}
+		</p>
+	{/each}
+{/snippet}
+{#snippet actions(row: (typeof rows)[number])}
+	<a class="act" href="/s/{data.system.id}/bench?of={row.profile.parameter}&with={row.id}">Use</a>
+	{#if row.own}<a class="act" href="/s/{data.system.id}/shelf/{row.id}">Change</a>{/if}
+	<a class="act" href="/s/{data.system.id}/shelf/new?from={row.id}">Copy</a>
+	<a class="act" href="/api/v1/methods/{row.id}" download>File</a>
+	<button type="button" class="act" onclick={() => (packing = packing === row.id ? undefined : row.id)}
+		>Pack</button
+	>
+	{#if packing === row.id}
+		<PackForm
+			methodId={row.id}
+			pack={row.profile.pack}
+			today={data.now.slice(0, 10)}
+			taken={data.packs.map((p) => p.label)}
+			ondone={() => {
+				packing = undefined;
+				void invalidateAll();
+			}}
+		/>
+	{/if}
+{/snippet}
+
+{#if view === 'cards'}
+	<ul class="mt-3 grid gap-3 sm:grid-cols-2 xl:grid-cols-4">
+		{#each rows as row (row.id)}
+			<li class="flex flex-col rounded-xl border bg-sheet p-3">
+				<p class="text-sm text-faint">
+					{row.title} · {KIND_NAMES[row.profile.reads].replace(/^an? /, '')}{row.own ? ' · yours' : ''}
+				</p>
+				<h2 class="leading-tight">{row.profile.name}</h2>
+				<p class="figure mt-1 text-xl">
+					{#if row.summary.errorAtTarget !== null}
+						± {number(row.summary.errorAtTarget, row.summary.errorAtTarget)}
+						<span class="text-sm text-faint"
+							>{formatUnit(row.profile.unit)} at {number(row.target, row.summary.errorAtTarget)}</span
+						>
+					{:else}<span class="text-sm text-faint"
+							>ends before {number(row.target)} {formatUnit(row.profile.unit)}</span
+						>{/if}
+				</p>
+				<p class="mt-1 text-sm text-faint">
+					{#if row.profile.samples}{row.profile.samples.map((s) => s.ml).join(' or ')} mL ·{/if}
+					{#if row.summary.step !== null}step {step(row.summary.step)} ·{/if}
+					hands {minutes(row.summary.handsSeconds)}{row.summary.waitSeconds
+						? ` · wait ${minutes(row.summary.waitSeconds)}`
+						: ''}{row.summary.cost === null ? '' : ` · ${row.summary.cost.toFixed(2)} a test`}
+				</p>
+				<div class="mt-1 flex-1">{@render packs(row)}</div>
+				<div class="mt-2 flex flex-wrap gap-1">{@render actions(row)}</div>
+			</li>
+		{/each}
+	</ul>
+{:else}
+	<div class="mt-3 overflow-x-auto">
+		<table class="w-full text-sm">
+			<caption class="sr-only">Methods compared</caption>
+			<thead class="text-start text-faint">
+				<tr>
+					{#each ['Method', 'Read by', 'Sample, mL', 'Step', '± at target', 'Hands', 'Wait', 'A test', 'Packs', ''] as head (head)}
+						<th scope="col" class="px-2 py-2 text-start font-medium">{head}</th>
+					{/each}
+				</tr>
+			</thead>
+			<tbody>
+				{#each rows as row (row.id)}
+					<tr class="border-t align-top">
+						<th scope="row" class="px-2 py-2 text-start font-medium"
+							>{row.profile.name}{sound(row.profile) ? '' : ' ▲'}</th
+						>
+						<td class="px-2 py-2">{KIND_NAMES[row.profile.reads].replace(/^an? /, '')}</td>
+						<td class="figure px-2 py-2">{row.profile.samples?.map((s) => s.ml).join(', ') ?? ''}</td>
+						<td class="figure px-2 py-2">{row.summary.step === null ? '' : step(row.summary.step)}</td>
+						<td class="figure px-2 py-2">
+							{row.summary.errorAtTarget === null
+								? ''
+								: `${number(row.summary.errorAtTarget, row.summary.errorAtTarget)} ${formatUnit(row.profile.unit)}`}
+						</td>
+						<td class="figure px-2 py-2">{minutes(row.summary.handsSeconds)}</td>
+						<td class="figure px-2 py-2">{row.summary.waitSeconds ? minutes(row.summary.waitSeconds) : ''}</td
+						>
+						<td class="figure px-2 py-2">{row.summary.cost?.toFixed(2) ?? ''}</td>
+						<td class="px-2 py-2">{@render packs(row)}</td>
+						<td class="px-2 py-1"><div class="flex flex-wrap gap-1">{@render actions(row)}</div></td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	</div>
+{/if}
+<p class="mt-4 max-w-prose text-sm text-faint">
+	A file holds one method in the open format tevrik.method/1; its <a
+		class="text-plum underline"
+		href="/api/v1/methods/schema">schema</a
+	> says what may stand in it. Errors are half of a 95 % interval at the middle of your band.
+</p>
+
+<style>
+	.act {
+		display: inline-flex;
+		align-items: center;
+		min-height: 2.75rem;
+		padding: 0 0.6rem;
+		border-radius: 8px;
+		font-size: 0.875rem;
+		color: var(--plum);
+	}
+	.act:hover {
+		background: var(--plum-wash);
+	}
+</style>

@@ -1,0 +1,17 @@
+<script lang="ts">
+	import MethodEditor from '$lib/ui/shelf/MethodEditor.svelte';
+
+	let { data } = $props();
+</script>
+
+<svelte:head><title>{data.method.profile.name} · Tevrik</title></svelte:head>
+<h1>{data.method.profile.name}</h1>
+<p class="text-sm text-faint">
+	Version {data.method.version}. Saving makes the next one; readings keep the version they were made with.
+</p>
+<MethodEditor
+	start={data.method.profile}
+	id={data.method.id}
+	basedOn={data.method.version}
+	shelf="/s/{data.system.id}/shelf"
+/>

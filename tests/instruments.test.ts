@@ -1,0 +1,483 @@
+import axe from 'axe-core';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { SHIPPED_METHODS } from '../src/core/methods';
+import { uniform } from '../src/core/simulate';
+import { DESK, PHONE, openBrowser, reload, visit } from './support/browser';
+
+const origin = inject('origin');
+let browser: Browser;
+let system: string;
+
+beforeAll(async () => {
+	browser = await openBrowser();
+	const page = await browser.newPage();
+	await visit(page, origin);
+	system = page.url().split('/s/')[1]!.split('/')[0]!;
+	await page.close();
+});
+afterAll(() => browser?.close());
+
+async function device(viewport: typeof DESK | typeof PHONE = DESK): Promise<Page> {
+	const context = await browser.createBrowserContext();
+	const page = await context.newPage();
+	await page.setViewport(viewport);
+	return page;
+}
+const at = (page: Page, room: string) => visit(page, `${origin}/s/${system}/${room}`);
+/** The bench with a method by its name in the list. */
+async function bench(page: Page, name: string): Promise<void> {
+	await at(page, 'bench');
+	await page.evaluate((wanted) => {
+		const list = document.querySelector<HTMLSelectElement>('main select')!;
+		list.value = [...list.options].find((o) => o.text === wanted)!.value;
+		list.dispatchEvent(new Event('change', { bubbles: true }));
+	}, name);
+	await page.waitForFunction(
+		(wanted) => document.querySelector<HTMLSelectElement>('main select')?.selectedOptions[0]?.text === wanted,
+		{},
+		name
+	);
+	await page.waitForSelector('[data-instrument], [role=slider]');
+}
+const showing = (page: Page, text: string) =>
+	page.waitForFunction(
+		(wanted) =>
+			document.querySelector('[data-testid=value]')?.textContent?.replace(/\s+/g, ' ').includes(wanted),
+		{ timeout: 5000 },
+		text
+	);
+const entry = (page: Page) => page.$eval('[data-entry]', (e) => (e as HTMLInputElement).value);
+const clear = (page: Page) =>
+	page.$eval('[data-entry]', (e) => {
+		(e as HTMLInputElement).value = '';
+		e.dispatchEvent(new Event('input', { bubbles: true }));
+	});
+async function save(page: Page): Promise<void> {
+	await page.click('form.bench button[type=submit]');
+	await page.waitForFunction(() =>
+		document.querySelector('[data-testid=saved]')?.textContent?.includes('Saved')
+	);
+	await page.waitForFunction(() =>
+		Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
+	);
+}
+const newest = async (page: Page, parameter: string) => {
+	await at(page, `trends?of=${parameter}`);
+	return page.$eval('tbody tr', (row) =>
+		[...row.querySelectorAll('td')]
+			.slice(1, 3)
+			.map((c) => c.textContent!.trim())
+			.join(' | ')
+	);
+};
+const instrument = async (
+	page: Page
+): Promise<{ handle: ElementHandle; box: { x: number; y: number; width: number; height: number } }> => {
+	const handle = (await page.$('[data-instrument]'))!;
+	return { handle, box: (await handle.boundingBox())! };
+};
+
+describe('drops', () => {
+	it('by tap, Space, held key and typing; back, doubtful, confirming; survives a reload', async () => {
+		const page = await device(PHONE);
+		await bench(page, 'Calcium, drops');
+		const { box } = await instrument(page);
+		for (let i = 0; i < 3; i++) {
+			await page.touchscreen.tap(box.x + box.width / 2, box.y + 40);
+			await page.waitForFunction(
+				(n) => document.querySelector<HTMLInputElement>('[data-entry]')?.value === String(n),
+				{},
+				i + 1
+			);
+			await page.waitForFunction(
+				(since) => performance.now() - since > 200,
+				{},
+				await page.evaluate(() => performance.now())
+			);
+		}
+		await page.focus('[data-instrument]');
+		await page.keyboard.down('Space');
+		// The operating system repeats a held key: still one drop.
+		await page.keyboard.down('Space');
+		await page.keyboard.up('Space');
+		expect(await entry(page)).toBe('4');
+		await page.keyboard.press('Backspace');
+		expect(await entry(page)).toBe('3');
+		await reload(page);
+		await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[data-entry]')?.value === '3');
+
+		await clear(page);
+		await page.type('[data-entry]', '28');
+		// 28 × 15.03 mg/L; this kit does not count the confirming drop.
+		await showing(page, '420 ± 30 mg/L');
+		await page.evaluate(() =>
+			[...document.querySelectorAll('button')].find((b) => b.textContent?.trim() === 'Confirming')!.click()
+		);
+		await showing(page, '410 ± 30 mg/L');
+		await save(page);
+		expect(await newest(page, 'calcium')).toBe('410 ± 30 mg/L | 28 drops');
+		await page.browserContext().close();
+	});
+
+	it('asks about two drops within a blink', async () => {
+		const page = await device();
+		await bench(page, 'Calcium, drops');
+		await page.evaluate(() => {
+			const pad = document.querySelector('[data-instrument]')!;
+			for (let i = 0; i < 2; i++) pad.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true }));
+		});
+		await page.waitForSelector('[role=alert]');
+		await page.evaluate(() =>
+			[...document.querySelectorAll('button')].find((b) => b.textContent?.trim() === 'One')!.click()
+		);
+		expect(await entry(page)).toBe('1');
+		await page.browserContext().close();
+	});
+});
+
+describe('cards, wheels and blocks', () => {
+	it('by pointer, keyboard and typing: on a patch, between, below, above, in the other column', async () => {
+		const page = await device();
+		await bench(page, 'Nitrate, card, low and high range');
+		const { box } = await instrument(page);
+		// Seven patches in eight steps: the fifth stands five steps down.
+		await page.mouse.click(box.x + 120, box.y + (box.height * 5) / 8);
+		expect(await entry(page)).toBe('5');
+		await page.focus('[data-instrument]');
+		await page.keyboard.press('ArrowDown');
+		expect(await entry(page)).toBe('5-10');
+		await showing(page, '5 to 10 mg/L NO₃');
+		await page.keyboard.press('End');
+		expect(await entry(page)).toBe('>20');
+		await showing(page, '> 20');
+		await page.keyboard.press('Home');
+		expect(await entry(page)).toBe('0');
+		await clear(page);
+		await page.type('[data-entry]', '3');
+		await showing(page, '2 to 5');
+		await clear(page);
+		await page.type('[data-entry]', '5');
+		await page.evaluate(() =>
+			[...document.querySelectorAll('button')].find((b) => b.textContent?.includes('high range'))!.click()
+		);
+		await page.waitForFunction(
+			() => document.querySelector<HTMLInputElement>('[data-entry]')?.value === '50'
+		);
+		await save(page);
+		expect(await newest(page, 'nitrate')).toContain('shade 50');
+		await page.browserContext().close();
+	});
+
+	it.each([
+		['Phosphate, wheel', '0.05', 'mg/L PO₄'],
+		['Nitrate as nitrogen, sliding block', '0.5', 'mg/L NO₃']
+	])('%s moves under the finger', async (name, value, unit) => {
+		const page = await device(PHONE);
+		await bench(page, name);
+		await page.focus('[data-instrument]');
+		for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
+		const { box } = await instrument(page);
+		const before = await entry(page);
+		await page.touchscreen.tap(box.x + box.width * 0.8, box.y + box.height * 0.55);
+		expect(await entry(page)).not.toBe(before);
+		await clear(page);
+		await page.type('[data-entry]', value);
+		await showing(page, unit);
+		await page.browserContext().close();
+	});
+});
+
+describe('meters and scales', () => {
+	it('shows the conversion of what a meter shows', async () => {
+		const page = await device();
+		await bench(page, 'Phosphorus, meter in ppb');
+		await page.type('[data-instrument]', '38');
+		// 38 µg/L P × 94.970 / 30.974.
+		await showing(page, '0.12 ± 0.01 mg/L PO₄');
+		await page.focus('[data-instrument]');
+		await page.keyboard.press('ArrowUp');
+		expect(await page.$eval('[data-instrument]', (e) => (e as HTMLInputElement).value)).toBe('39');
+		await save(page);
+		expect(await newest(page, 'phosphate')).toContain('39 shown');
+		await page.browserContext().close();
+	});
+
+	it('drags and nudges the line of a scale, and takes temperature in', async () => {
+		const page = await device();
+		await bench(page, 'Salinity, glass hydrometer');
+		const { box } = await instrument(page);
+		await page.mouse.move(box.x + box.width / 2, box.y + box.height * 0.3);
+		await page.mouse.down();
+		await page.mouse.move(box.x + box.width / 2, box.y + box.height * 0.6, { steps: 5 });
+		await page.mouse.up();
+		const dragged = Number(await entry(page));
+		expect(dragged).toBeGreaterThan(1.01);
+		await page.keyboard.press('ArrowUp');
+		expect(Number(await entry(page))).toBeCloseTo(dragged + 0.0005, 5);
+		await clear(page);
+		await page.type('[data-entry]', '1,0264');
+		await showing(page, '35.0');
+		await page.type('input[placeholder="25"]', '20');
+		await showing(page, '33.4');
+		await page.browserContext().close();
+	});
+});
+
+describe('was it misread?', () => {
+	it('asks before it is saved, changes what is meant, and takes no for an answer', async () => {
+		const page = await device();
+		await bench(page, 'Alkalinity, syringe, 6 mL');
+		await page.type('[data-entry]', '0.52');
+		await page.waitForFunction(() => !document.querySelector('form.bench [role=alert]'));
+		// A swap of left and used in the demo tank: 0.85 left would be 2.5 dKH.
+		await clear(page);
+		await page.type('[data-entry]', '0.05');
+		await page.waitForFunction(() =>
+			/decimal|left|sample|syringe/.test(document.querySelector('form.bench [role=alert]')?.textContent ?? '')
+		);
+		const before = await page.$eval('[data-testid=value]', (e) => e.textContent);
+		await page.evaluate(() =>
+			[...document.querySelectorAll('button')].find((b) => b.textContent?.includes('Yes, change it'))!.click()
+		);
+		await page.waitForFunction(
+			(was) => document.querySelector('[data-testid=value]')?.textContent !== was,
+			{},
+			before
+		);
+		await page.waitForFunction(() => !document.querySelector('form.bench [role=alert]'));
+		await clear(page);
+		await page.type('[data-entry]', '0.05');
+		await page.waitForSelector('form.bench [role=alert]');
+		while (await page.$('form.bench [role=alert]'))
+			await page.evaluate(() =>
+				[...document.querySelectorAll('button')]
+					.find((b) => b.textContent?.includes('No, it is right'))
+					?.click()
+			);
+		expect(await page.$eval('form.bench button[type=submit]', (e) => e.textContent!.trim())).toBe('Save');
+		await page.browserContext().close();
+	});
+});
+
+describe('the quick line', () => {
+	it('says what it understood, refuses with a sentence, and puts the reading on its instrument', async () => {
+		const page = await device();
+		await at(page, 'bench');
+		const said = (words: string) =>
+			page.waitForFunction((w) => document.querySelector('#quick-said')?.textContent?.includes(w), {}, words);
+		await page.type('[data-quick]', 'po4 38 ppb');
+		await said('could mean the element or the compound');
+		await page.type('[data-quick]', ' P');
+		await said('0.12 ± 0.01 mg/L PO₄');
+		await page.keyboard.press('Enter');
+		await showing(page, '0.12 ± 0.01 mg/L PO₄');
+		expect(await page.$eval('main select', (e) => (e as HTMLSelectElement).selectedOptions[0]!.text)).toBe(
+			'Phosphorus, meter in ppb'
+		);
+		await page.browserContext().close();
+	});
+});
+
+describe('the shelf', () => {
+	const leaflet = [
+		'1.00 0',
+		'0.90 1.6',
+		'0.80 3.3',
+		'0.70 9.4',
+		'0.60 6.5',
+		'0.50 8.1',
+		'0.40 9.8',
+		'0.30 11.4'
+	];
+
+	it('makes a method from a leaflet, names the mistyped line, uses it, and changes it without touching old readings', async () => {
+		const page = await device();
+		await at(page, 'shelf/new');
+		await page.type('form input', 'My own alkalinity');
+		await page.type('[data-leaflet]', leaflet.join('\n'));
+		await page.waitForFunction(() =>
+			document.querySelector('[data-suspect]')?.textContent?.includes('should probably be 4.9')
+		);
+		expect(await page.$eval('[data-suspect]', (e) => e.textContent)).toContain('Line 4');
+		await page.evaluate(() =>
+			[...document.querySelectorAll('button')].find((b) => b.textContent?.includes('Use this scale'))!.click()
+		);
+		await page.click('form button[type=submit]');
+		await page.waitForFunction(() =>
+			[...document.querySelectorAll('h2')].some((h) => h.textContent === 'My own alkalinity')
+		);
+
+		await bench(page, 'My own alkalinity');
+		await page.type('[data-entry]', '0.48');
+		await showing(page, '8.5 ± 0.3 dKH');
+		await save(page);
+		const before = await newest(page, 'alkalinity');
+
+		await at(page, 'shelf?');
+		await page.evaluate(() => {
+			const card = [...document.querySelectorAll('li')].find((c) =>
+				c.textContent?.includes('My own alkalinity')
+			)!;
+			[...card.querySelectorAll('a')].find((a) => a.textContent === 'Change')!.click();
+		});
+		await page.waitForFunction(() => document.body.textContent?.includes('Version 1.'));
+		const perMl = '::-p-xpath(//label[contains(., "for each mL used")]//input)';
+		await page.$eval(perMl, (e) => {
+			(e as HTMLInputElement).value = '20';
+			e.dispatchEvent(new Event('change', { bubbles: true }));
+		});
+		await page.click('form button[type=submit]');
+		await page.waitForFunction(() => document.querySelector('h1')?.textContent === 'Shelf');
+		expect(await newest(page, 'alkalinity')).toBe(before);
+		await page.browserContext().close();
+	});
+
+	it('takes in a shared file, and refuses a broken one with the place and the reason', async () => {
+		const page = await device();
+		await at(page, 'shelf');
+		const folder = mkdtempSync(join(tmpdir(), 'tevrik-files-'));
+		const put = async (name: string, text: string) => {
+			writeFileSync(join(folder, name), text);
+			const input = (await page.$('input[type=file]')) as ElementHandle<HTMLInputElement>;
+			await input.uploadFile(join(folder, name));
+		};
+		const shared = { ...SHIPPED_METHODS[0]!, name: 'From a friend' };
+		await put('friend.json', JSON.stringify(shared));
+		await page.waitForFunction(() =>
+			[...document.querySelectorAll('h2')].some((h) => h.textContent === 'From a friend')
+		);
+		await put('broken.json', '{"format":');
+		await page.waitForFunction(() =>
+			document.querySelector('[role=alert]')?.textContent?.includes('is not a JSON file')
+		);
+		await put('hostile.json', JSON.stringify({ ...shared, scale: { kind: 'linear', perMl: -3 } }));
+		await page.waitForFunction(() =>
+			document.querySelector('[role=alert]')?.textContent?.includes('/scale/perMl must be more than 0')
+		);
+		rmSync(folder, { recursive: true });
+		const schema = (await (await fetch(`${origin}/api/v1/methods/schema`)).json()) as {
+			$id: string;
+			oneOf: unknown[];
+		};
+		expect(schema).toMatchObject({ $id: 'tevrik.method/1' });
+		expect(schema.oneOf).toHaveLength(5);
+		await page.browserContext().close();
+	});
+
+	it('counts a pack down by readings', async () => {
+		const page = await device();
+		const left = async () => {
+			await at(page, 'shelf');
+			return page.evaluate(() => {
+				const card = [...document.querySelectorAll('li')].find((c) =>
+					c.textContent?.includes('Magnesium, syringe, 2 mL')
+				)!;
+				return Number(/(\d+) tests left/.exec(card.textContent!)![1]);
+			});
+		};
+		const before = await left();
+		await bench(page, 'Magnesium, syringe, 2 mL');
+		await page.type('[data-entry]', '0.31');
+		await save(page);
+		expect(await left()).toBe(before - 1);
+		await page.browserContext().close();
+	});
+});
+
+it('no mutilated method file gets through or breaks the server', async () => {
+	const random = uniform(42);
+	const pick = <T>(list: T[]): T => list[Math.floor(random() * list.length)]!;
+	const hostile = [
+		null,
+		-1,
+		1e308,
+		'',
+		'x'.repeat(5000),
+		[],
+		{},
+		true,
+		'__proto__',
+		[[0, 0]],
+		'../../etc',
+		NaN,
+		{ $ref: '#' },
+		0.5
+	];
+	const mutate = (value: unknown): unknown => {
+		if (Array.isArray(value) && value.length && random() < 0.8) {
+			const copy = [...(value as unknown[])];
+			const i = Math.floor(random() * copy.length);
+			if (random() < 0.3) copy.splice(i, 1);
+			else copy[i] = mutate(copy[i]);
+			return copy;
+		}
+		if (value && typeof value === 'object' && !Array.isArray(value) && random() < 0.9) {
+			const copy: Record<string, unknown> = { ...(value as Record<string, unknown>) };
+			const key = pick(Object.keys(copy));
+			if (random() < 0.2) delete copy[key];
+			else if (random() < 0.15) copy[`${key}x`] = copy[key];
+			else copy[key] = mutate(copy[key]);
+			return copy;
+		}
+		return pick(hostile);
+	};
+	const { parse } = await import('../src/lib/server/validation');
+	const { Method, checkMethod, read } = await import('../src/core/methods');
+	const { observeIdeal } = await import('../src/core/simulate');
+	const passed: unknown[] = [];
+	for (let i = 0; i < 10_000; i++) {
+		let file: unknown = pick(SHIPPED_METHODS);
+		for (let k = 0; k <= random() * 3; k++) file = mutate(file);
+		const text = JSON.stringify(file);
+		const parsed = parse(Method, text === undefined ? undefined : JSON.parse(text));
+		if (!parsed.ok) {
+			expect(parsed.problems.length).toBeGreaterThan(0);
+			continue;
+		}
+		if (checkMethod(parsed.value).length) continue;
+		// What gets through can be read: a number that is one, or a problem in words.
+		const other = parsed.value.takeAway
+			? { other: { [parsed.value.takeAway.parameter]: { value: 1, standardUncertainty: 0.1 } } }
+			: {};
+		const result = read({ method: parsed.value, reading: observeIdeal(parsed.value, 8), ...other });
+		if (result.ok && result.value.value !== null) expect(Number.isFinite(result.value.value)).toBe(true);
+		if (i % 50 === 0) passed.push(parsed.value);
+	}
+	// And over the wire: nothing answers with a server's error.
+	for (const profile of [...passed.slice(0, 40), ...hostile]) {
+		const answer = await fetch(`${origin}/api/v1/calc/reading`, {
+			method: 'POST',
+			headers: { 'content-type': 'application/json' },
+			body: JSON.stringify({ method: profile, reading: { left: 0.5 } })
+		});
+		expect(answer.status).toBeLessThan(500);
+	}
+});
+
+it('axe finds nothing wrong with instruments and shelf in either theme', async () => {
+	for (const theme of ['paper', 'night'])
+		for (const room of [
+			'bench?of=nitrate',
+			'bench?of=potassium',
+			'bench?of=salinity',
+			'bench?of=phosphate',
+			'shelf',
+			'shelf/new'
+		]) {
+			const page = await device();
+			await page.setBypassCSP(true);
+			await page.setCookie({ name: 'theme', value: theme, url: origin });
+			await at(page, room);
+			await page.addScriptTag({ content: axe.source });
+			const found = await page.evaluate(async () => {
+				const results = await (window as unknown as { axe: typeof axe }).axe.run();
+				return results.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(' ')}`);
+			});
+			expect(found, `${room}, ${theme}`).toEqual([]);
+			await page.browserContext().close();
+		}
+});
