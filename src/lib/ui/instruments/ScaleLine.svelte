@@ -17,7 +17,10 @@
 	const form = $derived(method.display.form ?? 'refractometer');
 	const step = $derived(method.display.graduation ?? 1);
 	const range: [number, number] = $derived(method.display.range ?? [0, 100]);
-	const decimals = $derived(Math.max(0, Math.ceil(-Math.log10(step / 2) - 1e-9)));
+	/** Decimals that write a step without rounding it. */
+	const exact = (x: number) =>
+		[0, 1, 2, 3, 4, 5, 6].find((d) => Math.abs(x - Number(x.toFixed(d))) < 1e-9) ?? 6;
+	const decimals = $derived(exact(step));
 	/** A hydrometer rises in heavier water: its numbers grow downwards. */
 	const down = $derived(form === 'hydrometer');
 
@@ -41,8 +44,8 @@
 	let dragging = false;
 	function put(value: number) {
 		const half = step / 2;
-		const snapped = Math.round(value / half) * half;
-		onchange({ text: Math.max(range[0], Math.min(range[1], snapped)).toFixed(decimals) });
+		const snapped = Math.max(range[0], Math.min(range[1], Math.round(value / half) * half));
+		onchange({ text: snapped.toFixed(Math.max(decimals, exact(Number(snapped.toFixed(7))))) });
 	}
 	function point(event: PointerEvent) {
 		const box = drawing.getBoundingClientRect();
@@ -135,7 +138,7 @@
 				font-size="15"
 				fill="var(--ink)"
 			>
-				{line.value.toFixed(Math.max(0, decimals - 1))}
+				{line.value.toFixed(decimals)}
 			</text>
 		{/if}
 	{/each}
