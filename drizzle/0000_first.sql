@@ -50,6 +50,7 @@ CREATE TABLE `reading` (
 	`id` char(36) NOT NULL,
 	`system_id` char(36) NOT NULL,
 	`sample_id` char(36) NOT NULL,
+	`source_id` char(36) NOT NULL,
 	`parameter` varchar(40) NOT NULL,
 	`taken_at` datetime(3) NOT NULL,
 	`revision` int NOT NULL,
@@ -121,12 +122,14 @@ ALTER TABLE `pack` ADD CONSTRAINT `pack_owner_id_user_id_fk` FOREIGN KEY (`owner
 ALTER TABLE `pack` ADD CONSTRAINT `pack_method_id_method_id_fk` FOREIGN KEY (`method_id`) REFERENCES `method`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `reading` ADD CONSTRAINT `reading_system_id_system_id_fk` FOREIGN KEY (`system_id`) REFERENCES `system`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `reading` ADD CONSTRAINT `reading_sample_id_sample_id_fk` FOREIGN KEY (`sample_id`) REFERENCES `sample`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE `reading` ADD CONSTRAINT `reading_source_id_source_id_fk` FOREIGN KEY (`source_id`) REFERENCES `source`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `revision` ADD CONSTRAINT `revision_reading_id_reading_id_fk` FOREIGN KEY (`reading_id`) REFERENCES `reading`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `revision` ADD CONSTRAINT `revision_by_user_id_user_id_fk` FOREIGN KEY (`by_user_id`) REFERENCES `user`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `revision` ADD CONSTRAINT `revision_method_version_id_method_version_id_fk` FOREIGN KEY (`method_version_id`) REFERENCES `method_version`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `sample` ADD CONSTRAINT `sample_source_id_source_id_fk` FOREIGN KEY (`source_id`) REFERENCES `source`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `source` ADD CONSTRAINT `source_system_id_system_id_fk` FOREIGN KEY (`system_id`) REFERENCES `system`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX `pack_of_owner` ON `pack` (`owner_id`,`method_id`);--> statement-breakpoint
+CREATE INDEX `span_of_source` ON `reading` (`source_id`,`parameter`,`taken_at`,`id`);--> statement-breakpoint
 CREATE INDEX `span_of_parameter` ON `reading` (`system_id`,`parameter`,`taken_at`);--> statement-breakpoint
 CREATE INDEX `sample_of_source` ON `sample` (`source_id`,`taken_at`);--> statement-breakpoint
 CREATE INDEX `source_of_system` ON `source` (`system_id`);

@@ -1,6 +1,7 @@
 import { startApplication } from '../tests/support/application';
 import { openBrowser } from '../tests/support/browser';
 import { buildBareApplication } from './bench/bare-application';
+import { calculations } from './bench/calculations';
 import { firstLoad, keystroke } from './bench/pages';
 import { requestRates } from './bench/rates';
 import { fail, say } from './failure';
@@ -14,7 +15,8 @@ export interface Row {
 
 /** `tevrik bench`: how fast it is, as ratios taken side by side on this machine at this moment. A table, not a test. */
 async function main(): Promise<void> {
-	const rows: Row[] = [];
+	say('measuring calculations');
+	const rows: Row[] = [...calculations()];
 	say('starting the application on a database of its own');
 	const application = await startApplication();
 	const browser = await openBrowser();

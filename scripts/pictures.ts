@@ -9,40 +9,51 @@ import { DESK, PHONE, openBrowser, visit } from '../tests/support/browser';
 
 const [origin = 'http://127.0.0.1:4173', folder = 'docs/screenshots', only] = process.argv.slice(2);
 
-/** Sets the plunger, so that the bench shows a value. */
-const readSyringe = async (page: Page) => {
-	await page.type('[data-entry]', '.49');
-	await page.waitForFunction(() => document.querySelector('[data-testid=value]')?.textContent?.includes('±'));
+/** Types into a field, so that the view shows a value. */
+const type = (field: string, text: string) => async (page: Page) => {
+	await page.type(field, text);
+	await page.evaluate(
+		() => new Promise((painted) => requestAnimationFrame(() => requestAnimationFrame(painted)))
+	);
 };
+const LEAFLET = ['1.00 0', '0.90 1.6', '0.80 3.3', '0.70 9.4', '0.60 6.5', '0.50 8.1', '0.40 9.8'].join('\n');
 
-const VIEWS: { name: string; path: string; after?: (page: Page) => Promise<void> }[] = [
-	{ name: 'rack', path: 'rack' },
-	{ name: 'bench', path: 'bench?of=alkalinity', after: readSyringe },
+type Look = '' | '-night' | '-phone';
+const VIEWS: { name: string; path: string; looks: Look[]; after?: (page: Page) => Promise<void> }[] = [
+	{ name: 'rack', path: 'rack', looks: ['', '-night', '-phone'] },
+	{
+		name: 'bench',
+		path: 'bench?of=alkalinity',
+		looks: ['', '-night', '-phone'],
+		after: type('[data-entry]', '.49')
+	},
+	{ name: 'card', path: 'bench?of=nitrate', looks: ['', '-phone'], after: type('[data-entry]', '5-10') },
+	{ name: 'drops', path: 'bench?of=potassium', looks: ['-phone'], after: type('[data-entry]', '41') },
 	{
 		name: 'trends',
 		path: 'trends?of=alkalinity',
+		looks: ['', '-night', '-phone'],
 		after: async (page) => void (await page.waitForSelector('[data-ready=true] canvas'))
-	}
+	},
+	{ name: 'shelf', path: 'shelf', looks: ['', '-night'] },
+	{ name: 'leaflet', path: 'shelf/new', looks: [''], after: type('[data-leaflet]', LEAFLET) }
 ];
 
 mkdirSync(folder, { recursive: true });
 const browser = await openBrowser();
 try {
-	for (const { name, path, after } of VIEWS.filter((v) => !only || only.split(',').includes(v.name)))
-		for (const [kind, viewport, theme] of [
-			['', DESK, 'paper'],
-			['-night', DESK, 'night'],
-			['-phone', PHONE, 'paper']
-		] as const) {
+	for (const { name, path, looks, after } of VIEWS.filter((v) => !only || only.split(',').includes(v.name)))
+		for (const look of looks) {
 			const context = await browser.createBrowserContext();
 			const page = await context.newPage();
-			await page.setViewport(viewport);
-			await page.setCookie({ name: 'theme', value: theme, url: origin });
+			await page.setViewport(look === '-phone' ? PHONE : DESK);
+			await page.setCookie({ name: 'theme', value: look === '-night' ? 'night' : 'paper', url: origin });
 			await visit(page, origin);
 			const system = page.url().split('/s/')[1]?.split('/')[0];
 			await visit(page, `${origin}/s/${system}/${path}`);
 			await after?.(page);
-			await page.screenshot({ path: join(folder, `${name}${kind}.png`) });
+			await page.evaluate(() => scrollTo(0, 0));
+			await page.screenshot({ path: join(folder, `${name}${look}.png`) });
 			await context.close();
 		}
 } finally {

@@ -59,6 +59,8 @@ const clear = (page: Page) =>
 		(e as HTMLInputElement).value = '';
 		e.dispatchEvent(new Event('input', { bubbles: true }));
 	});
+/** Focuses the instrument, drawn or not. */
+const focus = (page: Page) => page.$eval('[data-instrument]', (e) => (e as HTMLElement).focus());
 async function save(page: Page): Promise<void> {
 	await page.click('form.bench button[type=submit]');
 	await page.waitForFunction(() =>
@@ -84,6 +86,53 @@ const instrument = async (
 	return { handle, box: (await handle.boundingBox())! };
 };
 
+describe('every instrument by every way of input', () => {
+	/** A place on each instrument that is not where it stands, as shares of its box. */
+	const KINDS: [string, { x: number; y: number }, string, string][] = [
+		['Alkalinity, syringe, 6 mL', { x: 0.5, y: 0.45 }, 'ArrowDown', '0,48'],
+		['Calcium, drops', { x: 0.5, y: 0.2 }, 'Space', '17'],
+		['Nitrate, card, low and high range', { x: 0.4, y: 0.5 }, 'ArrowDown', '2-5'],
+		['Phosphate, wheel', { x: 0.8, y: 0.5 }, 'ArrowRight', '<0.02'],
+		['Nitrate as nitrogen, sliding block', { x: 0.5, y: 0.3 }, 'ArrowRight', '0.5'],
+		['Salinity, refractometer', { x: 0.5, y: 0.3 }, 'ArrowUp', '1.0255'],
+		['Salinity, glass hydrometer', { x: 0.5, y: 0.5 }, 'PageUp', '1.024'],
+		['Temperature, thermometer', { x: 0.5, y: 0.5 }, 'ArrowUp', '25,5']
+	];
+	const filled = (page: Page) =>
+		page.waitForFunction(
+			() =>
+				document.querySelector<HTMLInputElement>('[data-entry]')?.value !== '' &&
+				/\d/.test(document.querySelector('[data-testid=value]')?.textContent ?? ''),
+			{ timeout: 5000 }
+		);
+	it.each(KINDS)('%s: mouse, keyboard, typing, touch', async (name, place, key, typed) => {
+		for (const viewport of [DESK, PHONE]) {
+			const page = await device(viewport);
+			await bench(page, name);
+			const instrument = (await page.$('[data-instrument]'))!;
+			await instrument.scrollIntoView();
+			const box = (await instrument.boundingBox())!;
+			const x = box.x + box.width * place.x;
+			const y = box.y + box.height * place.y;
+			if (viewport === PHONE) {
+				await page.touchscreen.tap(x, y);
+				await filled(page);
+			} else {
+				await page.mouse.click(x, y);
+				await filled(page);
+				await clear(page);
+				await focus(page);
+				await page.keyboard.press(key as 'Space');
+				await filled(page);
+				await clear(page);
+				await page.type('[data-entry]', typed);
+				await filled(page);
+			}
+			await page.browserContext().close();
+		}
+	});
+});
+
 describe('drops', () => {
 	it('by tap, Space, held key and typing; back, doubtful, confirming; survives a reload', async () => {
 		const page = await device(PHONE);
@@ -102,7 +151,7 @@ describe('drops', () => {
 				await page.evaluate(() => performance.now())
 			);
 		}
-		await page.focus('[data-instrument]');
+		await focus(page);
 		await page.keyboard.down('Space');
 		// The operating system repeats a held key: still one drop.
 		await page.keyboard.down('Space');
@@ -150,7 +199,7 @@ describe('cards, wheels and blocks', () => {
 		// Seven patches in eight steps: the fifth stands five steps down.
 		await page.mouse.click(box.x + 120, box.y + (box.height * 5) / 8);
 		expect(await entry(page)).toBe('5');
-		await page.focus('[data-instrument]');
+		await focus(page);
 		await page.keyboard.press('ArrowDown');
 		expect(await entry(page)).toBe('5-10');
 		await showing(page, '5 to 10 mg/L NO₃');
@@ -181,7 +230,7 @@ describe('cards, wheels and blocks', () => {
 	])('%s moves under the finger', async (name, value, unit) => {
 		const page = await device(PHONE);
 		await bench(page, name);
-		await page.focus('[data-instrument]');
+		await focus(page);
 		for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
 		const { box } = await instrument(page);
 		const before = await entry(page);
@@ -201,7 +250,7 @@ describe('meters and scales', () => {
 		await page.type('[data-instrument]', '38');
 		// 38 µg/L P × 94.970 / 30.974.
 		await showing(page, '0.12 ± 0.02 mg/L PO₄');
-		await page.focus('[data-instrument]');
+		await focus(page);
 		await page.keyboard.press('ArrowUp');
 		expect(await page.$eval('[data-instrument]', (e) => (e as HTMLInputElement).value)).toBe('39');
 		await save(page);

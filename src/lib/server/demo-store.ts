@@ -81,7 +81,15 @@ async function loadSystem(
 		const sampleId = idOf('sample', id);
 		return {
 			sample: { id: sampleId, sourceId: sources[0]!.id, takenAt: r.at },
-			reading: { id, systemId, sampleId, parameter: method.parameter, takenAt: r.at, revision: 1 },
+			reading: {
+				id,
+				systemId,
+				sampleId,
+				sourceId: sources[0]!.id,
+				parameter: method.parameter,
+				takenAt: r.at,
+				revision: 1
+			},
 			revision: {
 				readingId: id,
 				revision: 1,

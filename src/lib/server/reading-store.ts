@@ -1,6 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { and, desc, eq, gte, lte, sql, type SQL } from 'drizzle-orm';
-import { unionAll } from 'drizzle-orm/mysql-core';
+import { and, desc, eq, gte, lte, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { reading as readingOf } from '../../core/calculations';
 import { READING_VERSION, expressedIn, type Measured } from '../../core/methods';
 import { bad, good, type Outcome } from '../../core/problems';
@@ -8,7 +7,7 @@ import { parameterOf } from '../../core/quantities';
 import type { Reading, SaveReading } from '../api/readings';
 import { mayUse, type Asker } from './asker';
 import { now } from './clock';
-import { DUPLICATE, database, errnoOf, type Connection } from './db/connection';
+import { DUPLICATE, database, errnoOf, type Connection, type Database } from './db/connection';
 import { methodVersion, reading, revision, sample, source } from './db/schema';
 import { methodVersionFor } from './method-store';
 
@@ -57,6 +56,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 				id,
 				systemId: from.systemId,
 				sampleId: sent.sampleId,
+				sourceId: from.id,
 				parameter: method.parameter,
 				takenAt,
 				revision: 1
@@ -129,11 +129,33 @@ export async function measuredIn(asker: Asker, systemId: string): Promise<string
 export async function latestOfEach(asker: Asker, systemId: string, each: number): Promise<Reading[]> {
 	const db = database();
 	await mayUse(db, asker, systemId, 'read');
-	const measured = await measuredIn(asker, systemId);
-	const [first, second, ...more] = measured.map((parameter) => counted(db, systemId, parameter).limit(each));
-	if (!first) return [];
-	const rows = await (second ? unionAll(first, second, ...more) : first);
-	return rows.map(toReading);
+	const [measured, tank] = await Promise.all([measuredIn(asker, systemId), tankSource(db, systemId)]);
+	if (!tank) return [];
+	const trails = await Promise.all(
+		measured.map((parameter) => trail(db).execute({ source: tank, parameter, each }))
+	);
+	return trails.flat().map(toReading);
+}
+
+/** The query for one tube's trail, built once: building it costs more than running it. */
+const trails = new WeakMap<Database, ReturnType<typeof buildTrail>>();
+function trail(db: Database) {
+	const known = trails.get(db) ?? buildTrail(db);
+	trails.set(db, known);
+	return known;
+}
+const buildTrail = (db: Database) =>
+	counted(db, sql.placeholder('source'), sql.placeholder('parameter'))
+		.limit(sql.placeholder('each'))
+		.prepare();
+
+/** The source that is the tank itself. */
+async function tankSource(db: Connection, systemId: string): Promise<string | undefined> {
+	const [found] = await db
+		.select({ id: source.id })
+		.from(source)
+		.where(and(eq(source.systemId, systemId), eq(source.kind, 'tank')));
+	return found?.id;
 }
 
 /** Readings of one parameter of the tank's own water in a span of time, oldest first, voided ones left out. */
@@ -149,7 +171,9 @@ export async function readingsOf(
 		span.from && gte(reading.takenAt, span.from),
 		span.to && lte(reading.takenAt, span.to)
 	].filter((limit): limit is SQL => limit !== undefined);
-	const rows = await counted(db, systemId, parameter, ...limits);
+	const tank = await tankSource(db, systemId);
+	if (!tank) return [];
+	const rows = await counted(db, tank, parameter, ...limits);
 	return rows.map(toReading).reverse();
 }
 
@@ -178,21 +202,18 @@ const readings = (db: Connection) =>
 		.select(columns)
 		.from(reading)
 		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
-		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId))
-		.innerJoin(sample, eq(sample.id, reading.sampleId))
-		.innerJoin(source, eq(source.id, sample.sourceId));
+		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId));
 
-/** Those that say something about the tank: its own water, not voided; newest first. */
-const counted = (db: Connection, systemId: string, parameter: string, ...limits: SQL[]) =>
+/** Those of one water that are not voided, newest first. */
+const counted = (
+	db: Connection,
+	from: string | Placeholder,
+	parameter: string | Placeholder,
+	...limits: SQL[]
+) =>
 	readings(db)
 		.where(
-			and(
-				eq(reading.systemId, systemId),
-				eq(reading.parameter, parameter),
-				eq(source.kind, 'tank'),
-				eq(revision.voided, false),
-				...limits
-			)
+			and(eq(reading.sourceId, from), eq(reading.parameter, parameter), eq(revision.voided, false), ...limits)
 		)
 		.orderBy(desc(reading.takenAt), desc(reading.id));
 

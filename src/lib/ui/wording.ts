@@ -40,6 +40,14 @@ export const STATES: Record<Placing['state'], { shape: string; word: string; ton
 	above: { shape: '▲', word: 'above the band', tone: 'brick' }
 };
 
+/** "0.4 lower, more than noise", for where there is little room. */
+export function changeInShort(change: Change, halfWidth: number): string {
+	const decimals = Math.min(decimalsOf(COVERAGE_95 * change.standardUncertainty), decimalsOf(halfWidth) + 1);
+	const size = formatNumber(Math.abs(change.difference), decimals);
+	if (change.noiseAlone > 0.5 || Number(size) === 0) return 'as before';
+	return `${size} ${change.difference < 0 ? 'lower' : 'higher'}, ${change.real ? 'more than noise' : 'may be noise'}`;
+}
+
 /** "0.4 lower than the test before; noise alone would do that once in eight". */
 export function changeInWords(change: Change, halfWidth: number): string {
 	// One digit past what either value is sure of says nothing.

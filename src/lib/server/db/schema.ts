@@ -150,12 +150,19 @@ export const reading = mysqlTable(
 		sampleId: id('sample_id')
 			.notNull()
 			.references(() => sample.id),
+		/** The sample's, here too: the two hot questions ask for one water's readings in order of time. */
+		sourceId: id('source_id')
+			.notNull()
+			.references(() => source.id),
 		parameter: varchar('parameter', { length: 40 }).notNull(),
 		takenAt: instant('taken_at').notNull(),
 		/** Which revision counts. */
 		revision: int('revision').notNull()
 	},
-	(t) => [index('span_of_parameter').on(t.systemId, t.parameter, t.takenAt)]
+	(t) => [
+		index('span_of_source').on(t.sourceId, t.parameter, t.takenAt, t.id),
+		index('span_of_parameter').on(t.systemId, t.parameter, t.takenAt)
+	]
 );
 
 /** What was seen and what was computed from it, once for each time it was saved, corrected or voided. */

@@ -49,6 +49,8 @@
 		other: Reading | undefined;
 		now: string;
 		timeZone: string;
+		/** A second titrant that goes on in the same vial: its name and where it is read. */
+		next: { name: string; href: string } | undefined;
 		/** What a quick line understood, to begin with. */
 		begin?: Partial<Draft> | undefined;
 	}
@@ -64,6 +66,7 @@
 		other,
 		now,
 		timeZone,
+		next,
 		begin
 	}: Props = $props();
 
@@ -533,6 +536,10 @@
 		>
 			<div class="flex items-center gap-4" role="status" data-testid="saved">
 				<span>{saved.undone ? `Taken back: ${saved.words}` : `Saved: ${saved.words}`}</span>
+				{#if next && !saved.undone}
+					<a class="flex min-h-11 items-center text-plum underline" href={next.href}>Go on with {next.name}</a
+					>
+				{/if}
 				{#if !saved.undone}<Button size="sm" color="alternative" class="min-h-11" onclick={undo}>Undo</Button
 					>{/if}
 			</div>
@@ -581,32 +588,22 @@
 			grid-row: 1 / 3;
 			height: 22rem;
 		}
-		/* The lower half of the screen is the button. */
-		.instrument.drops {
+		/* Where the instrument takes the whole width, the answer stands above it; drops fill the lower half of the screen. */
+		.instrument:is(.drops, .shades, .display) {
 			grid-row: auto;
 			grid-column: 1 / 3;
 			order: 2;
 			height: auto;
 		}
-		.instrument.drops ~ .answer {
-			order: 1;
-		}
-		.instrument.drops ~ .controls {
-			order: 3;
-		}
-		.instrument.drops ~ .landing {
+		.instrument:is(.drops, .shades, .display) ~ * {
+			grid-column: 1 / 3;
 			order: 4;
 		}
-		.instrument.display,
-		.instrument.shades {
-			grid-row: 1;
-			grid-column: 1 / 3;
-			height: auto;
+		.instrument:is(.drops, .shades, .display) ~ .answer {
+			order: 1;
 		}
-		.instrument.display ~ *,
-		.instrument.shades ~ *,
-		.instrument.drops ~ * {
-			grid-column: 1 / 3;
+		.instrument:is(.drops, .shades, .display) ~ .controls {
+			order: 3;
 		}
 		.answer,
 		.landing {

@@ -155,6 +155,7 @@
 	class="syringe"
 	role="slider"
 	tabindex="0"
+	data-instrument
 	aria-label={label}
 	aria-orientation="vertical"
 	aria-valuemin={0}

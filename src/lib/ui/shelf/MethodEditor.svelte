@@ -410,6 +410,18 @@
 							onchange={(e) => changeStep(i, { within: optionalSeconds(e.currentTarget.value) ?? 0 })}
 						/>
 					{/if}
+					<input
+						class="min-h-11 min-w-0 flex-1 basis-60 rounded-lg border bg-sheet px-3 text-ink"
+						aria-label="Caution of step {i + 1}"
+						placeholder="caution, if any"
+						value={step.caution ?? ''}
+						maxlength="300"
+						onchange={(e) => {
+							const { caution: _old, ...rest } = step;
+							const caution = e.currentTarget.value.trim();
+							change({ steps: steps.map((s, k) => (k === i ? (caution ? { ...rest, caution } : rest) : s)) });
+						}}
+					/>
 					<Button
 						size="sm"
 						color="alternative"

@@ -54,6 +54,11 @@
 		await choose(found.id);
 		quick = { turn: quick.turn + 1, line };
 	}
+	/** Calcium first, then its magnesium from the same vial. */
+	const next = $derived.by(() => {
+		const after = methods.find((m) => m.profile.takeAway?.parameter === method.profile.parameter);
+		return after && { name: after.profile.name, href: `?of=${after.profile.parameter}&with=${after.id}` };
+	});
 	const begin = $derived(
 		quick.line && quick.line.methodId === method.profile.id
 			? {
@@ -110,6 +115,7 @@
 		other={data.latest.find((r) => r.parameter === method.profile.takeAway?.parameter)}
 		now={data.now}
 		timeZone={data.system.timeZone}
+		{next}
 		{begin}
 	/>
 {/key}

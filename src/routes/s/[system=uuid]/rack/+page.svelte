@@ -8,7 +8,7 @@
 	import { bandScale } from '$lib/ui/band-scale';
 	import Tube from '$lib/ui/rack/Tube.svelte';
 	import { daysAgo } from '$lib/ui/when';
-	import { STATES, changeInWords, shownValue } from '$lib/ui/wording';
+	import { STATES, changeInShort, shownValue } from '$lib/ui/wording';
 
 	let { data } = $props();
 
@@ -106,7 +106,7 @@
 							>{daysAgo(last!.takenAt, data.now, data.system.timeZone)}</span
 						>
 						{#if step}<span class="mt-1 block text-sm leading-snug"
-								>{changeInWords(step, COVERAGE_95 * (last!.standardUncertainty ?? 0))}</span
+								>{changeInShort(step, COVERAGE_95 * (last!.standardUncertainty ?? 0))}</span
 							>{/if}
 					</span>
 				</a>
