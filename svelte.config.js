@@ -5,7 +5,8 @@ import { vitePreprocess } from '@sveltejs/vite-plugin-svelte';
 export default {
 	preprocess: vitePreprocess(),
 	kit: {
-		adapter: adapter({ precompress: true }),
+		// Each build has a folder of its own, so that a server that runs goes on with the one it started from.
+		adapter: adapter({ precompress: true, out: process.env.TEVRIK_OUT ?? 'build/app' }),
 		alias: { $core: 'src/core' },
 		csp: {
 			mode: 'auto',

@@ -22,5 +22,5 @@ await build({
 	...common,
 	entryPoints: ['scripts/serve.ts', ...(existsSync('scripts/bench.ts') ? ['scripts/bench.ts'] : [])],
 	packages: 'external',
-	external: ['../handler.js', '../index.js']
+	external: ['../app/index.js']
 });

@@ -41,7 +41,7 @@ async function main(mode: string): Promise<void> {
 	process.env['HOST'] = HOST;
 	process.env['ORIGIN'] ??= `http://${HOST}:${PORT}`;
 	// The bundled server listens as soon as it is imported, and ends in order on SIGTERM and Ctrl-C.
-	await import('../index.js' as string);
+	await import('../app/index.js' as string);
 	say(`ready at ${process.env['ORIGIN']} (Ctrl-C ends it)`);
 	process.on('sveltekit:shutdown', () => void end());
 }

@@ -12,7 +12,7 @@ const run = (title, command, ...args) =>
 		const started = Date.now();
 		const child = spawn(command, args, {
 			stdio: ['ignore', 'pipe', 'pipe'],
-			env: { ...process.env, FORCE_COLOR: '0' }
+			env: { ...process.env, NO_COLOR: '1' }
 		});
 		let said = '';
 		child.stdout.on('data', (chunk) => (said += chunk));

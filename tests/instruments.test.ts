@@ -437,6 +437,13 @@ describe('the shelf', () => {
 		await page.type('[data-entry]', '0.31');
 		await save(page);
 		expect(await left()).toBe(before - 1);
+		await page.click('[aria-label="Pack C is used up"]');
+		await page.waitForFunction(() =>
+			document.querySelector('[role=status]')?.textContent?.includes('Pack C is off')
+		);
+		await page.waitForSelector('[aria-label="Pack C is used up"]', { hidden: true });
+		await page.click('[role=status] button');
+		await page.waitForSelector('[aria-label="Pack C is used up"]');
 		await page.browserContext().close();
 	});
 });

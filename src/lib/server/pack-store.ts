@@ -68,7 +68,7 @@ export async function savePack(asker: Asker, id: string, sent: SavePack): Promis
 	await db
 		.insert(pack)
 		.values({ id, ownerId: asker.userId, finished: false, ...values })
-		.onDuplicateKeyUpdate({ set: values });
+		.onDuplicateKeyUpdate({ set: { ...values, finished: false } });
 	return good({ id });
 }
 

@@ -68,6 +68,24 @@
 		}).format(until);
 		return `${p.left} tests left, enough until ${when}`;
 	}
+	let finished: Pack | undefined = $state();
+	/** A pack leaves the shelf; for a while it can be put back. */
+	async function finish(p: Pack) {
+		await fetch(`/api/v1/packs/${p.id}`, { method: 'DELETE' });
+		finished = p;
+		await invalidateAll();
+	}
+	async function putBack() {
+		if (!finished) return;
+		const { id, left: _left, pace: _pace, ...pack } = finished;
+		await fetch(`/api/v1/packs/${id}`, {
+			method: 'PUT',
+			headers: { 'content-type': 'application/json' },
+			body: JSON.stringify(pack)
+		});
+		finished = undefined;
+		await invalidateAll();
+	}
 	const tooOld = (p: Pack) => p.bestBefore !== undefined && p.bestBefore < data.now.slice(0, 10);
 
 	/** A shared file becomes a method of the keeper's own; what is wrong with it is said with its place. */
@@ -145,11 +163,21 @@
 	<p class="mt-2 rounded bg-brick-wash px-3 py-2 text-sm" role="alert">▲ {problem.path} {problem.message}</p>
 {/each}
 
+{#if finished}
+	<p class="mt-2 flex items-center gap-3 text-sm" role="status">
+		Pack {finished.label} is off the shelf.
+		<Button size="sm" color="alternative" class="min-h-11" onclick={putBack}>Undo</Button>
+	</p>
+{/if}
+
 {#snippet packs(row: (typeof rows)[number])}
 	{#each row.packs as p (p.id)}
 		<p class="text-sm">
 			<span class="figure rounded bg-plum-wash px-1.5 font-semibold">{p.label}</span>
 			{lasts(p)}{#if tooOld(p)}<span class="text-brick"> ▲ past its date</span>{/if}
+			<button type="button" class="act" aria-label="Pack {p.label} is used up" onclick={() => finish(p)}
+				>Used up</button
+			>
 		</p>
 	{/each}
 {/snippet}
