@@ -4,14 +4,8 @@ import { buildBareApplication } from './bench/bare-application';
 import { calculations } from './bench/calculations';
 import { firstLoad, keystroke } from './bench/pages';
 import { requestRates } from './bench/rates';
+import type { Row } from './bench/row';
 import { fail, say } from './failure';
-
-/** One line of the table: what, how much, and against what it was measured in the same run. */
-export interface Row {
-	what: string;
-	measured: string;
-	against: string;
-}
 
 /** `tevrik bench`: how fast it is, as ratios taken side by side on this machine at this moment. A table, not a test. */
 async function main(): Promise<void> {

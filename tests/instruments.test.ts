@@ -6,7 +6,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { SHIPPED_METHODS } from '../src/core/methods';
 import { uniform } from '../src/core/simulate';
-import { DESK, PHONE, openBrowser, reload, visit } from './support/browser';
+import { DESK, PHONE, newDevice, openBrowser, reload, tanksOf, visit } from './support/browser';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -16,20 +16,11 @@ let settled: string;
 
 beforeAll(async () => {
 	browser = await openBrowser();
-	const page = await browser.newPage();
-	await visit(page, origin);
-	settled = page.url().split('/s/')[1]!.split('/')[0]!;
-	system = await page.$eval('header select', (e) => [...(e as HTMLSelectElement).options][1]!.value);
-	await page.close();
+	[settled = '', system = ''] = await tanksOf(browser, origin);
 });
 afterAll(() => browser?.close());
 
-async function device(viewport: typeof DESK | typeof PHONE = DESK): Promise<Page> {
-	const context = await browser.createBrowserContext();
-	const page = await context.newPage();
-	await page.setViewport(viewport);
-	return page;
-}
+const device = (viewport: typeof DESK | typeof PHONE = DESK) => newDevice(browser, viewport);
 const at = (page: Page, room: string, tank = system) => visit(page, `${origin}/s/${tank}/${room}`);
 /** The bench with a method by its name in the list. */
 async function bench(page: Page, name: string, tank = system): Promise<void> {
@@ -359,6 +350,23 @@ describe('the shelf', () => {
 		await page.evaluate(() =>
 			[...document.querySelectorAll('button')].find((b) => b.textContent?.includes('Use this scale'))!.click()
 		);
+		await page.evaluate(() =>
+			[...document.querySelectorAll('button')].find((b) => b.textContent?.includes('Add a step'))!.click()
+		);
+		await page.waitForSelector('[aria-label="Words of step 1"]');
+		for (const [label, text] of [
+			['Words of step 1', 'Add 3 drops.'],
+			['Seconds of step 1', '30'],
+			['Caution of step 1', 'Stains.']
+		])
+			await page.$eval(
+				`[aria-label="${label}"]`,
+				(e, typed) => {
+					(e as HTMLInputElement).value = typed;
+					e.dispatchEvent(new Event('change', { bubbles: true }));
+				},
+				text!
+			);
 		await page.click('form button[type=submit]');
 		await page.waitForFunction(() =>
 			[...document.querySelectorAll('h2')].some((h) => h.textContent === 'My own alkalinity')
@@ -378,6 +386,13 @@ describe('the shelf', () => {
 			[...card.querySelectorAll('a')].find((a) => a.textContent === 'Change')!.click();
 		});
 		await page.waitForFunction(() => document.body.textContent?.includes('Version 1.'));
+		const step = (label: string) =>
+			page.$eval(`[aria-label="${label} of step 1"]`, (e) => (e as HTMLInputElement).value);
+		expect([await step('Words'), await step('Seconds'), await step('Caution')]).toEqual([
+			'Add 3 drops.',
+			'30',
+			'Stains.'
+		]);
 		const perMl = '::-p-xpath(//label[contains(., "for each mL used")]//input)';
 		await page.$eval(perMl, (e) => {
 			(e as HTMLInputElement).value = '20';

@@ -2,7 +2,7 @@ import axe from 'axe-core';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { Reading } from '../src/lib/api/readings';
-import { DESK, PHONE, openBrowser, reload, visit } from './support/browser';
+import { DESK, PHONE, newDevice, openBrowser, reload, tanksOf, visit } from './support/browser';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -10,23 +10,11 @@ let system: string;
 
 beforeAll(async () => {
 	browser = await openBrowser();
-	const page = await browser.newPage();
-	await visit(page, origin);
-	system = page.url().split('/s/')[1]!.split('/')[0]!;
-	await page.close();
+	[system = ''] = await tanksOf(browser, origin);
 });
 afterAll(() => browser?.close());
 
-/** A page of a fresh keeper's device: no cookies, nothing stored. What it does wrong is collected. */
-async function device(viewport = DESK as typeof DESK | typeof PHONE): Promise<Page & { wrongs: string[] }> {
-	const context = await browser.createBrowserContext();
-	const page = (await context.newPage()) as Page & { wrongs: string[] };
-	page.wrongs = [];
-	page.on('pageerror', (error) => page.wrongs.push(String(error)));
-	page.on('console', (m) => m.type() === 'error' && page.wrongs.push(m.text()));
-	await page.setViewport(viewport);
-	return page;
-}
+const device = (viewport: typeof DESK | typeof PHONE = DESK) => newDevice(browser, viewport);
 const bench = (page: Page) => visit(page, `${origin}/s/${system}/bench?of=alkalinity`);
 const shown = (page: Page) =>
 	page.$eval('[data-testid=value]', (e) => e.textContent!.replace(/\s+/g, ' ').trim());

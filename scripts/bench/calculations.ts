@@ -4,7 +4,7 @@ import { SHIPPED_METHODS, read } from '../../src/core/methods';
 import { calculate } from '../../src/lib/server/calculate';
 import { ChartRequest } from '../../src/core/charts';
 import { parse } from '../../src/lib/server/validation';
-import type { Row } from '../bench';
+import type { Row } from './row';
 
 /** Long enough for the machine to settle, ms. */
 const EACH = 700;

@@ -1,6 +1,6 @@
 import type { Browser } from 'puppeteer-core';
 import { DESK, visit } from '../../tests/support/browser';
-import type { Row } from '../bench';
+import type { Row } from './row';
 
 /** One frame of a 60 Hz screen, ms. */
 const FRAME = 1000 / 60;

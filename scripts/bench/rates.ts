@@ -1,5 +1,5 @@
 import autocannon from 'autocannon';
-import type { Row } from '../bench';
+import type { Row } from './row';
 
 /** Seconds for each address, and connections at once. */
 const DURATION = 5;

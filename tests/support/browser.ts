@@ -32,3 +32,27 @@ export async function reload(page: Page): Promise<void> {
 	await page.reload();
 	await page.waitForSelector('html[data-ready]');
 }
+
+/** A fresh keeper's device: no cookies, nothing stored. What goes wrong on its pages is collected in `wrongs`. */
+export async function newDevice(
+	browser: Browser,
+	viewport: typeof DESK | typeof PHONE
+): Promise<Page & { wrongs: string[] }> {
+	const context = await browser.createBrowserContext();
+	const page = Object.assign(await context.newPage(), { wrongs: [] as string[] });
+	page.on('pageerror', (error) => page.wrongs.push(String(error)));
+	page.on('console', (m) => m.type() === 'error' && page.wrongs.push(m.text()));
+	await page.setViewport(viewport);
+	return page;
+}
+
+/** The demo's tanks by id, in their order. */
+export async function tanksOf(browser: Browser, origin: string): Promise<string[]> {
+	const page = await browser.newPage();
+	await visit(page, origin);
+	const ids = await page.$eval('header select', (e) =>
+		[...(e as HTMLSelectElement).options].map((o) => o.value)
+	);
+	await page.close();
+	return ids;
+}

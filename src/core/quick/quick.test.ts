@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_METHODS, read } from '../methods';
 import { parseQuick } from '.';
-import { PHRASINGS } from './phrasings.test-data';
+import { PHRASINGS } from '../../../tests/data/quick-phrasings';
 
 describe('the quick line', () => {
 	it.each(PHRASINGS)('%s', (text, meant) => {

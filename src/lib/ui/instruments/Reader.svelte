@@ -3,7 +3,6 @@
 	import { onMount, tick } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import Toast from 'flowbite-svelte/Toast.svelte';
 	import {
 		COVERAGE_95,
 		expressedIn,
@@ -28,9 +27,12 @@
 	import { STATES, changeInWords, inWords, shownValue } from '$lib/ui/wording';
 	import { answeredYes } from './answered';
 	import BandRule from './BandRule.svelte';
+	import Budget from './Budget.svelte';
 	import { freshDraft, readingOf, type Draft } from './draft-reading';
 	import Drops from './Drops.svelte';
 	import Meter from './Meter.svelte';
+	import Questions from './Questions.svelte';
+	import Saved from './Saved.svelte';
 	import ScaleLine from './ScaleLine.svelte';
 	import Shades from './Shades.svelte';
 	import Syringe from './Syringe.svelte';
@@ -217,8 +219,6 @@
 			});
 		if (meant) changed(meant);
 	}
-	const canChange = (slip: string) => slip !== 'unit' && slip !== 'column' && slip !== 'not-subtracted';
-
 	async function save(event: Event) {
 		event.preventDefault();
 		if (!request || !own) {
@@ -366,25 +366,7 @@
 	</div>
 
 	<div class="controls">
-		{#each asked.slice(0, 2) as question (question.slip)}
-			<div
-				class="mb-2 flex max-w-xl flex-wrap items-center gap-2 rounded-lg bg-saffron-wash p-2 text-sm"
-				role="alert"
-			>
-				<span class="flex-1">▲ {question.ask}</span>
-				{#if canChange(question.slip)}
-					<Button size="sm" class="min-h-11" onclick={() => yes(question.slip, question.value)}
-						>Yes, change it</Button
-					>
-				{/if}
-				<Button
-					size="sm"
-					color="alternative"
-					class="min-h-11"
-					onclick={() => (settled = [...settled, `${draft.text}/${question.slip}`])}>No, it is right</Button
-				>
-			</div>
-		{/each}
+		<Questions {asked} onyes={yes} onno={(slip) => (settled = [...settled, `${draft.text}/${slip}`])} />
 		<div class="flex flex-wrap items-end gap-3">
 			{#if method.reads !== 'display'}
 				<label class="block">
@@ -495,29 +477,7 @@
 			{/if}
 		</div>
 
-		<details class="mt-3 text-sm">
-			<summary class="min-h-8 cursor-pointer text-faint">Where the error comes from</summary>
-			{#if result?.budget.length}
-				<table class="mt-1 w-full max-w-md">
-					<caption class="sr-only">Error budget: half of a 95 % interval from each source</caption>
-					<tbody>
-						{#each result.budget as part (part.source)}
-							<tr class="border-t">
-								<th scope="row" class="py-1 text-start font-normal">{part.source}</th>
-								<td class="py-1 text-faint"
-									>{part.kind === 'trueness' ? 'stays with the kit' : 'anew each test'}</td
-								>
-								<td class="figure py-1 text-end"
-									>± {(COVERAGE_95 * part.standardUncertainty).toPrecision(2)}</td
-								>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
-			{:else}
-				<p class="text-faint">Read the instrument first.</p>
-			{/if}
-		</details>
+		<Budget budget={result?.budget} />
 		{#if method.steps?.some((step) => step.caution)}
 			<p class="mt-2 max-w-xl text-sm text-faint">
 				▲ {[...new Set(method.steps.flatMap((step) => step.caution ?? []))].join(' ')} The leaflet and local rules
@@ -528,23 +488,7 @@
 </form>
 
 {#if saved}
-	{#key saved.id}
-		<Toast
-			class="fixed end-4 bottom-20 z-20 max-w-sm border bg-sheet text-ink md:bottom-6"
-			dismissable={false}
-			align={false}
-		>
-			<div class="flex items-center gap-4" role="status" data-testid="saved">
-				<span>{saved.undone ? `Taken back: ${saved.words}` : `Saved: ${saved.words}`}</span>
-				{#if next && !saved.undone}
-					<a class="flex min-h-11 items-center text-plum underline" href={next.href}>Go on with {next.name}</a
-					>
-				{/if}
-				{#if !saved.undone}<Button size="sm" color="alternative" class="min-h-11" onclick={undo}>Undo</Button
-					>{/if}
-			</div>
-		</Toast>
-	{/key}
+	<Saved {...saved} {next} onundo={undo} />
 {/if}
 
 <style>

@@ -1,0 +1,28 @@
+<script lang="ts">
+	/** Where a result's error comes from: half of a 95 % interval from each source, and whether it stays with the kit. */
+	import { COVERAGE_95, type Contribution } from '$core/methods';
+
+	let { budget }: { budget: Contribution[] | undefined } = $props();
+</script>
+
+<details class="mt-3 text-sm">
+	<summary class="min-h-8 cursor-pointer text-faint">Where the error comes from</summary>
+	{#if budget?.length}
+		<table class="mt-1 w-full max-w-md">
+			<caption class="sr-only">Error budget: half of a 95 % interval from each source</caption>
+			<tbody>
+				{#each budget as part (part.source)}
+					<tr class="border-t">
+						<th scope="row" class="py-1 text-start font-normal">{part.source}</th>
+						<td class="py-1 text-faint"
+							>{part.kind === 'trueness' ? 'stays with the kit' : 'anew each test'}</td
+						>
+						<td class="figure py-1 text-end">± {(COVERAGE_95 * part.standardUncertainty).toPrecision(2)}</td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	{:else}
+		<p class="text-faint">Read the instrument first.</p>
+	{/if}
+</details>

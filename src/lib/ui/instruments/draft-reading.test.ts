@@ -1,0 +1,71 @@
+import { describe, expect, it } from 'vitest';
+import { SHIPPED_METHODS, read, type RawReading } from '$core/methods';
+import { answeredYes, draftOf, seenInWords } from './answered';
+import { freshDraft, readingOf, type Draft } from './draft-reading';
+
+const of = (id: string) => SHIPPED_METHODS.find((m) => m.id === id)!;
+const reading = (id: string, part: Partial<Draft>) => readingOf(of(id), { ...freshDraft(of(id)), ...part });
+
+describe('what stands on an instrument', () => {
+	it.each<[string, Partial<Draft>, RawReading]>([
+		['alk-syringe-6', { text: '0,48' }, { left: 0.48 }],
+		['alk-syringe-6', { text: '0,48', readAs: 'used', refills: 1 }, { used: 0.48, refills: 1 }],
+		['ca-drops', { text: '28', confirming: 1, doubtful: 1 }, { drops: 28, confirming: 1, doubtful: 1 }],
+		['no3-card', { text: '5' }, { shade: 5 }],
+		['no3-card', { text: '3' }, { between: [2, 5] }],
+		['no3-card', { text: '2-5 @ 0,3', placed: true }, { between: [2, 5], position: 0.3 }],
+		['no3-card', { text: '>20' }, { above: 20 }],
+		[
+			'no3-card',
+			{ text: '50', column: 'high range, thinned 1 in 10' },
+			{ shade: 50, column: 'high range, thinned 1 in 10' }
+		],
+		['po4-meter', { text: '38' }, { shown: 38 }],
+		['sg-hydrometer', { text: '1,0255', temperature: '24' }, { shown: 1.0255, temperatureC: 24 }],
+		[
+			'sg-refractometer',
+			{ text: '1.025', standard: '1.0264', standardShown: '1.0254' },
+			{ shown: 1.025, calibration: { standard: 1.0264, shown: 1.0254 } }
+		]
+	])('%s %j', (id, part, raw) => {
+		expect(reading(id, part)).toEqual({ ok: true, value: raw });
+		// What was saved can be put back on the instrument, and said in a table.
+		const back = reading(id, { ...part, ...draftOf(raw) });
+		expect(back).toEqual({ ok: true, value: raw });
+		expect(seenInWords(raw)).toMatch(/\d/);
+	});
+
+	it.each<[string, Partial<Draft>]>([
+		['alk-syringe-6', { text: '<0.4' }],
+		['ca-drops', { text: '17.5' }],
+		['ca-drops', { text: '-1' }],
+		['no3-card', { text: '25' }],
+		['no3-card', { text: '2-5 @ 7', placed: true }],
+		['po4-meter', { text: '38 dKH' }],
+		['sg-hydrometer', { text: '1.025', temperature: 'warm' }]
+	])('refuses %s %j with a sentence', (id, part) => {
+		const result = reading(id, part);
+		expect(result?.ok).toBe(false);
+		expect(result && !result.ok && result.problems[0]!.message.length).toBeGreaterThan(10);
+	});
+
+	it('says nothing before anything is set', () => {
+		expect(reading('ca-drops', {})).toBeUndefined();
+	});
+
+	it('a yes puts on the instrument what was meant', () => {
+		const request = { method: of('alk-syringe-6'), reading: { left: 0.05 }, sample: 'full' };
+		const value = (r: Parameters<typeof read>[0]) => {
+			const result = read(r);
+			return result.ok ? result.value.value : null;
+		};
+		const half = value({ ...request, reading: { left: 0.5 } })!;
+		expect(answeredYes(request, 'decimal', half, value)).toMatchObject({ text: '0.5' });
+		const swapped = value({ ...request, reading: { used: 0.05 } })!;
+		expect(answeredYes(request, 'left-used-swapped', swapped, value)).toMatchObject({
+			text: '0.05',
+			readAs: 'used'
+		});
+		expect(answeredYes(request, 'unit', 1, value)).toBeUndefined();
+	});
+});

@@ -1,0 +1,118 @@
+<script lang="ts">
+	/** A method's steps as a list: what to do, in which words, for how long, with what caution. */
+	import Button from 'flowbite-svelte/Button.svelte';
+	import type { Step } from '$core/methods';
+
+	let { steps, onchange }: { steps: Step[]; onchange: (steps: Step[]) => void } = $props();
+
+	const ACTS: Step['do'][] = [
+		'rinse',
+		'measure',
+		'dilute',
+		'add',
+		'mix',
+		'wait',
+		'filter',
+		'titrate',
+		'match',
+		'read'
+	];
+	const changeStep = (i: number, part: Partial<Step>) =>
+		onchange(steps.map((s, k) => (k === i ? { ...s, ...part } : s)));
+	function moveStep(i: number, by: number) {
+		const moved = [...steps];
+		const [step] = moved.splice(i, 1);
+		moved.splice(i + by, 0, step!);
+		onchange(moved);
+	}
+	const optionalSeconds = (text: string) =>
+		text.trim() === '' ? undefined : Math.max(0, Number(text.replace(',', '.')) || 0);
+</script>
+
+<section aria-label="Steps">
+	<h2>Steps</h2>
+	<ol class="mt-1 grid gap-2">
+		{#each steps as step, i (i)}
+			<li class="flex flex-wrap items-start gap-2 border-b pb-2">
+				<span class="figure w-6 pt-2 text-faint">{i + 1}</span>
+				<select
+					class="min-h-11 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-ink"
+					aria-label="What step {i + 1} does"
+					value={step.do}
+					onchange={(e) => changeStep(i, { do: e.currentTarget.value as Step['do'] })}
+				>
+					{#each ACTS as act (act)}<option>{act}</option>{/each}
+				</select>
+				<input
+					class="min-h-11 min-w-0 flex-1 basis-60 rounded-lg border bg-sheet px-3 text-ink"
+					aria-label="Words of step {i + 1}"
+					value={step.text}
+					maxlength="300"
+					onchange={(e) => changeStep(i, { text: e.currentTarget.value })}
+				/>
+				<input
+					class="figure min-h-11 w-20 rounded-lg border bg-sheet px-3 text-ink"
+					aria-label="Seconds of step {i + 1}"
+					placeholder="s"
+					value={step.seconds ?? ''}
+					onchange={(e) => {
+						const seconds = optionalSeconds(e.currentTarget.value);
+						const { seconds: _old, ...rest } = step;
+						onchange(
+							steps.map((s, k) => (k === i ? (seconds === undefined ? rest : { ...rest, seconds }) : s))
+						);
+					}}
+				/>
+				{#if step.do === 'wait'}
+					<input
+						class="figure min-h-11 w-28 rounded-lg border bg-sheet px-3 text-ink"
+						aria-label="Read within so many seconds after step {i + 1}"
+						placeholder="within s"
+						value={step.within ?? ''}
+						onchange={(e) => changeStep(i, { within: optionalSeconds(e.currentTarget.value) ?? 0 })}
+					/>
+				{/if}
+				<input
+					class="min-h-11 min-w-0 flex-1 basis-60 rounded-lg border bg-sheet px-3 text-ink"
+					aria-label="Caution of step {i + 1}"
+					placeholder="caution, if any"
+					value={step.caution ?? ''}
+					maxlength="300"
+					onchange={(e) => {
+						const { caution: _old, ...rest } = step;
+						const caution = e.currentTarget.value.trim();
+						onchange(steps.map((s, k) => (k === i ? (caution ? { ...rest, caution } : rest) : s)));
+					}}
+				/>
+				<Button
+					size="sm"
+					color="alternative"
+					class="min-h-11"
+					disabled={i === 0}
+					aria-label="Step {i + 1} earlier"
+					onclick={() => moveStep(i, -1)}>↑</Button
+				>
+				<Button
+					size="sm"
+					color="alternative"
+					class="min-h-11"
+					disabled={i === steps.length - 1}
+					aria-label="Step {i + 1} later"
+					onclick={() => moveStep(i, 1)}>↓</Button
+				>
+				<Button
+					size="sm"
+					color="alternative"
+					class="min-h-11"
+					aria-label="Remove step {i + 1}"
+					onclick={() => onchange(steps.filter((_, k) => k !== i))}>✕</Button
+				>
+			</li>
+		{/each}
+	</ol>
+	<Button
+		color="alternative"
+		class="mt-2 min-h-11"
+		onclick={() => onchange([...steps, { do: 'add', text: '' }])}>Add a step</Button
+	>
+</section>
