@@ -1,9 +1,17 @@
 /** Dates and times as the tank's zone has them, in words. */
 const DAY = 86_400_000;
 
+/** Making a formatter costs far more than using one: one is kept for each zone. */
+const dayFormats = new Map<string, Intl.DateTimeFormat>();
+function dayFormat(timeZone: string): Intl.DateTimeFormat {
+	const known = dayFormats.get(timeZone) ?? new Intl.DateTimeFormat('en-CA', { timeZone });
+	dayFormats.set(timeZone, known);
+	return known;
+}
+
 /** Day number in the zone, so that "yesterday" turns at the tank's midnight. */
 function dayNumber(at: Date, timeZone: string): number {
-	const parts = new Intl.DateTimeFormat('en-CA', { timeZone }).format(at);
+	const parts = dayFormat(timeZone).format(at);
 	return Math.round(Date.parse(`${parts}T00:00:00Z`) / DAY);
 }
 

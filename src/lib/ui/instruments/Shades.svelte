@@ -227,7 +227,7 @@
 		background: var(--sheet);
 	}
 	.card {
-		height: min(calc(var(--steps) * var(--step)), 32rem);
+		height: min(calc(var(--steps) * var(--step)), 32rem, 46vh + 8rem);
 		max-width: 19rem;
 	}
 	.block {
