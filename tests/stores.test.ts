@@ -1,0 +1,200 @@
+import { eq } from 'drizzle-orm';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { v7 as uuid } from 'uuid';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openOwnDatabase, type OwnDatabase } from '../scripts/own-mariadb';
+import { SHIPPED_METHODS } from '../src/core/methods';
+import type { Asker } from '../src/lib/server/asker';
+import { closeDatabase, database } from '../src/lib/server/db/connection';
+import { bringUpToDate } from '../src/lib/server/db/migrate';
+import { membership, pack, reading, revision, sample, user } from '../src/lib/server/db/schema';
+import { loadDemo } from '../src/lib/server/demo-store';
+import { installShippedMethods, methodsFor, saveMethod } from '../src/lib/server/method-store';
+import { finishPack, packsOf, savePack } from '../src/lib/server/pack-store';
+import {
+	latestOfEach,
+	measuredIn,
+	readingsOf,
+	saveReading,
+	setVoided
+} from '../src/lib/server/reading-store';
+import { bandsOf, createSystem, sourcesOf, systemsOf } from '../src/lib/server/system-store';
+
+const NOW = new Date('2026-05-06T20:10:00Z');
+let folder: string;
+let own: OwnDatabase;
+let keeper: Asker;
+let tank: string;
+const stranger: Asker = { userId: uuid() };
+const viewer: Asker = { userId: uuid() };
+/** Askers live for one request; each use is a new one. */
+const again = (asker: Asker): Asker => ({ ...asker });
+
+beforeAll(async () => {
+	folder = mkdtempSync(join(tmpdir(), 'tevrik-stores-'));
+	own = await openOwnDatabase(folder);
+	process.env['DATABASE_URL'] = own.url;
+	process.env['TEVRIK_NOW'] = NOW.toISOString();
+	await bringUpToDate('drizzle');
+	await installShippedMethods(NOW);
+	await loadDemo();
+	const [first] = await database().select().from(user);
+	keeper = { userId: first!.id };
+	tank = (await systemsOf(keeper))[0]!.id;
+	for (const { userId } of [stranger, viewer])
+		await database().insert(user).values({ id: userId, name: 'Another', createdAt: NOW });
+	await database().insert(membership).values({ userId: viewer.userId, systemId: tank, role: 'viewer' });
+});
+afterAll(async () => {
+	await closeDatabase();
+	await own.stop();
+	delete process.env['DATABASE_URL'];
+	delete process.env['TEVRIK_NOW'];
+	rmSync(folder, { recursive: true, force: true });
+});
+
+/** A save that would be accepted from the keeper. */
+async function goodSave() {
+	const method = (await methodsFor(keeper)).find((m) => m.profile.id === 'alk-syringe-6')!;
+	const [source] = await sourcesOf(again(keeper), tank);
+	return {
+		sourceId: source!.id,
+		sampleId: uuid(),
+		takenAt: NOW.toISOString(),
+		methodVersionId: method.versionId,
+		reading: { left: 0.5 }
+	};
+}
+const status = (work: Promise<unknown>) =>
+	work.then(
+		() => 200,
+		(refusal: { status?: number }) => refusal.status
+	);
+
+describe('what is not theirs', () => {
+	it('a stranger sees and changes nothing', async () => {
+		expect(await systemsOf(stranger)).toEqual([]);
+		expect((await methodsFor(stranger)).every((m) => !m.own)).toBe(true);
+		expect(await packsOf(stranger)).toEqual([]);
+		const id = uuid();
+		await saveReading(again(keeper), id, await goodSave());
+		const asked = [
+			latestOfEach(again(stranger), tank, 3),
+			readingsOf(again(stranger), tank, 'alkalinity'),
+			measuredIn(again(stranger), tank),
+			sourcesOf(again(stranger), tank),
+			bandsOf(again(stranger), tank),
+			saveReading(again(stranger), uuid(), await goodSave()),
+			saveReading(again(stranger), id, await goodSave()),
+			setVoided(again(stranger), id, true, 'mine now')
+		];
+		expect(await Promise.all(asked.map(status))).toEqual(asked.map(() => 404));
+		expect((await readingsOf(again(keeper), tank, 'alkalinity')).at(-1)).toMatchObject({
+			id,
+			revision: 1,
+			voided: false
+		});
+	});
+
+	it('a viewer reads and does not write', async () => {
+		expect((await latestOfEach(again(viewer), tank, 1)).length).toBeGreaterThan(5);
+		expect(await status(saveReading(again(viewer), uuid(), await goodSave()))).toBe(403);
+		const [newest] = await latestOfEach(again(viewer), tank, 1);
+		expect(await status(setVoided(again(viewer), newest!.id, true, 'no'))).toBe(403);
+	});
+
+	it('nobody changes another’s method or pack, or one that ships', async () => {
+		const profile = { ...SHIPPED_METHODS[0]!, name: 'Mine' };
+		const id = uuid();
+		expect(await saveMethod(keeper, id, { profile }, NOW)).toMatchObject({ ok: true, value: { version: 1 } });
+		expect((await saveMethod(stranger, id, { profile: { ...profile, name: 'Theirs' } }, NOW)).ok).toBe(false);
+		const shipped = (await methodsFor(keeper)).find((m) => !m.own)!;
+		expect((await saveMethod(keeper, shipped.id, { profile }, NOW)).ok).toBe(false);
+		const mine = { methodId: id, label: 'Z', batch: '', opened: '2026-05-01', tests: 10, price: 5 };
+		expect((await savePack(stranger, uuid(), mine)).ok).toBe(false);
+		const packId = uuid();
+		expect((await savePack(keeper, packId, mine)).ok).toBe(true);
+		await finishPack(stranger, packId, true);
+		const [held] = await database().select().from(pack).where(eq(pack.id, packId));
+		expect(held!.finished).toBe(false);
+	});
+});
+
+describe('what is kept', () => {
+	it('a reading keeps raw, method version and calculation through void and restore', async () => {
+		const id = uuid();
+		await saveReading(again(keeper), id, { ...(await goodSave()), reading: { left: [0.46, 0.48] } });
+		await setVoided(again(keeper), id, true, 'spilt');
+		await setVoided(again(keeper), id, true, 'spilt again');
+		await setVoided(again(keeper), id, false, null);
+		const revisions = await database().select().from(revision).where(eq(revision.readingId, id));
+		expect(revisions.map((r) => [r.revision, r.voided, r.reason])).toEqual([
+			[1, false, null],
+			[2, true, 'spilt'],
+			[3, false, null]
+		]);
+		for (const r of revisions)
+			expect(r).toMatchObject({
+				raw: { left: [0.46, 0.48] },
+				calculation: 'reading/1',
+				qualifier: 'between'
+			});
+	});
+
+	it('a failed save leaves nothing behind', async () => {
+		const count = async () => [
+			(await database().select().from(sample)).length,
+			(await database().select().from(reading)).length,
+			(await database().select().from(revision)).length
+		];
+		const before = await count();
+		expect(
+			(await saveReading(again(keeper), uuid(), { ...(await goodSave()), reading: { left: 3 } })).ok
+		).toBe(false);
+		const elsewhere = (await systemsOf(keeper))[1]!.id;
+		const [other] = await sourcesOf(again(keeper), elsewhere);
+		const send = await goodSave();
+		await saveReading(again(keeper), uuid(), send);
+		// The same sample cannot be water of two tanks.
+		expect(await status(saveReading(again(keeper), uuid(), { ...send, sourceId: other!.id }))).toBe(409);
+		expect(await count()).toEqual(before.map((n) => n + 1));
+	});
+
+	it('a method’s versions: the same again changes nothing, a change counts up, two editors do not overwrite each other', async () => {
+		const id = uuid();
+		const profile = { ...SHIPPED_METHODS[0]!, name: 'Versions' };
+		await saveMethod(keeper, id, { profile, basedOn: 0 }, NOW);
+		const reordered = Object.fromEntries(Object.entries(profile).reverse()) as typeof profile;
+		expect(await saveMethod(keeper, id, { profile: reordered }, NOW)).toMatchObject({
+			value: { version: 1 }
+		});
+		const renamed = { ...profile, name: 'Versions, changed' };
+		expect(await saveMethod(keeper, id, { profile: renamed, basedOn: 1 }, NOW)).toMatchObject({
+			value: { version: 2 }
+		});
+		const late = await saveMethod(keeper, id, { profile: { ...profile, name: 'Late' }, basedOn: 1 }, NOW);
+		expect(!late.ok && late.problems[0]!.message).toContain('changed meanwhile, to version 2');
+	});
+
+	it('a tank is made once, and refused with the place of the mistake', async () => {
+		const tankOf = {
+			id: uuid(),
+			name: 'New',
+			netVolumeL: 100,
+			timeZone: 'Europe/Dublin',
+			alkalinity: { lower: 7, upper: 8 }
+		};
+		await createSystem(again(keeper), tankOf);
+		await createSystem(again(keeper), tankOf);
+		expect((await systemsOf(keeper)).filter((s) => s.id === tankOf.id)).toHaveLength(1);
+		for (const [part, path] of [
+			[{ timeZone: 'Mars/Olympus' }, '/timeZone'],
+			[{ alkalinity: { lower: 9, upper: 8 } }, '/alkalinity']
+		] as const) {
+			const made = await createSystem(again(keeper), { ...tankOf, id: uuid(), ...part });
+			expect(made.ok ? '' : made.problems[0]!.path).toBe(path);
+		}
+	});
+});
