@@ -79,15 +79,16 @@ describe('what is not theirs', () => {
 		expect((await methodsFor(stranger)).every((m) => !m.own)).toBe(true);
 		expect(await packsOf(stranger)).toEqual([]);
 		const id = uuid();
-		await saveReading(again(keeper), id, await goodSave());
+		const send = await goodSave();
+		await saveReading(again(keeper), id, send);
 		const asked = [
 			latestOfEach(again(stranger), tank, 3),
 			readingsOf(again(stranger), tank, 'alkalinity'),
 			measuredIn(again(stranger), tank),
 			sourcesOf(again(stranger), tank),
 			bandsOf(again(stranger), tank),
-			saveReading(again(stranger), uuid(), await goodSave()),
-			saveReading(again(stranger), id, await goodSave()),
+			saveReading(again(stranger), uuid(), send),
+			saveReading(again(stranger), id, send),
 			setVoided(again(stranger), id, true, 'mine now')
 		];
 		expect(await Promise.all(asked.map(status))).toEqual(asked.map(() => 404));
