@@ -31,6 +31,7 @@
 	import { freshDraft, readingOf, type Draft } from './draft-reading';
 	import Drops from './Drops.svelte';
 	import Meter from './Meter.svelte';
+	import Particulars from './Particulars.svelte';
 	import Questions from './Questions.svelte';
 	import Saved from './Saved.svelte';
 	import ScaleLine from './ScaleLine.svelte';
@@ -420,63 +421,17 @@
 			</fieldset>
 		{/if}
 
-		<div class="mt-3 flex flex-wrap gap-3">
-			{#if (method.samples?.length ?? 0) > 1}
-				<label class="text-sm text-faint">
-					Sample
-					<select
-						class="block min-h-11 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-base text-ink"
-						value={draft.sampleSize}
-						onchange={(e) => changed({ sampleSize: e.currentTarget.value })}
-					>
-						{#each method.samples ?? [] as s (s.id)}<option value={s.id}>{s.id}, {s.ml} mL</option>{/each}
-					</select>
-				</label>
-			{/if}
-			{#if method.reads === 'syringe'}
-				<label class="text-sm text-faint">
-					Full syringes before
-					<input
-						type="number"
-						min="0"
-						max="50"
-						class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-base text-ink"
-						value={draft.refills}
-						onchange={(e) =>
-							changed({ refills: Math.max(0, Math.min(50, Math.floor(e.currentTarget.valueAsNumber || 0))) })}
-					/>
-				</label>
-				<label class="flex min-h-11 items-center gap-2 self-end text-sm">
-					<input
-						type="checkbox"
-						class="size-5 rounded border-glass bg-sheet text-primary-700"
-						checked={flipped}
-						onchange={(e) => {
-							flipped = e.currentTarget.checked;
-							keepDraft('flipped', flipped);
-						}}
-					/>
-					digits upside down
-				</label>
-			{/if}
-			{#if method.reads === 'scale-line' && parameter.id === 'salinity'}
-				{#each [['temperature', 'Water, °C', '25'], ['standard', 'Standard holds', '1.0264'], ['standardShown', 'and showed', '1.0264']] as const as [key, label, example] (key)}
-					{#if key !== 'temperature' || method.display.hydrometerC !== undefined}
-						<label class="text-sm text-faint">
-							{label}
-							<input
-								class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-base text-ink"
-								inputmode="decimal"
-								placeholder={example}
-								value={draft[key]}
-								oninput={(e) => changed({ [key]: e.currentTarget.value })}
-							/>
-						</label>
-					{/if}
-				{/each}
-			{/if}
-		</div>
-
+		<Particulars
+			{method}
+			{parameter}
+			{draft}
+			{flipped}
+			onchange={changed}
+			onflip={(now) => {
+				flipped = now;
+				keepDraft('flipped', now);
+			}}
+		/>
 		<Budget budget={result?.budget} />
 		{#if method.steps?.some((step) => step.caution)}
 			<p class="mt-2 max-w-xl text-sm text-faint">

@@ -24,6 +24,12 @@ const text = (seen: number | [number, number]) => (typeof seen === 'number' ? St
 
 /** A raw reading as typed. */
 export function draftOf(reading: RawReading): Partial<Draft> {
+	const { dilution } = reading;
+	const thinned = dilution ? { thinnedMl: String(dilution.sampleMl), withMl: String(dilution.waterMl) } : {};
+	return { ...seenAs(reading), ...thinned };
+}
+
+function seenAs(reading: RawReading): Partial<Draft> {
 	if ('left' in reading) return { text: text(reading.left), readAs: 'left', refills: reading.refills ?? 0 };
 	if ('used' in reading) return { text: text(reading.used), readAs: 'used', refills: reading.refills ?? 0 };
 	if ('drops' in reading)
@@ -48,6 +54,11 @@ export function draftOf(reading: RawReading): Partial<Draft> {
 
 /** What was seen, in a few words, for a table. */
 export function seenInWords(reading: RawReading): string {
+	const { dilution } = reading;
+	return `${inFewWords(reading)}${dilution ? `, thinned ${dilution.sampleMl} with ${dilution.waterMl} mL` : ''}`;
+}
+
+function inFewWords(reading: RawReading): string {
 	if ('left' in reading) return `${text(reading.left)} left${fills(reading.refills)}`;
 	if ('used' in reading) return `${text(reading.used)} used${fills(reading.refills)}`;
 	if ('drops' in reading) return `${reading.drops} drops`;

@@ -21,6 +21,11 @@ describe('what stands on an instrument', () => {
 			{ shade: 50, column: 'high range, thinned 1 in 10' }
 		],
 		['po4-meter', { text: '38' }, { shown: 38 }],
+		[
+			'no3-card',
+			{ text: '>20', thinnedMl: '1', withMl: '9' },
+			{ above: 20, dilution: { sampleMl: 1, waterMl: 9 } }
+		],
 		['sg-hydrometer', { text: '1,0255', temperature: '24' }, { shown: 1.0255, temperatureC: 24 }],
 		[
 			'sg-refractometer',
@@ -39,6 +44,8 @@ describe('what stands on an instrument', () => {
 		['alk-syringe-6', { text: '<0.4' }],
 		['ca-drops', { text: '17.5' }],
 		['ca-drops', { text: '-1' }],
+		['ca-drops', { text: '17', thinnedMl: '1' }],
+		['ca-drops', { text: '17', thinnedMl: '1', withMl: 'some' }],
 		['no3-card', { text: '25' }],
 		['no3-card', { text: '2-5 @ 7', placed: true }],
 		['po4-meter', { text: '38 dKH' }],

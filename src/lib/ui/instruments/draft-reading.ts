@@ -20,6 +20,9 @@ export interface Draft {
 	temperature: string;
 	standard: string;
 	standardShown: string;
+	/** Thinned before the test: mL of the water, mL of purified water with it. */
+	thinnedMl: string;
+	withMl: string;
 }
 
 export const freshDraft = (method: Method): Draft => ({
@@ -33,12 +36,24 @@ export const freshDraft = (method: Method): Draft => ({
 	column: '',
 	temperature: '',
 	standard: '',
-	standardShown: ''
+	standardShown: '',
+	thinnedMl: '',
+	withMl: ''
 });
 
 /** The raw reading a draft stands for; undefined where nothing is set yet. Problems: what was typed is not understood. */
 export function readingOf(method: Method, draft: Draft): Outcome<RawReading> | undefined {
 	if (draft.text.trim() === '') return undefined;
+	const seen = seenOn(method, draft);
+	const sampleMl = optionalNumber(draft.thinnedMl);
+	const waterMl = optionalNumber(draft.withMl);
+	if (!seen.ok || (sampleMl === undefined && waterMl === undefined)) return seen;
+	if (!sampleMl || !waterMl || sampleMl < 0 || waterMl < 0)
+		return bad('', 'thinning needs both: how many mL of the water, with how many mL of purified water');
+	return good({ ...seen.value, dilution: { sampleMl, waterMl } });
+}
+
+function seenOn(method: Method, draft: Draft): Outcome<RawReading> {
 	switch (method.reads) {
 		case 'syringe': {
 			const entry = parseSyringeEntry(draft.text, draft.readAs);
