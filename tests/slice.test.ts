@@ -255,6 +255,27 @@ describe('the server', () => {
 	});
 });
 
+it('a first tank is made with a form that keeps what was typed and says what is wrong', async () => {
+	const page = await device(PHONE);
+	await visit(page, `${origin}/begin`);
+	await page.type('input[name=name]', 'Cellar');
+	await page.type('input[name=netVolumeL]', 'plenty');
+	await page.click('button[type=submit]');
+	await page.waitForFunction(() =>
+		document.querySelector('#problem-netVolumeL')?.textContent?.includes('must be a number')
+	);
+	expect(await page.$eval('input[name=name]', (e) => (e as HTMLInputElement).value)).toBe('Cellar');
+	await page.$eval('input[name=netVolumeL]', (e) => ((e as HTMLInputElement).value = '95,5'));
+	await page.click('button[type=submit]');
+	await page.waitForSelector('[role=slider]');
+	expect(await page.$eval('header select', (e) => (e as HTMLSelectElement).selectedOptions[0]!.text)).toBe(
+		'Cellar'
+	);
+	await page.type('[data-entry]', '0.5');
+	await showing(page, '8.4 ± 0.3 dKH');
+	await page.browserContext().close();
+});
+
 it('axe finds nothing wrong in either theme', async () => {
 	for (const theme of ['paper', 'night'])
 		for (const room of ['rack', 'bench', 'trends']) {

@@ -18,7 +18,7 @@
 		<span class="text-sm text-faint">{label}</span>
 		<input
 			{name}
-			class="block min-h-11 w-full rounded-lg border bg-sheet text-ink"
+			class="block min-h-11 w-full rounded-lg border bg-sheet px-3 text-ink"
 			inputmode={numeric ? 'decimal' : undefined}
 			value={typed(name, otherwise)}
 			aria-invalid={problem(path) ? 'true' : undefined}

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
+	import { SHIPPED_METHODS } from '$core/methods';
 	import { PARAMETERS, parameterOf } from '$core/quantities';
 	import type { Quick } from '$core/quick';
 	import { draftOf } from '$lib/ui/instruments/answered';
@@ -17,8 +18,12 @@
 	/** The method used last for each parameter comes first, then the keeper's own, then what ships. */
 	const methods = $derived.by(() => {
 		const order = data.latest.map((r) => r.methodId);
-		const rank = (id: string) => (order.includes(id) ? order.indexOf(id) : order.length);
-		return [...data.methods].sort((a, b) => rank(a.id) - rank(b.id));
+		const shipped = SHIPPED_METHODS.map((m) => m.id);
+		const rank = (m: (typeof data.methods)[number]) =>
+			order.includes(m.id)
+				? order.indexOf(m.id)
+				: order.length + (m.own ? 0 : 1 + shipped.indexOf(m.profile.id));
+		return [...data.methods].sort((a, b) => rank(a) - rank(b));
 	});
 	const method = $derived(
 		methods.find((m) => m.id === page.url.searchParams.get('with')) ??
