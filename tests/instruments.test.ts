@@ -1,75 +1,24 @@
 import axe from 'axe-core';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { SHIPPED_METHODS } from '../src/core/methods';
-import { uniform } from '../src/core/simulate';
-import { DESK, PHONE, newDevice, openBrowser, reload, tanksOf, visit } from './support/browser';
+import { DESK, PHONE, newDevice, openBrowser, reload, tanksOf } from './support/browser';
+import { clear, entry, focus, keeperOf, save, showing } from './support/keeper';
 
 const origin = inject('origin');
 let browser: Browser;
 /** What these tests save goes to the second tank; the first stays as the demo left it, for judging what is odd. */
-let system: string;
-let settled: string;
+let keeper: ReturnType<typeof keeperOf>;
+let settled: ReturnType<typeof keeperOf>;
 
 beforeAll(async () => {
 	browser = await openBrowser();
-	[settled = '', system = ''] = await tanksOf(browser, origin);
+	const [first, second] = await tanksOf(browser, origin);
+	settled = keeperOf(origin, first!);
+	keeper = keeperOf(origin, second!);
 });
 afterAll(() => browser?.close());
 
 const device = (viewport: typeof DESK | typeof PHONE = DESK) => newDevice(browser, viewport);
-const at = (page: Page, room: string, tank = system) => visit(page, `${origin}/s/${tank}/${room}`);
-/** The bench with a method by its name in the list. */
-async function bench(page: Page, name: string, tank = system): Promise<void> {
-	await at(page, 'bench', tank);
-	await page.evaluate((wanted) => {
-		const list = document.querySelector<HTMLSelectElement>('main select')!;
-		list.value = [...list.options].find((o) => o.text === wanted)!.value;
-		list.dispatchEvent(new Event('change', { bubbles: true }));
-	}, name);
-	await page.waitForFunction(
-		(wanted) => document.querySelector<HTMLSelectElement>('main select')?.selectedOptions[0]?.text === wanted,
-		{},
-		name
-	);
-	await page.waitForSelector('[data-instrument], [role=slider]');
-}
-const showing = (page: Page, text: string) =>
-	page.waitForFunction(
-		(wanted) =>
-			document.querySelector('[data-testid=value]')?.textContent?.replace(/\s+/g, ' ').includes(wanted),
-		{ timeout: 5000 },
-		text
-	);
-const entry = (page: Page) => page.$eval('[data-entry]', (e) => (e as HTMLInputElement).value);
-const clear = (page: Page) =>
-	page.$eval('[data-entry]', (e) => {
-		(e as HTMLInputElement).value = '';
-		e.dispatchEvent(new Event('input', { bubbles: true }));
-	});
-/** Focuses the instrument, drawn or not. */
-const focus = (page: Page) => page.$eval('[data-instrument]', (e) => (e as HTMLElement).focus());
-async function save(page: Page): Promise<void> {
-	await page.click('form.bench button[type=submit]');
-	await page.waitForFunction(() =>
-		document.querySelector('[data-testid=saved]')?.textContent?.includes('Saved')
-	);
-	await page.waitForFunction(() =>
-		Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
-	);
-}
-const newest = async (page: Page, parameter: string) => {
-	await at(page, `trends?of=${parameter}`);
-	return page.$eval('tbody tr', (row) =>
-		[...row.querySelectorAll('td')]
-			.slice(1, 3)
-			.map((c) => c.textContent!.trim())
-			.join(' | ')
-	);
-};
 const instrument = async (
 	page: Page
 ): Promise<{ handle: ElementHandle; box: { x: number; y: number; width: number; height: number } }> => {
@@ -99,7 +48,7 @@ describe('every instrument by every way of input', () => {
 	it.each(KINDS)('%s: mouse, keyboard, typing, touch', async (name, place, key, typed) => {
 		for (const viewport of [DESK, PHONE]) {
 			const page = await device(viewport);
-			await bench(page, name);
+			await keeper.bench(page, name);
 			const instrument = (await page.$('[data-instrument]'))!;
 			await instrument.scrollIntoView();
 			const box = (await instrument.boundingBox())!;
@@ -127,7 +76,7 @@ describe('every instrument by every way of input', () => {
 describe('drops', () => {
 	it('by tap, Space, held key and typing; back, doubtful, confirming; survives a reload', async () => {
 		const page = await device(PHONE);
-		await bench(page, 'Calcium, drops');
+		await keeper.bench(page, 'Calcium, drops');
 		const { box } = await instrument(page);
 		for (let i = 0; i < 3; i++) {
 			await page.touchscreen.tap(box.x + box.width / 2, box.y + 40);
@@ -162,13 +111,13 @@ describe('drops', () => {
 		);
 		await showing(page, '410 ± 30 mg/L');
 		await save(page);
-		expect(await newest(page, 'calcium')).toBe('410 ± 30 mg/L | 28 drops');
+		expect(await keeper.newest(page, 'calcium')).toBe('410 ± 30 mg/L | 28 drops');
 		await page.browserContext().close();
 	});
 
 	it('asks about two drops within a blink', async () => {
 		const page = await device();
-		await bench(page, 'Calcium, drops');
+		await keeper.bench(page, 'Calcium, drops');
 		await page.evaluate(() => {
 			const pad = document.querySelector('[data-instrument]')!;
 			for (let i = 0; i < 2; i++) pad.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true }));
@@ -185,7 +134,7 @@ describe('drops', () => {
 describe('cards, wheels and blocks', () => {
 	it('by pointer, keyboard and typing: on a patch, between, below, above, in the other column', async () => {
 		const page = await device();
-		await bench(page, 'Nitrate, card, low and high range');
+		await keeper.bench(page, 'Nitrate, card, low and high range');
 		const { box } = await instrument(page);
 		// Seven patches in eight steps: the fifth stands five steps down.
 		await page.mouse.click(box.x + 120, box.y + (box.height * 5) / 8);
@@ -211,7 +160,7 @@ describe('cards, wheels and blocks', () => {
 			() => document.querySelector<HTMLInputElement>('[data-entry]')?.value === '50'
 		);
 		await save(page);
-		expect(await newest(page, 'nitrate')).toContain('shade 50');
+		expect(await keeper.newest(page, 'nitrate')).toContain('shade 50');
 		await page.browserContext().close();
 	});
 
@@ -220,7 +169,7 @@ describe('cards, wheels and blocks', () => {
 		['Nitrate as nitrogen, sliding block', '0.5', 'mg/L NO₃']
 	])('%s moves under the finger', async (name, value, unit) => {
 		const page = await device(PHONE);
-		await bench(page, name);
+		await keeper.bench(page, name);
 		await focus(page);
 		for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
 		const { box } = await instrument(page);
@@ -237,7 +186,7 @@ describe('cards, wheels and blocks', () => {
 describe('meters and scales', () => {
 	it('shows the conversion of what a meter shows', async () => {
 		const page = await device();
-		await bench(page, 'Phosphorus, meter in ppb');
+		await keeper.bench(page, 'Phosphorus, meter in ppb');
 		await page.type('[data-instrument]', '38');
 		// 38 µg/L P × 94.970 / 30.974.
 		await showing(page, '0.12 ± 0.02 mg/L PO₄');
@@ -245,13 +194,13 @@ describe('meters and scales', () => {
 		await page.keyboard.press('ArrowUp');
 		expect(await page.$eval('[data-instrument]', (e) => (e as HTMLInputElement).value)).toBe('39');
 		await save(page);
-		expect(await newest(page, 'phosphate')).toContain('39 shown');
+		expect(await keeper.newest(page, 'phosphate')).toContain('39 shown');
 		await page.browserContext().close();
 	});
 
 	it('drags and nudges the line of a scale, and takes temperature in', async () => {
 		const page = await device();
-		await bench(page, 'Salinity, glass hydrometer');
+		await keeper.bench(page, 'Salinity, glass hydrometer');
 		const { box } = await instrument(page);
 		await page.mouse.move(box.x + box.width / 2, box.y + box.height * 0.3);
 		await page.mouse.down();
@@ -274,7 +223,7 @@ describe('meters and scales', () => {
 describe('was it misread?', () => {
 	it('asks before it is saved, changes what is meant, and takes no for an answer', async () => {
 		const page = await device();
-		await bench(page, 'Alkalinity, syringe, 6 mL', settled);
+		await settled.bench(page, 'Alkalinity, syringe, 6 mL');
 		await page.type('[data-entry]', '0.48');
 		await page.waitForFunction(() => !document.querySelector('form.bench [role=alert]'));
 		// 0.95 mL used would be 16 dKH, in a tank that has kept near 8.7.
@@ -310,7 +259,7 @@ describe('was it misread?', () => {
 describe('the quick line', () => {
 	it('says what it understood, refuses with a sentence, and puts the reading on its instrument', async () => {
 		const page = await device();
-		await at(page, 'bench');
+		await keeper.at(page, 'bench');
 		const said = (words: string) =>
 			page.waitForFunction((w) => document.querySelector('#quick-said')?.textContent?.includes(w), {}, words);
 		await page.type('[data-quick]', 'po4 38 ppb');
@@ -326,213 +275,6 @@ describe('the quick line', () => {
 	});
 });
 
-describe('the shelf', () => {
-	const leaflet = [
-		'1.00 0',
-		'0.90 1.6',
-		'0.80 3.3',
-		'0.70 9.4',
-		'0.60 6.5',
-		'0.50 8.1',
-		'0.40 9.8',
-		'0.30 11.4'
-	];
-
-	it('makes a method from a leaflet, names the mistyped line, uses it, and changes it without touching old readings', async () => {
-		const page = await device();
-		await at(page, 'shelf/new');
-		await page.type('form input', 'My own alkalinity');
-		await page.type('[data-leaflet]', leaflet.join('\n'));
-		await page.waitForFunction(() =>
-			document.querySelector('[data-suspect]')?.textContent?.includes('should probably be 4.9')
-		);
-		expect(await page.$eval('[data-suspect]', (e) => e.textContent)).toContain('Line 4');
-		await page.evaluate(() =>
-			[...document.querySelectorAll('button')].find((b) => b.textContent?.includes('Use this scale'))!.click()
-		);
-		await page.evaluate(() =>
-			[...document.querySelectorAll('button')].find((b) => b.textContent?.includes('Add a step'))!.click()
-		);
-		await page.waitForSelector('[aria-label="Words of step 1"]');
-		for (const [label, text] of [
-			['Words of step 1', 'Add 3 drops.'],
-			['Seconds of step 1', '30'],
-			['Caution of step 1', 'Stains.']
-		])
-			await page.$eval(
-				`[aria-label="${label}"]`,
-				(e, typed) => {
-					(e as HTMLInputElement).value = typed;
-					e.dispatchEvent(new Event('change', { bubbles: true }));
-				},
-				text!
-			);
-		await page.click('form button[type=submit]');
-		await page.waitForFunction(() =>
-			[...document.querySelectorAll('h2')].some((h) => h.textContent === 'My own alkalinity')
-		);
-
-		await bench(page, 'My own alkalinity');
-		await page.type('[data-entry]', '0.48');
-		await showing(page, '8.5 ± 0.3 dKH');
-		await save(page);
-		const before = await newest(page, 'alkalinity');
-
-		await at(page, 'shelf?');
-		await page.evaluate(() => {
-			const card = [...document.querySelectorAll('li')].find((c) =>
-				c.textContent?.includes('My own alkalinity')
-			)!;
-			[...card.querySelectorAll('a')].find((a) => a.textContent === 'Change')!.click();
-		});
-		await page.waitForFunction(() => document.body.textContent?.includes('Version 1.'));
-		const step = (label: string) =>
-			page.$eval(`[aria-label="${label} of step 1"]`, (e) => (e as HTMLInputElement).value);
-		expect([await step('Words'), await step('Seconds'), await step('Caution')]).toEqual([
-			'Add 3 drops.',
-			'30',
-			'Stains.'
-		]);
-		const perMl = '::-p-xpath(//label[contains(., "for each mL used")]//input)';
-		await page.$eval(perMl, (e) => {
-			(e as HTMLInputElement).value = '20';
-			e.dispatchEvent(new Event('change', { bubbles: true }));
-		});
-		await page.click('form button[type=submit]');
-		await page.waitForFunction(() => document.querySelector('h1')?.textContent === 'Shelf');
-		expect(await newest(page, 'alkalinity')).toBe(before);
-		await page.browserContext().close();
-	});
-
-	it('takes in a shared file, and refuses a broken one with the place and the reason', async () => {
-		const page = await device();
-		await at(page, 'shelf');
-		const folder = mkdtempSync(join(tmpdir(), 'tevrik-files-'));
-		const put = async (name: string, text: string) => {
-			writeFileSync(join(folder, name), text);
-			const input = (await page.$('input[type=file]')) as ElementHandle<HTMLInputElement>;
-			await input.uploadFile(join(folder, name));
-		};
-		const shared = { ...SHIPPED_METHODS[0]!, name: 'From a friend' };
-		await put('friend.json', JSON.stringify(shared));
-		await page.waitForFunction(() =>
-			[...document.querySelectorAll('h2')].some((h) => h.textContent === 'From a friend')
-		);
-		await put('broken.json', '{"format":');
-		await page.waitForFunction(() =>
-			document.querySelector('[role=alert]')?.textContent?.includes('is not a JSON file')
-		);
-		await put('hostile.json', JSON.stringify({ ...shared, scale: { kind: 'linear', perMl: -3 } }));
-		await page.waitForFunction(() =>
-			document.querySelector('[role=alert]')?.textContent?.includes('/scale/perMl must be more than 0')
-		);
-		rmSync(folder, { recursive: true });
-		const schema = (await (await fetch(`${origin}/api/v1/methods/schema`)).json()) as {
-			$id: string;
-			oneOf: unknown[];
-		};
-		expect(schema).toMatchObject({ $id: 'tevrik.method/1' });
-		expect(schema.oneOf).toHaveLength(5);
-		await page.browserContext().close();
-	});
-
-	it('counts a pack down by readings', async () => {
-		const page = await device();
-		const left = async () => {
-			await at(page, 'shelf');
-			return page.evaluate(() => {
-				const card = [...document.querySelectorAll('li')].find((c) =>
-					c.textContent?.includes('Magnesium, syringe, 2 mL')
-				)!;
-				return Number(/(\d+) tests left/.exec(card.textContent!)![1]);
-			});
-		};
-		const before = await left();
-		await bench(page, 'Magnesium, syringe, 2 mL');
-		await page.type('[data-entry]', '0.31');
-		await save(page);
-		expect(await left()).toBe(before - 1);
-		await page.click('[aria-label="Pack C is used up"]');
-		await page.waitForFunction(() =>
-			document.querySelector('[role=status]')?.textContent?.includes('Pack C is off')
-		);
-		await page.waitForSelector('[aria-label="Pack C is used up"]', { hidden: true });
-		await page.click('[role=status] button');
-		await page.waitForSelector('[aria-label="Pack C is used up"]');
-		await page.browserContext().close();
-	});
-});
-
-it('no mutilated method file gets through or breaks the server', async () => {
-	const random = uniform(42);
-	const pick = <T>(list: T[]): T => list[Math.floor(random() * list.length)]!;
-	const hostile = [
-		null,
-		-1,
-		1e308,
-		'',
-		'x'.repeat(5000),
-		[],
-		{},
-		true,
-		'__proto__',
-		[[0, 0]],
-		'../../etc',
-		NaN,
-		{ $ref: '#' },
-		0.5
-	];
-	const mutate = (value: unknown): unknown => {
-		if (Array.isArray(value) && value.length && random() < 0.8) {
-			const copy = [...(value as unknown[])];
-			const i = Math.floor(random() * copy.length);
-			if (random() < 0.3) copy.splice(i, 1);
-			else copy[i] = mutate(copy[i]);
-			return copy;
-		}
-		if (value && typeof value === 'object' && !Array.isArray(value) && random() < 0.9) {
-			const copy: Record<string, unknown> = { ...(value as Record<string, unknown>) };
-			const key = pick(Object.keys(copy));
-			if (random() < 0.2) delete copy[key];
-			else if (random() < 0.15) copy[`${key}x`] = copy[key];
-			else copy[key] = mutate(copy[key]);
-			return copy;
-		}
-		return pick(hostile);
-	};
-	const { parse } = await import('../src/lib/server/validation');
-	const { Method, checkMethod, read } = await import('../src/core/methods');
-	const { observeIdeal } = await import('../src/core/simulate');
-	const passed: unknown[] = [];
-	for (let i = 0; i < 10_000; i++) {
-		let file: unknown = pick(SHIPPED_METHODS);
-		for (let k = 0; k <= random() * 3; k++) file = mutate(file);
-		const text = JSON.stringify(file);
-		const parsed = parse(Method, text === undefined ? undefined : JSON.parse(text));
-		if (!parsed.ok) {
-			expect(parsed.problems.length).toBeGreaterThan(0);
-			continue;
-		}
-		if (checkMethod(parsed.value).length) continue;
-		// What gets through can be read: a number that is one, or a problem in words.
-		const other = parsed.value.takeAway
-			? { other: { [parsed.value.takeAway.parameter]: { value: 1, standardUncertainty: 0.1 } } }
-			: {};
-		const result = read({ method: parsed.value, reading: observeIdeal(parsed.value, 8), ...other });
-		if (result.ok && result.value.value !== null) expect(Number.isFinite(result.value.value)).toBe(true);
-		if (i % 50 === 0) passed.push(parsed.value);
-	}
-	// And over the wire: nothing answers with a server's error.
-	for (const profile of [...passed.slice(0, 40), ...hostile]) {
-		const answer = await fetch(`${origin}/api/v1/calc/reading`, {
-			method: 'POST',
-			headers: { 'content-type': 'application/json' },
-			body: JSON.stringify({ method: profile, reading: { left: 0.5 } })
-		});
-		expect(answer.status).toBeLessThan(500);
-	}
-});
-
 it('axe finds nothing wrong with instruments and shelf in either theme', async () => {
 	for (const theme of ['paper', 'night'])
 		for (const room of [
@@ -546,7 +288,7 @@ it('axe finds nothing wrong with instruments and shelf in either theme', async (
 			const page = await device();
 			await page.setBypassCSP(true);
 			await page.setCookie({ name: 'theme', value: theme, url: origin });
-			await at(page, room);
+			await keeper.at(page, room);
 			await page.addScriptTag({ content: axe.source });
 			const found = await page.evaluate(async () => {
 				const results = await (window as unknown as { axe: typeof axe }).axe.run();

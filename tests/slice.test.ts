@@ -177,6 +177,41 @@ describe('from the syringe to a saved reading', () => {
 		expect((await table(page))[0]).toContain('0.47 left');
 		await page.browserContext().close();
 	});
+
+	it('takes a reading back whose answer was lost on the way', async () => {
+		const page = await device();
+		await bench(page);
+		// The server stores it, and the page never hears of it.
+		let stored: Promise<unknown> = Promise.resolve();
+		let losing = true;
+		await page.setRequestInterception(true);
+		page.on('request', (request) => {
+			if (!losing || request.method() !== 'PUT') return void request.continue();
+			stored = fetch(request.url(), {
+				method: 'PUT',
+				headers: { 'content-type': 'application/json' },
+				body: request.postData()!
+			}).then(() => request.abort());
+		});
+		await page.type('[data-entry]', '0.39');
+		await showing(page, '±');
+		await page.keyboard.press('Enter');
+		await saved(page);
+		await page.waitForFunction(() => document.body.textContent?.includes('Kept on this device'));
+		await page.waitForFunction(() =>
+			Object.keys(localStorage).some((key) => localStorage.getItem(key)!.includes('"tried":true'))
+		);
+		await stored;
+		losing = false;
+		await page.click('[data-testid=saved] button');
+		await page.waitForFunction(() =>
+			document.querySelector('[data-testid=saved]')?.textContent?.includes('Taken back')
+		);
+		await page.reload();
+		await arrived(page);
+		expect((await table(page)).some((row) => row.includes('0.39 left'))).toBe(false);
+		await page.browserContext().close();
+	});
 });
 
 describe('the server', () => {

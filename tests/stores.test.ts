@@ -144,6 +144,37 @@ describe('what is kept', () => {
 			});
 	});
 
+	it('takes calcium away only from the water it was measured in', async () => {
+		const methods = await methodsFor(keeper);
+		const version = (slug: string) => methods.find((m) => m.profile.id === slug)!.versionId;
+		const sources = await sourcesOf(again(keeper), tank);
+		const send = (slug: string, used: number, sourceId: string, takenAwayId?: string) =>
+			saveReading(again(keeper), uuid(), {
+				sourceId,
+				sampleId: uuid(),
+				takenAt: NOW.toISOString(),
+				methodVersionId: version(slug),
+				reading: { used },
+				...(takenAwayId ? { takenAwayId } : {})
+			});
+		const [own, mix] = [sources[0]!.id, sources.find((s) => s.kind === 'new mix')!.id];
+		const calcium = await send('ca-syringe-5', 0.84, own);
+		const alkalinity = await send('alk-syringe-6', 0.5, own);
+		if (!calcium.ok || !alkalinity.ok) throw new Error('refused');
+		const magnesium = await send('mg-after-ca', 0.65, own, calcium.value.id);
+		// 0.65 mL of 0.2 mol/L in 2 mL, less 0.84 mL of 0.0625 mol/L in 5 mL, both as magnesium.
+		expect(magnesium.ok && magnesium.value.value).toBeCloseTo(
+			24.305 * ((0.65 * 200) / 2 - (0.84 * 62.5) / 5),
+			6
+		);
+		for (const refused of [
+			await send('mg-after-ca', 0.65, mix, calcium.value.id),
+			await send('mg-after-ca', 0.65, own, alkalinity.value.id),
+			await send('mg-after-ca', 0.65, own)
+		])
+			expect(refused.ok).toBe(false);
+	});
+
 	it('a failed save leaves nothing behind', async () => {
 		const count = async () => [
 			(await database().select().from(sample)).length,

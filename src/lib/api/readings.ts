@@ -28,6 +28,7 @@ export type VoidReading = Type.Static<typeof VoidReading>;
 export interface Reading {
 	id: string;
 	systemId: string;
+	sourceId: string;
 	parameter: string;
 	takenAt: string;
 	unit: string;

@@ -31,7 +31,8 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	const method = await methodVersionFor(db, asker, sent.methodVersionId);
 	if (!method) return bad('/methodVersionId', 'is not a method you have');
 	const other = sent.takenAwayId === undefined ? undefined : await stored(db, asker, sent.takenAwayId);
-	if (other && other.systemId !== from.systemId) return bad('/takenAwayId', 'is a reading of another tank');
+	if (other && (other.sourceId !== from.id || other.parameter !== method.takeAway?.parameter))
+		return bad('/takenAwayId', 'must be what this method takes away, measured in the same water');
 	const result = readingOf({
 		method,
 		reading: sent.reading,
@@ -180,6 +181,7 @@ export async function readingsOf(
 const columns = {
 	id: reading.id,
 	systemId: reading.systemId,
+	sourceId: reading.sourceId,
 	parameter: reading.parameter,
 	takenAt: reading.takenAt,
 	revision: reading.revision,

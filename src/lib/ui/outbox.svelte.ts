@@ -9,6 +9,8 @@ export interface Letter {
 	body: unknown;
 	/** What it is, for the person who waits: "Alkalinity 8.1 ± 0.3 dKH". */
 	about: string;
+	/** It was sent at least once: the server may have it even if no answer came. */
+	tried?: boolean;
 	/** What the server found wrong with it; it waits for a decision then. */
 	problems?: Problem[];
 }
@@ -19,8 +21,6 @@ const RETRY_AFTER = 10_000;
 
 let letters = $state<Letter[]>([]);
 let sending = false;
-/** The letter on the wire: it may have arrived even if no answer comes. */
-let onTheWire: string | undefined;
 let timer: ReturnType<typeof setTimeout> | undefined;
 
 export const outbox = {
@@ -49,10 +49,13 @@ export function post(letter: Letter): void {
 
 /** Takes back a write that has not left yet. False where it has, or may have: then only the server can undo it. */
 export function takeBack(id: string): boolean {
-	if (onTheWire === id || !letters.some((l) => l.id === id)) return false;
+	if (!storedLetters().some((l) => l.id === id && !l.tried)) return false;
 	remove(id);
 	return true;
 }
+
+/** Gives up a write that the server has refused. */
+export const drop = (id: string): void => remove(id);
 
 async function sendAll(): Promise<void> {
 	if (sending) return;
@@ -61,7 +64,9 @@ async function sendAll(): Promise<void> {
 	let arrived = false;
 	try {
 		for (const letter of storedLetters().filter((l) => !l.problems)) {
-			onTheWire = letter.id;
+			// Taken back while the ones before it were on their way.
+			if (!storedLetters().some((l) => l.id === letter.id)) continue;
+			write({ ...letter, tried: true });
 			const response = await fetch(letter.path, {
 				method: letter.method,
 				headers: { 'content-type': 'application/json' },
@@ -82,7 +87,6 @@ async function sendAll(): Promise<void> {
 		timer = setTimeout(() => void sendAll(), RETRY_AFTER);
 	} finally {
 		sending = false;
-		onTheWire = undefined;
 	}
 	if (arrived) await invalidateAll();
 	if (arrived && storedLetters().some((l) => !l.problems)) void sendAll();

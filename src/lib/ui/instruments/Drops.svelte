@@ -68,7 +68,7 @@
 		aria-valuetext="{drops} drops, {spoken}"
 		aria-keyshortcuts="Space Backspace"
 		data-instrument
-		onpointerdown={(e) => drop(e.timeStamp)}
+		onpointerdown={(e) => e.button === 0 && drop(e.timeStamp)}
 		onkeydown={key}
 	>
 		<svg viewBox="0 0 120 60" class="h-16" aria-hidden="true">

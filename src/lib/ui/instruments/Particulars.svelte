@@ -13,7 +13,26 @@
 		onflip: (flipped: boolean) => void;
 	}
 	let { method, parameter, draft, flipped, onchange, onflip }: Props = $props();
+	/** A standard of 35 PSU, in the unit the scale is read in. */
+	const standard = $derived('display' in method && method.display.unit === 'PSU' ? '35' : '1.0264');
 </script>
+
+{#snippet number(
+	key: 'temperature' | 'standard' | 'standardShown' | 'thinnedMl' | 'withMl',
+	label: string,
+	example: string
+)}
+	<label class="text-sm text-faint">
+		{label}
+		<input
+			class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-base text-ink"
+			inputmode="decimal"
+			placeholder={example}
+			value={draft[key]}
+			oninput={(e) => onchange({ [key]: e.currentTarget.value })}
+		/>
+	</label>
+{/snippet}
 
 <div class="mt-3 flex flex-wrap gap-3">
 	{#if (method.samples?.length ?? 0) > 1}
@@ -52,20 +71,9 @@
 		</label>
 	{/if}
 	{#if method.reads === 'scale-line' && parameter.id === 'salinity'}
-		{#each [['temperature', 'Water, °C', '25'], ['standard', 'Standard holds', '1.0264'], ['standardShown', 'and showed', '1.0264']] as const as [key, label, example] (key)}
-			{#if key !== 'temperature' || method.display.hydrometerC !== undefined}
-				<label class="text-sm text-faint">
-					{label}
-					<input
-						class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-base text-ink"
-						inputmode="decimal"
-						placeholder={example}
-						value={draft[key]}
-						oninput={(e) => onchange({ [key]: e.currentTarget.value })}
-					/>
-				</label>
-			{/if}
-		{/each}
+		{#if method.display.hydrometerC !== undefined}{@render number('temperature', 'Water, °C', '25')}{/if}
+		{@render number('standard', 'Standard holds', standard)}
+		{@render number('standardShown', 'and showed', standard)}
 	{/if}
 </div>
 
@@ -73,18 +81,8 @@
 	<details class="mt-3 text-sm" open={draft.thinnedMl !== '' || draft.withMl !== ''}>
 		<summary class="min-h-8 cursor-pointer text-faint">Thinned with purified water</summary>
 		<div class="flex flex-wrap items-end gap-3">
-			{#each [['thinnedMl', 'mL of the water', '1'], ['withMl', 'with mL of purified', '9']] as const as [key, label, example] (key)}
-				<label class="text-faint">
-					{label}
-					<input
-						class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-base text-ink"
-						inputmode="decimal"
-						placeholder={example}
-						value={draft[key]}
-						oninput={(e) => onchange({ [key]: e.currentTarget.value })}
-					/>
-				</label>
-			{/each}
+			{@render number('thinnedMl', 'mL of the water', '1')}
+			{@render number('withMl', 'with mL of purified', '9')}
 		</div>
 	</details>
 {/if}

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { outbox, takeBack } from '$lib/ui/outbox.svelte';
+	import { drop, outbox } from '$lib/ui/outbox.svelte';
 
 	const refused = $derived(outbox.waiting.filter((l) => l.problems));
 	const onTheWay = $derived(outbox.waiting.filter((l) => !l.problems));
@@ -19,7 +19,7 @@
 					.map((p) => `${p.path} ${p.message}`.trim())
 					.join('; ')}
 			</span>
-			<Button size="xs" color="alternative" onclick={() => takeBack(letter.id)}>Drop it</Button>
+			<Button size="xs" color="alternative" onclick={() => drop(letter.id)}>Drop it</Button>
 		</div>
 	{/each}
 </div>

@@ -117,7 +117,7 @@
 		{parameter}
 		band={source.kind === 'tank' ? data.bands[parameter.id] : undefined}
 		earlier={ofTank(parameter.id)}
-		other={data.latest.find((r) => r.parameter === method.profile.takeAway?.parameter)}
+		other={ofTank(method.profile.takeAway?.parameter)[0]}
 		now={data.now}
 		timeZone={data.system.timeZone}
 		{next}
