@@ -1,4 +1,5 @@
 import type { TSchema } from 'typebox';
+import { BenchRequest, BenchResult, bench } from './bench';
 import { ChartRequest, ChartResult, chart } from './charts';
 import { ReadingRequest, ReadingResult, read } from './methods';
 import { SeawaterRequest, SeawaterResult, seawater } from './seawater';
@@ -51,5 +52,12 @@ export const CALCULATIONS: Calculation[] = [
 		request: SeawaterRequest,
 		result: SeawaterResult,
 		run: seawater
+	},
+	{
+		name: 'bench',
+		title: 'Several tests, one pair of hands: the shortest evening',
+		request: BenchRequest,
+		result: BenchResult,
+		run: bench
 	}
 ];

@@ -6,6 +6,7 @@ export * from './reading';
 export { readingAt } from './scale';
 export * from './schema';
 export * from './shipped';
+export * from './step-seconds';
 export { DEFAULT_DROP_RELATIVE } from './drops';
 export { DEFAULT_DROP_ML } from './syringe';
 export * from './syringe-entry';

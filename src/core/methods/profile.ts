@@ -65,6 +65,10 @@ export const Step = Type.Object(
 		text: Type.String({ maxLength: 300 }),
 		seconds: Type.Optional(Type.Number({ minimum: 0, maximum: 86_400 })),
 		within: Type.Optional(Type.Number({ minimum: 0, maximum: 86_400 })),
+		/** A thing it occupies until the next step, where a keeper has one for several kits: a meter, a filter stand. */
+		uses: Type.Optional(word),
+		/** Titrations: the share of what is expected that may go in quickly, before it goes on drop by drop. */
+		fast: Type.Optional(fraction),
 		caution: Type.Optional(Type.String({ maxLength: 300 }))
 	},
 	exact
@@ -81,6 +85,8 @@ const common = {
 	uncertainty: Type.Optional(Uncertainty),
 	/** The value is what remains after so many times another parameter's answer is taken away. */
 	takeAway: Type.Optional(Type.Object({ parameter: word, times: amount(1000) }, exact)),
+	/** It goes on in the vial in which this parameter was measured just before, with a second titrant. */
+	continues: Type.Optional(word),
 	steps: Type.Optional(Type.Array(Step, { maxItems: 60 })),
 	pack: Type.Optional(
 		Type.Object(

@@ -1,8 +1,5 @@
-import { COVERAGE_95, read, type Method } from '../methods';
+import { COVERAGE_95, handsOf, read, waitOf, type Method } from '../methods';
 import { observeIdeal } from '../simulate';
-
-/** A step without a stated time, s: reach, pour, put down. */
-const STEP_SECONDS = 10;
 
 /** What a method is worth, for comparing kits. */
 export interface MethodSummary {
@@ -23,16 +20,14 @@ export function summarise(method: Method, target: number): MethodSummary {
 		: {};
 	const result = read({ method, reading: observeIdeal(method, target), ...other });
 	const steps = method.steps ?? [];
-	const waiting = (s: { do: string }) => s.do === 'wait' || s.do === 'filter';
-	const sum = (list: typeof steps) => list.reduce((total, s) => total + (s.seconds ?? STEP_SECONDS), 0);
 	return {
 		errorAtTarget:
 			result.ok && result.value.standardUncertainty !== null
 				? COVERAGE_95 * result.value.standardUncertainty
 				: null,
 		step: stepOf(method, target),
-		handsSeconds: sum(steps.filter((s) => !waiting(s))),
-		waitSeconds: sum(steps.filter(waiting)),
+		handsSeconds: steps.reduce((total, s) => total + handsOf(s), 0),
+		waitSeconds: steps.reduce((total, s) => total + waitOf(s), 0),
 		cost: method.pack ? method.pack.price / method.pack.tests : null
 	};
 }

@@ -4,9 +4,10 @@ import { TOXIC, add, draw, rinse, shake, wait } from './steps';
 const press = (seconds = 5) => ({
 	do: 'read' as const,
 	text: 'Wipe the vial, put it in, press, read.',
-	seconds
+	seconds,
+	uses: 'meter'
 });
-const zero = { do: 'read' as const, text: 'Zero the meter with plain sample.', seconds: 20 };
+const zero = { do: 'read' as const, text: 'Zero the meter with plain sample.', seconds: 20, uses: 'meter' };
 
 export const INSTRUMENTS: Method[] = [
 	{

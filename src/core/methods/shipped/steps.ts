@@ -1,5 +1,8 @@
 import type { Step } from '../profile';
 
+/** Share of the expected titrant that goes in quickly: a tank a third lower than expected has not turned by then. */
+const FAST = 0.6;
+
 /** Steps that many methods share, in the keeper's words. */
 export const rinse = (): Step => ({
 	do: 'rinse',
@@ -29,7 +32,8 @@ export const wait = (seconds: number, within: number): Step => ({
 export const titrate = (turns: string, seconds = 90): Step => ({
 	do: 'titrate',
 	text: `Fill the syringe so that the plunger’s edge stands at the full line. Drip and swirl until ${turns} and stays.`,
-	seconds
+	seconds,
+	fast: FAST
 });
 export const drip = (turns: string, seconds = 60): Step => ({
 	do: 'titrate',

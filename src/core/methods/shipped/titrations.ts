@@ -173,6 +173,29 @@ export const TITRATIONS: Method[] = [
 	},
 	{
 		format: 'tevrik.method/1',
+		id: 'mg-same-vial',
+		name: 'Magnesium, on in the calcium vial',
+		parameter: 'magnesium',
+		unit: 'mg/L',
+		reads: 'syringe',
+		syringe: { ...ONE_ML, readAs: 'used' },
+		scale: { kind: 'linear', perMl: metalPerMl(0.375, 5, ATOM.Mg), atZero: 0 },
+		samples: sizes(5),
+		uncertainty: { sampleRelative: 0.015, titrantRelative: 0.012, dropMl: 0.014 },
+		continues: 'calcium',
+		steps: [
+			add('6 drops of neutralizer to the calcium vial', ACID),
+			swirl(5),
+			add('one level spoon of second indicator'),
+			swirl(15),
+			titrate('rose has turned to clear blue again'),
+			readPlunger()
+		],
+		pack: { tests: 60, price: 20 },
+		notes: 'Titrant 0.375 mol/L complexing agent, into a vial whose calcium has just been titrated.'
+	},
+	{
+		format: 'tevrik.method/1',
 		id: 'k-drops-filter',
 		name: 'Potassium, precipitate, filter and drops',
 		parameter: 'potassium',
@@ -189,7 +212,7 @@ export const TITRATIONS: Method[] = [
 			add('10 drops of precipitant', TOXIC),
 			shake(30),
 			{ do: 'wait', text: 'Let the cloud settle.', seconds: 600 },
-			{ do: 'filter', text: 'Pour through the filter and let it run.', seconds: 900 },
+			{ do: 'filter', text: 'Pour through the filter and let it run.', seconds: 900, uses: 'filter stand' },
 			{ do: 'measure', text: 'Take exactly 5 mL of the filtrate.' },
 			drip('yellow has turned to blue', 150)
 		],

@@ -1,0 +1,3 @@
+export * from './bench';
+export * from './from-method';
+export * from './schema';

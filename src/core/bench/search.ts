@@ -1,0 +1,183 @@
+import { SAME, children, emptyPlan, endOf, isWhole, type Plan } from './plan';
+import type { Work } from './work';
+
+/** What the search knows while it works. */
+export interface Progress {
+	best: Plan | undefined;
+	makespan: number;
+	/** No plan ends earlier. */
+	lowerBound: number;
+	proved: boolean;
+	/** Partial plans looked at. */
+	looked: number;
+}
+
+/** How many partial plans are carried side by side while a first good plan is sought. */
+const WIDTHS = [4, 40, 160];
+/** Dead ends remembered, so that memory stays small. */
+const MOST_REMEMBERED = 300_000;
+/** Partial plans between two reports. */
+const REPORT_EVERY = 1000;
+
+/**
+ * The least makespan, then the fewest switches. Beams of growing width find good plans; where they do not meet the lower
+ * bound, branch and bound looks at everything that could be better, leaving out what is dominated by a plan seen before.
+ * A last walk keeps that makespan and looks for fewer switches. Yields now and then; `effort` limits the plans looked at.
+ */
+export function* search(work: Work, effort: number): Generator<Progress, Progress> {
+	const root = emptyPlan(work);
+	const state: Progress = {
+		best: undefined,
+		makespan: Infinity,
+		lowerBound: root.bound,
+		proved: false,
+		looked: 0
+	};
+	const offer = (plan: Plan) => {
+		const end = endOf(work, plan);
+		if (end < state.makespan - SAME || (end <= state.makespan + SAME && plan.switches < state.best!.switches)) {
+			state.best = plan;
+			state.makespan = Math.min(end, state.makespan);
+		}
+	};
+	const met = () => state.makespan <= state.lowerBound + SAME;
+	if (isWhole(work, root)) {
+		offer(root);
+		return { ...state, proved: true };
+	}
+
+	// One test after another is a plan nearly always, and the worst that should ever be given.
+	beam(work, root, 2, state, offer, (a, b) => hops(work, a) - hops(work, b) || a.bound - b.bound);
+	for (const width of WIDTHS) {
+		if (state.looked >= effort) break;
+		beam(work, root, width, state, offer, (a, b) => a.bound - b.bound || a.switches - b.switches);
+		yield state;
+		if (met()) break;
+	}
+	if (!met()) {
+		const finished = yield* depthFirst(work, root, state, offer, effort / 2, (plan) =>
+			plan.bound < state.makespan - SAME ? plan.bound : undefined
+		);
+		if (finished) state.lowerBound = state.makespan;
+	}
+	state.proved = met();
+	if (!state.best) return state;
+
+	const within = (plan: Plan) => plan.bound <= state.makespan + SAME;
+	if (state.looked < effort)
+		beam(work, root, 40, state, offer, (a, b) => hops(work, a) - hops(work, b) || a.bound - b.bound, within);
+	yield state;
+	yield* depthFirst(work, root, state, offer, Math.min(effort, state.looked + effort / 8), (plan) =>
+		within(plan) && hops(work, plan) < state.best!.switches ? hops(work, plan) : undefined
+	);
+	return state;
+}
+
+/** Switches so far and those that must come: every other test that is not over has to be taken up again. */
+function hops(work: Work, plan: Plan): number {
+	let open = 0;
+	for (const [i, test] of work.tests.entries())
+		if (i !== plan.inHand && plan.next[i]! < test.last) open++;
+	return plan.switches + open;
+}
+
+function beam(
+	work: Work,
+	root: Plan,
+	width: number,
+	state: Progress,
+	offer: (plan: Plan) => void,
+	better: (a: Plan, b: Plan) => number,
+	keep: (plan: Plan) => boolean = () => true
+): void {
+	let front = [root];
+	for (let depth = 0; depth < work.tasks.length && front.length; depth++) {
+		const found = front.flatMap((plan) => children(work, plan)).filter(keep);
+		state.looked += found.length;
+		// Of plans that have placed the same tasks the best two stay, so that the beam does not fill with twins.
+		const twins = new Map<string, number>();
+		front = found
+			.sort(better)
+			.filter((plan) => {
+				const key = plan.next.join();
+				const seen = twins.get(key) ?? 0;
+				twins.set(key, seen + 1);
+				return seen < 2;
+			})
+			.slice(0, width);
+	}
+	for (const plan of front) offer(plan);
+}
+
+/** Looks at every plan that `cost` does not rule out (undefined), cheapest first; true where nothing was left out. */
+function* depthFirst(
+	work: Work,
+	root: Plan,
+	state: Progress,
+	offer: (plan: Plan) => void,
+	limit: number,
+	cost: (plan: Plan) => number | undefined
+): Generator<Progress, boolean> {
+	const seen = new Map<string, number[][]>();
+	const stack: Plan[] = [root];
+	let reportAt = state.looked + REPORT_EVERY;
+	while (stack.length) {
+		if (state.looked >= limit) return false;
+		if (state.looked >= reportAt) {
+			reportAt = state.looked + REPORT_EVERY;
+			yield state;
+		}
+		const plan = stack.pop()!;
+		if (cost(plan) === undefined) continue;
+		if (isWhole(work, plan)) {
+			offer(plan);
+			continue;
+		}
+		const found = children(work, plan)
+			.map((child) => ({ child, cost: cost(child) }))
+			.filter((c): c is { child: Plan; cost: number } => c.cost !== undefined)
+			.filter(({ child }) => isNew(work, child, seen));
+		state.looked += found.length + 1;
+		found.sort((a, b) => b.cost - a.cost || b.child.switches - a.child.switches || b.child.bound - a.child.bound);
+		for (const { child } of found) stack.push(child);
+	}
+	return true;
+}
+
+/**
+ * Whether no plan seen before can do all that this one can, as early and with as few switches. Windows that are open, or
+ * tied to ones that are, can still push what was placed: from the first task they touch both plans must have the same order,
+ * and none of its starts be later. Whatever lies before that only says when hands and tests are ready.
+ */
+function isNew(work: Work, plan: Plan, seen: Map<string, number[][]>): boolean {
+	const place = new Int16Array(work.tasks.length).fill(-1);
+	plan.order.forEach((task, i) => (place[task] = i));
+	let from = plan.order.length;
+	for (const [index, test] of work.tests.entries()) {
+		const last = plan.next[index]! - 1;
+		if (last >= test.first && plan.next[index]! < test.last && work.tasks[last]!.gapMost < Infinity)
+			from = Math.min(from, place[last]!);
+	}
+	for (let i = plan.order.length - 1; i >= from; i--) {
+		const task = plan.order[i]!;
+		if (task > work.tests[work.tasks[task]!.test]!.first && work.tasks[task - 1]!.gapMost < Infinity)
+			from = Math.min(from, place[task - 1]!);
+	}
+	const pushed = plan.order.slice(from);
+	const key = `${plan.next.join()}|${pushed.join()}|${plan.who.slice(from).join()}|${plan.inHand}`;
+	const state = [
+		plan.switches,
+		...(plan.free.length > 1 ? plan.free : [plan.free[0]!]),
+		plan.order.length ? plan.start[plan.order.at(-1)!]! : 0,
+		...pushed.map((task) => plan.start[task]!),
+		...work.tests.map((test, i) => {
+			const next = plan.next[i]!;
+			return next > test.first ? plan.start[next - 1]! : 0;
+		})
+	];
+	const before = seen.get(key);
+	if (before?.some((other) => other.every((x, i) => x <= state[i]! + SAME))) return false;
+	if (seen.size >= MOST_REMEMBERED) return true;
+	seen.set(key, [...(before ?? []).filter((other) => !state.every((x, i) => x <= other[i]! + SAME)), state]);
+	return true;
+}
