@@ -20,7 +20,7 @@ const MOST_REMEMBERED = 300_000;
 const REPORT_EVERY = 1000;
 
 /**
- * The least makespan, then the fewest switches. Beams of growing width find good plans; where they do not meet the lower
+ * The least makespan, then the fewest switches, then what is done early. Beams of growing width find good plans; where they do not meet the lower
  * bound, branch and bound looks at everything that could be better, leaving out what is dominated by a plan seen before.
  * A last walk keeps that makespan and looks for fewer switches. Yields now and then; `effort` limits the plans looked at.
  */
@@ -35,7 +35,13 @@ export function* search(work: Work, effort: number): Generator<Progress, Progres
 	};
 	const offer = (plan: Plan) => {
 		const end = endOf(work, plan);
-		if (end < state.makespan - SAME || (end <= state.makespan + SAME && plan.switches < state.best!.switches)) {
+		const best = state.best;
+		const better =
+			!best ||
+			end < state.makespan - SAME ||
+			(end <= state.makespan + SAME &&
+				(plan.switches - best.switches || sumOfStarts(plan) - sumOfStarts(best) + SAME) < 0);
+		if (better) {
 			state.best = plan;
 			state.makespan = Math.min(end, state.makespan);
 		}
@@ -65,7 +71,15 @@ export function* search(work: Work, effort: number): Generator<Progress, Progres
 
 	const within = (plan: Plan) => plan.bound <= state.makespan + SAME;
 	if (state.looked < effort)
-		beam(work, root, 40, state, offer, (a, b) => hops(work, a) - hops(work, b) || a.bound - b.bound, within);
+		beam(
+			work,
+			root,
+			40,
+			state,
+			offer,
+			(a, b) => hops(work, a) - hops(work, b) || sumOfStarts(a) - sumOfStarts(b),
+			within
+		);
 	yield state;
 	yield* depthFirst(work, root, state, offer, Math.min(effort, state.looked + effort / 8), (plan) =>
 		within(plan) && hops(work, plan) < state.best!.switches ? hops(work, plan) : undefined
@@ -80,6 +94,9 @@ function hops(work: Work, plan: Plan): number {
 		if (i !== plan.inHand && plan.next[i]! < test.last) open++;
 	return plan.switches + open;
 }
+
+/** Among equals, hands that are busy early are worth more: something may go wrong later. */
+const sumOfStarts = (plan: Plan): number => plan.order.reduce((sum, task) => sum + plan.start[task]!, 0);
 
 function beam(
 	work: Work,
