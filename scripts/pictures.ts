@@ -23,12 +23,12 @@ const VIEWS: { name: string; path: string; looks: Look[]; after?: (page: Page) =
 	{ name: 'rack', path: 'rack', looks: ['', '-night', '-phone'] },
 	{
 		name: 'bench',
-		path: 'bench?of=alkalinity',
+		path: 'bench/one?of=alkalinity',
 		looks: ['', '-night', '-phone'],
 		after: type('[data-entry]', '.49')
 	},
-	{ name: 'card', path: 'bench?of=nitrate', looks: ['', '-phone'], after: type('[data-entry]', '5-10') },
-	{ name: 'drops', path: 'bench?of=potassium', looks: ['-phone'], after: type('[data-entry]', '41') },
+	{ name: 'card', path: 'bench/one?of=nitrate', looks: ['', '-phone'], after: type('[data-entry]', '5-10') },
+	{ name: 'drops', path: 'bench/one?of=potassium', looks: ['-phone'], after: type('[data-entry]', '41') },
 	{
 		name: 'trends',
 		path: 'trends?of=alkalinity',

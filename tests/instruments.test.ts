@@ -259,7 +259,7 @@ describe('was it misread?', () => {
 describe('the quick line', () => {
 	it('says what it understood, refuses with a sentence, and puts the reading on its instrument', async () => {
 		const page = await device();
-		await keeper.at(page, 'bench');
+		await keeper.at(page, 'bench/one');
 		const said = (words: string) =>
 			page.waitForFunction((w) => document.querySelector('#quick-said')?.textContent?.includes(w), {}, words);
 		await page.type('[data-quick]', 'po4 38 ppb');
@@ -278,10 +278,10 @@ describe('the quick line', () => {
 it('axe finds nothing wrong with instruments and shelf in either theme', async () => {
 	for (const theme of ['paper', 'night'])
 		for (const room of [
-			'bench?of=nitrate',
-			'bench?of=potassium',
-			'bench?of=salinity',
-			'bench?of=phosphate',
+			'bench/one?of=nitrate',
+			'bench/one?of=potassium',
+			'bench/one?of=salinity',
+			'bench/one?of=phosphate',
 			'shelf',
 			'shelf/new'
 		]) {

@@ -15,7 +15,7 @@ beforeAll(async () => {
 afterAll(() => browser?.close());
 
 const device = (viewport: typeof DESK | typeof PHONE = DESK) => newDevice(browser, viewport);
-const bench = (page: Page) => visit(page, `${origin}/s/${system}/bench?of=alkalinity`);
+const bench = (page: Page) => visit(page, `${origin}/s/${system}/bench/one?of=alkalinity`);
 const shown = (page: Page) =>
 	page.$eval('[data-testid=value]', (e) => e.textContent!.replace(/\s+/g, ' ').trim());
 const showing = (page: Page, text: string) =>
@@ -126,8 +126,8 @@ describe('from the syringe to a saved reading', () => {
 		await page.touchscreen.touchMove(box.x + box.width / 2, box.y + box.height * 0.55);
 		await page.touchscreen.touchEnd();
 		await showing(page, '±');
-		for (const room of ['bench', 'rack', 'trends']) {
-			if (room !== 'bench') await visit(page, `${origin}/s/${system}/${room}`);
+		for (const room of ['bench/one', 'rack', 'trends']) {
+			if (room !== 'bench/one') await visit(page, `${origin}/s/${system}/${room}`);
 			expect(await page.evaluate(() => document.documentElement.scrollWidth), room).toBeLessThanOrEqual(390);
 		}
 		await bench(page);
@@ -313,13 +313,13 @@ it('a first tank is made with a form that keeps what was typed and says what is 
 
 it('axe finds nothing wrong in either theme', async () => {
 	for (const theme of ['paper', 'night'])
-		for (const room of ['rack', 'bench', 'trends']) {
+		for (const room of ['rack', 'bench/one', 'trends']) {
 			const page = await device();
 			// Ours to inject: the test's own script is no page content.
 			await page.setBypassCSP(true);
 			await page.setCookie({ name: 'theme', value: theme, url: origin });
 			await visit(page, `${origin}/s/${system}/${room}`);
-			if (room === 'bench') await page.type('[data-entry]', '0.48');
+			if (room === 'bench/one') await page.type('[data-entry]', '0.48');
 			await page.addScriptTag({ content: axe.source });
 			const found = await page.evaluate(async () => {
 				const results = await (window as unknown as { axe: typeof axe }).axe.run();

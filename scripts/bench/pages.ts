@@ -61,7 +61,7 @@ export async function keystroke(browser: Browser, origin: string): Promise<Row> 
 	const page = await browser.newPage();
 	await page.setViewport(DESK);
 	await visit(page, origin);
-	await visit(page, page.url().replace(/rack$/, 'bench?of=alkalinity'));
+	await visit(page, page.url().replace(/rack$/, 'bench/one?of=alkalinity'));
 	const times = await page.evaluate(async () => {
 		const syringe = document.querySelector<SVGElement>('[role=slider]')!;
 		const number = document.querySelector('.answer')!;

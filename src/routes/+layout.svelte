@@ -12,6 +12,9 @@
 	const system = $derived(page.params['system']);
 	const room = $derived(page.url.pathname.split('/')[3] ?? 'rack');
 
+	/** An evening at the bench has the whole screen. */
+	const alone = $derived(room === 'bench' && !!(page.state.run ?? page.url.searchParams.get('run')));
+
 	onMount(() => {
 		// Tests and pictures wait for this: from here on the page answers.
 		document.documentElement.dataset['ready'] = '';
@@ -23,7 +26,7 @@
 	<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3"
 		>To the content</a
 	>
-	<header class="flex items-center gap-3 border-b px-4 py-1">
+	<header class="{alone ? 'hidden' : 'flex'} items-center gap-3 border-b px-4 py-1">
 		<a href="/" class="flex min-h-11 items-center gap-2 text-lg font-semibold tracking-tight">
 			<img src="/icon.svg" alt="" class="size-7" />
 			Tevrik
@@ -45,7 +48,9 @@
 	</header>
 	<Waiting />
 	<div class="flex flex-1">
-		{#if system}<Rooms {system} />{/if}
-		<main id="main" class="min-w-0 flex-1 px-4 pt-3 pb-20 md:pb-4">{@render children()}</main>
+		{#if system && !alone}<Rooms {system} />{/if}
+		<main id="main" class="min-w-0 flex-1 {alone ? '' : 'px-4 pt-3 pb-20 md:pb-4'}">
+			{@render children()}
+		</main>
 	</div>
 </div>

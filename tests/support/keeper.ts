@@ -8,7 +8,7 @@ export function keeperOf(origin: string, tank: string) {
 		at,
 		/** The bench with a method by its name in the list. */
 		async bench(page: Page, name: string): Promise<void> {
-			await at(page, 'bench');
+			await at(page, 'bench/one');
 			await page.evaluate((wanted) => {
 				const list = document.querySelector<HTMLSelectElement>('main select')!;
 				list.value = [...list.options].find((o) => o.text === wanted)!.value;

@@ -41,7 +41,8 @@ function broken(request: BenchRequest, steps: PlannedStep[]): string[] {
 		}
 		for (const other of test.after ?? []) {
 			const last = request.tests.find((t) => t.id === other)!.steps.length - 1;
-			if (at(test.id, 0)!.start < at(other, last)!.end - 1e-6) wrong.push(`${test.id} before ${other} is over`);
+			if (at(test.id, 0)!.start < at(other, last)!.end - 1e-6)
+				wrong.push(`${test.id} before ${other} is over`);
 		}
 	}
 	const starts = (request.order ?? []).map((id) => at(id, 0)!.start);
@@ -107,10 +108,7 @@ function exhaustive(request: BenchRequest): { makespan: number; switches: number
 		const from = before ? before.end + (then?.wait ?? 0) : 0;
 		const to = before && then?.within !== undefined ? from + then.within : best.makespan;
 		for (let start = from; start <= to && start + hands <= best.makespan; start++) {
-			if (
-				(request.people ?? 1) === 1 &&
-				steps.some((s) => s.start < start + hands && start < s.end)
-			)
+			if ((request.people ?? 1) === 1 && steps.some((s) => s.start < start + hands && start < s.end))
 				continue;
 			steps.push({ test: test.id, step: k, start, end: start + hands });
 			place(i + 1);
@@ -210,7 +208,9 @@ describe('bench', () => {
 				expect(result.proved, `${n} tests, seed ${seed}`).toBe(true);
 				if (n === 8) saved += 1 - result.makespan / result.oneAfterAnother;
 			}
-		console.log(`measured: evenings of eight shelf tests: ${Math.round((100 * saved) / RUNS)} % of the time saved`);
+		console.log(
+			`measured: evenings of eight shelf tests: ${Math.round((100 * saved) / RUNS)} % of the time saved`
+		);
 	});
 
 	it('plans the rest without moving what has begun, and names the step that has no time left', () => {
@@ -260,7 +260,12 @@ describe('bench', () => {
 		expect(refused({ tests: [one, one] })).toEqual(['/tests/1/id there are two tests called a']);
 		expect(refused({ tests: [{ ...one, after: ['b'] }] })).toEqual(['/tests/0/after/0 there is no test b']);
 		expect(
-			refused({ tests: [{ ...one, after: ['b'] }, { id: 'b', steps: [step(1)], after: ['a'] }] })
+			refused({
+				tests: [
+					{ ...one, after: ['b'] },
+					{ id: 'b', steps: [step(1)], after: ['a'] }
+				]
+			})
 		).toEqual(['/tests/0/after waits for a test that waits for it']);
 		expect(
 			refused({ tests: [{ id: 'a', steps: [step(1, undefined, ['wheel'])] }], equipment: { wheel: 0 } })

@@ -50,7 +50,8 @@ export function stepsOf(method: Method, thinned?: { sampleMl: number; waterMl: n
 			const waits = { wait: (before?.then?.wait ?? 0) + waitOf(step) };
 			const window = { then: step.within === undefined ? waits : { ...waits, within: step.within } };
 			if (before) Object.assign(before, window, { waitText: step.text });
-			else steps.push({ label: step.text, hands: 0, act: 'wait', reads: false, waitText: step.text, ...window });
+			else
+				steps.push({ label: step.text, hands: 0, act: 'wait', reads: false, waitText: step.text, ...window });
 			continue;
 		}
 		const wait = waitOf(step);

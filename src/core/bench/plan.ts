@@ -148,7 +148,10 @@ function holdersBefore(work: Work, plan: Plan, index: number, task: number): [nu
 		const spare = work.capacity[thing]! - holders(work, plan, thing, index);
 		const last = work.tests
 			.flatMap((t, i) =>
-				i !== index && t.last > t.first && plan.next[i] === t.last && work.tasks[t.last - 1]!.uses.includes(thing)
+				i !== index &&
+				t.last > t.first &&
+				plan.next[i] === t.last &&
+				work.tasks[t.last - 1]!.uses.includes(thing)
 					? [t.last - 1]
 					: []
 			)
@@ -293,8 +296,7 @@ const endOfTask = (work: Work, plan: Plan, task: number): number =>
 function leftOf(work: Work, plan: Plan, index: number): number {
 	let sum = 0;
 	for (let i = plan.next[index]!; i < work.tests[index]!.last; i++)
-		sum +=
-			work.tasks[i]!.hands + (i + 1 < work.tests[index]!.last ? work.tasks[i]!.gapLeast : 0);
+		sum += work.tasks[i]!.hands + (i + 1 < work.tests[index]!.last ? work.tasks[i]!.gapLeast : 0);
 	return sum;
 }
 

@@ -28,7 +28,8 @@ export function restOf(run: Run, effort = 8000): Rest | undefined {
 		const [, index, step] = /^\/tests\/(\d+)\/steps\/(\d+)$/.exec(outcome.problems[0]!.path) ?? [];
 		const test = request.tests[Number(index)];
 		const before = test?.steps[Number(step) - 1];
-		if (!test || !before?.then) throw new Error(`the rest cannot be planned: ${outcome.problems[0]!.message}`);
+		if (!test || !before?.then)
+			throw new Error(`the rest cannot be planned: ${outcome.problems[0]!.message}`);
 		const last = request.done!.find((d) => d.test === test.id && d.step === Number(step) - 1)!;
 		const passed = request.now! - last.end! - before.then.wait;
 		const extra = eased.get(test.id);
@@ -126,7 +127,9 @@ export function momentOf(run: Run, rest: Rest | undefined): Moment {
 			: [];
 	});
 	const ready = left.filter(
-		(turn) => run.tests.find((t) => t.id === turn.test)!.done.length === turn.step && !inHandOf(run, { id: turn.test })
+		(turn) =>
+			run.tests.find((t) => t.id === turn.test)!.done.length === turn.step &&
+			!inHandOf(run, { id: turn.test })
 	);
 	const taken = ready.slice(0, Math.max(0, run.people - held.length));
 	const next = left.find((turn) => !taken.includes(turn));

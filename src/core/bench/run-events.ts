@@ -56,6 +56,8 @@ const Again = event('again', { test: name, spoilt: Type.Boolean() });
 const Add = event('add', { added: RunTest });
 const Drop = event('drop', { test: name });
 const Read = event('read', { test: name, step, taken: TakenReading });
+/** Something said by mistake: as if it had not happened. */
+const Undo = event('undo', { of: id });
 const Finish = event('finish', {});
 
 /** Something that happened at the bench. The list of them is the run: everything else follows from it. */
@@ -69,12 +71,13 @@ export const RunEvent = Type.Unsafe<
 	| Type.Static<typeof Add>
 	| Type.Static<typeof Drop>
 	| Type.Static<typeof Read>
+	| Type.Static<typeof Undo>
 	| Type.Static<typeof Finish>
 >({
 	type: 'object',
 	required: ['kind'],
 	discriminator: { propertyName: 'kind' },
-	oneOf: [Begin, Start, End, Skip, Early, Again, Add, Drop, Read, Finish]
+	oneOf: [Begin, Start, End, Skip, Early, Again, Add, Drop, Read, Undo, Finish]
 });
 export type RunEvent = Type.Static<typeof RunEvent>;
 export type BeginEvent = Type.Static<typeof Begin>;

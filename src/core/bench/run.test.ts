@@ -127,11 +127,19 @@ describe('a run', () => {
 		expect(once.tests.map((t) => t.done.length)).toEqual([1, 1]);
 		expect(runOf([...e.events].reverse(), methodOf)).toEqual(once);
 		expect(runOf([...e.events, ...e.events], methodOf)!.tests).toEqual(once.tests);
+		// Taken back is as if it had not happened.
+		e.say(50, { kind: 'undo', of: 'e00001' });
+		expect(e.run().tests.map((t) => t.done.length)).toEqual([0, 1]);
 	});
 
 	it('gives two pairs of hands a step each', () => {
 		const e = evening([test('ca', 'ca-drops', 1), test('alk', 'alk-drops', 2)], 2);
-		expect(e.moment().hands.map((h) => h.test).sort()).toEqual(['alk', 'ca']);
+		expect(
+			e
+				.moment()
+				.hands.map((h) => h.test)
+				.sort()
+		).toEqual(['alk', 'ca']);
 		e.say(5, { kind: 'start', test: 'alk', step: 0 });
 		expect(e.moment().hands.map((h) => [h.test, h.started])).toEqual([
 			['alk', true],

@@ -1,4 +1,4 @@
-import type { Method } from '../methods';
+import type { Method, Step } from '../methods';
 import { stepsOf, type EveningStep } from './from-method';
 import type { BeginEvent, RunEvent, RunTest, TakenReading } from './run-events';
 
@@ -50,12 +50,19 @@ const SHORT_SHARE = 0.9;
 const SHORT_SECONDS = 1;
 /** A wait cut by less than this share is none: the tolerance leaflets give a minute glass. */
 const EARLY_SHARE = 0.05;
+/** A step that seems to last longer than this many times its usual was not taken up at once. */
+const LONGEST = 2;
 /** Steps that follow at once: after this long the mixture was left standing, s. */
 export const AT_ONCE = 120;
 
 /** The evening that events make, in order of time; what makes no sense where it stands changes nothing. Undefined before it has begun. */
-export function runOf(events: RunEvent[], methodOf: (versionId: string) => Method | undefined): Run | undefined {
-	const inOrder = [...events].sort((a, b) => Date.parse(a.at) - Date.parse(b.at) || a.id.localeCompare(b.id));
+export function runOf(
+	events: RunEvent[],
+	methodOf: (versionId: string) => Method | undefined
+): Run | undefined {
+	const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.of] : [])));
+	const meant = events.filter((e) => e.kind === 'begin' || (e.kind !== 'undo' && !undone.has(e.id)));
+	const inOrder = meant.sort((a, b) => Date.parse(a.at) - Date.parse(b.at) || a.id.localeCompare(b.id));
 	const begin = inOrder.find((e): e is BeginEvent => e.kind === 'begin');
 	if (!begin) return undefined;
 	const running = (test: RunTest): RunningTest[] => {
@@ -80,7 +87,7 @@ export function runOf(events: RunEvent[], methodOf: (versionId: string) => Metho
 		if (event.kind === 'add') {
 			if (!run.tests.some((t) => t.id === event.added.id)) run.tests.push(...running(event.added));
 		} else if (event.kind === 'finish') run.finishedAt = at;
-		else if (event.kind !== 'begin') {
+		else if (event.kind !== 'begin' && event.kind !== 'undo') {
 			const test = run.tests.find((t) => t.id === event.test);
 			if (!test || !happen(run, test, event, at)) continue;
 		}
@@ -89,7 +96,7 @@ export function runOf(events: RunEvent[], methodOf: (versionId: string) => Metho
 	return run;
 }
 
-type TestEvent = Exclude<RunEvent, { kind: 'begin' | 'add' | 'finish' }>;
+type TestEvent = Exclude<RunEvent, { kind: 'begin' | 'add' | 'undo' | 'finish' }>;
 
 /** Changes the run by one event; false where it makes no sense there, as when two devices ended one step. */
 function happen(run: Run, test: RunningTest, event: TestEvent, at: number): boolean {
@@ -139,7 +146,13 @@ function finishStep(run: Run, test: RunningTest, at: number, marks: Mark[]): voi
 	const skipped = marks.length > 0;
 	const opens = window(test)?.opens ?? run.startedAt;
 	const held = inHandOf(run, test)?.since;
-	const start = skipped ? at : Math.min(at, held ?? Math.max(run.lastAt, test.early ? run.lastAt : opens));
+	// Nobody says when they take up a step: it was free to begin from then, and took no longer than it might.
+	const free = Math.max(
+		run.lastAt,
+		test.early ? run.lastAt : opens,
+		at - LONGEST * 1000 * test.steps[step]!.hands
+	);
+	const start = skipped ? at : Math.min(at, held ?? free);
 	if (!skipped) {
 		marks.push(...timingOf(test, start));
 		const seconds = (at - start) / 1000;
@@ -186,14 +199,22 @@ export const isOver = (test: RunningTest): boolean => test.dropped || test.done.
 
 /** A test's steps as they were done, for keeping with its reading. */
 export interface Conduct {
+	act: Step['do'];
 	label: string;
 	start: string;
 	end: string;
 	marks: Mark[];
 }
 
+/** A mark and the step it belongs to. */
+export type StepMark = Mark & Pick<Conduct, 'act' | 'label'>;
+
+export const marksOf = (conduct: Conduct[]): StepMark[] =>
+	conduct.flatMap(({ act, label, marks }) => marks.map((m) => ({ ...m, act, label })));
+
 export const conductOf = (test: RunningTest, done: DoneStep[] = test.done): Conduct[] =>
 	done.map(({ step, start, end, marks }) => ({
+		act: test.steps[step]!.act,
 		label: test.steps[step]!.label,
 		start: new Date(start).toISOString(),
 		end: new Date(end).toISOString(),

@@ -90,8 +90,7 @@ export function* search(work: Work, effort: number): Generator<Progress, Progres
 /** Switches so far and those that must come: every other test that is not over has to be taken up again. */
 function hops(work: Work, plan: Plan): number {
 	let open = 0;
-	for (const [i, test] of work.tests.entries())
-		if (i !== plan.inHand && plan.next[i]! < test.last) open++;
+	for (const [i, test] of work.tests.entries()) if (i !== plan.inHand && plan.next[i]! < test.last) open++;
 	return plan.switches + open;
 }
 
@@ -155,7 +154,9 @@ function* depthFirst(
 			.filter((c): c is { child: Plan; cost: number } => c.cost !== undefined)
 			.filter(({ child }) => isNew(work, child, seen));
 		state.looked += found.length + 1;
-		found.sort((a, b) => b.cost - a.cost || b.child.switches - a.child.switches || b.child.bound - a.child.bound);
+		found.sort(
+			(a, b) => b.cost - a.cost || b.child.switches - a.child.switches || b.child.bound - a.child.bound
+		);
 		for (const { child } of found) stack.push(child);
 	}
 	return true;

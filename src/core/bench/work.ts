@@ -153,9 +153,7 @@ function tasksOf(test: BenchTest, index: number, from: number, things: string[])
 
 /** From the last test of each chain backwards: what has to follow a task at least. */
 function measureTails(work: Work, tests: BenchTest[]): void {
-	const followers = tests.map((t) =>
-		tests.flatMap((other, i) => (other.after?.includes(t.id) ? [i] : []))
-	);
+	const followers = tests.map((t) => tests.flatMap((other, i) => (other.after?.includes(t.id) ? [i] : [])));
 	const measured = new Set<number>();
 	const measure = (index: number): number => {
 		const { first, last } = work.tests[index]!;
@@ -194,7 +192,8 @@ function flawsOf({ tests, equipment, done, order }: BenchRequest): Problem[] {
 	});
 	for (const [i, id] of (order ?? []).entries())
 		if (!known(id)) flaws.push({ path: `/order/${i}`, message: `there is no test ${id}` });
-		else if (order!.indexOf(id) !== i) flaws.push({ path: `/order/${i}`, message: `${id} stands here twice` });
+		else if (order!.indexOf(id) !== i)
+			flaws.push({ path: `/order/${i}`, message: `${id} stands here twice` });
 	if (flaws.length) return flaws;
 	const circle = circleIn(tests, order ?? []);
 	if (circle !== undefined)

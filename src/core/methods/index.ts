@@ -1,5 +1,6 @@
 export * from './check';
 export * from './express';
+export * from './foresight';
 export * from './observe';
 export * from './profile';
 export * from './reading';

@@ -90,14 +90,14 @@ const PLANS: Plan[] = [
 			wobble: 0.12
 		},
 		tests: [
-			{ method: 'alk-syringe-6', ago: 3, everyDays: 5 },
-			{ method: 'ca-syringe-5', ago: 3, everyDays: 15 },
-			{ method: 'mg-syringe-2', ago: 9, everyDays: 28 },
-			{ method: 'k-drops-filter', ago: 24, everyDays: 35 },
-			{ method: 'no3-card', ago: 3, everyDays: 12 },
-			{ method: 'po4-meter', ago: 3, everyDays: 12 },
-			{ method: 'sg-refractometer', ago: 3, everyDays: 7 },
-			{ method: 'ph-pen', ago: 3, everyDays: 10 },
+			{ method: 'alk-syringe-6', ago: 6, everyDays: 5 },
+			{ method: 'ca-syringe-5', ago: 27, everyDays: 15 },
+			{ method: 'mg-syringe-2', ago: 27, everyDays: 28 },
+			{ method: 'k-drops-filter', ago: 33, everyDays: 35 },
+			{ method: 'no3-card', ago: 13, everyDays: 12 },
+			{ method: 'po4-meter', ago: 13, everyDays: 12 },
+			{ method: 'sg-refractometer', ago: 6, everyDays: 7 },
+			{ method: 'ph-pen', ago: 6, everyDays: 10 },
 			{ method: 'thermometer', ago: 3, everyDays: 10 }
 		],
 		others: {

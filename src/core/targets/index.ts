@@ -1,1 +1,2 @@
 export * from './placing';
+export * from './due';

@@ -1,4 +1,5 @@
 import Type from 'typebox';
+import type { StepMark } from '../../core/bench';
 import { RawReading, type Qualifier } from '../../core/methods';
 
 const exact = { additionalProperties: false } as const;
@@ -14,7 +15,9 @@ export const SaveReading = Type.Object(
 		sampleSize: Type.Optional(Type.String({ maxLength: 40 })),
 		reading: RawReading,
 		/** The reading of the same water that a by-difference method takes away. */
-		takenAwayId: Type.Optional(id)
+		takenAwayId: Type.Optional(id),
+		/** The evening at the bench it was read in. */
+		runId: Type.Optional(id)
 	},
 	exact
 );
@@ -42,4 +45,6 @@ export interface Reading {
 	raw: RawReading;
 	revision: number;
 	voided: boolean;
+	/** What was done otherwise than the method says, where it was read in an evening that was run. */
+	marks: StepMark[] | null;
 }

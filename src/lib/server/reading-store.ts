@@ -1,18 +1,17 @@
 import { error } from '@sveltejs/kit';
 import { and, desc, eq, gte, lte, sql, type Placeholder, type SQL } from 'drizzle-orm';
+import { marksOf } from '../../core/bench';
 import { reading as readingOf } from '../../core/calculations';
 import { READING_VERSION, expressedIn, type Measured } from '../../core/methods';
 import { bad, good, type Outcome } from '../../core/problems';
 import { parameterOf } from '../../core/quantities';
 import type { Reading, SaveReading } from '../api/readings';
 import { mayUse, type Asker } from './asker';
-import { now } from './clock';
+import { CLOCK_SLACK, now } from './clock';
 import { DUPLICATE, database, errnoOf, type Connection, type Database } from './db/connection';
 import { methodVersion, reading, revision, sample, source } from './db/schema';
 import { methodVersionFor } from './method-store';
-
-/** A phone's clock may run ahead of the server's by this much, ms. */
-const CLOCK_SLACK = 10 * 60_000;
+import { conductFor } from './run-store';
 
 /**
  * Saves a reading under the client's id; the value is computed here. Sending it again changes nothing and answers the
@@ -44,6 +43,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 		...(sent.sampleSize === undefined ? {} : { sample: sent.sampleSize })
 	});
 	if (!result.ok) return result;
+	const conduct = sent.runId === undefined ? undefined : await conductFor(asker, sent.runId, id);
 
 	try {
 		await db.transaction(async (tx) => {
@@ -60,7 +60,10 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 				sourceId: from.id,
 				parameter: method.parameter,
 				takenAt,
-				revision: 1
+				revision: 1,
+				runId: sent.runId ?? null,
+				conduct: conduct ?? null,
+				marks: conduct ? marksOf(conduct) : null
 			});
 			await tx.insert(revision).values({
 				readingId: id,
@@ -193,6 +196,7 @@ const columns = {
 	high: revision.high,
 	raw: revision.raw,
 	voided: revision.voided,
+	marks: reading.marks,
 	methodId: methodVersion.methodId,
 	methodName: methodVersion.name,
 	unit: revision.unit

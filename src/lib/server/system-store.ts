@@ -10,7 +10,13 @@ import { band, membership, source, system } from './db/schema';
 /** The asker's tanks, in the order they were made. */
 export async function systemsOf(asker: Asker) {
 	return database()
-		.select({ id: system.id, name: system.name, timeZone: system.timeZone, netVolumeL: system.netVolumeL })
+		.select({
+			id: system.id,
+			name: system.name,
+			timeZone: system.timeZone,
+			netVolumeL: system.netVolumeL,
+			phase: system.phase
+		})
 		.from(system)
 		.innerJoin(membership, eq(membership.systemId, system.id))
 		.where(eq(membership.userId, asker.userId))

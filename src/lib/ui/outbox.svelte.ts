@@ -9,6 +9,8 @@ export interface Letter {
 	body: unknown;
 	/** What it is, for the person who waits: "Alkalinity 8.1 ± 0.3 dKH". */
 	about: string;
+	/** The page that waits for it needs nothing new from the server when it has arrived. */
+	quiet?: boolean;
 	/** It was sent at least once: the server may have it even if no answer came. */
 	tried?: boolean;
 	/** What the server found wrong with it; it waits for a decision then. */
@@ -74,7 +76,7 @@ async function sendAll(): Promise<void> {
 			});
 			if (response.ok) {
 				remove(letter.id);
-				arrived = true;
+				arrived ||= !letter.quiet;
 			} else if (response.status < 500) {
 				const said = (await response.json().catch(() => ({}))) as { problems?: Problem[]; message?: string };
 				write({
@@ -89,7 +91,7 @@ async function sendAll(): Promise<void> {
 		sending = false;
 	}
 	if (arrived) await invalidateAll();
-	if (arrived && storedLetters().some((l) => !l.problems)) void sendAll();
+	if (storedLetters().some((l) => !l.problems && !l.tried)) void sendAll();
 }
 
 /** One key a letter, so that two tabs do not overwrite each other's. */

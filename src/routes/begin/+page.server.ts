@@ -27,7 +27,7 @@ export const actions: Actions = {
 		});
 		const made = sent.ok ? await createSystem(locals.asker, sent.value) : sent;
 		if (!made.ok) return fail(422, { typed, problems: made.problems });
-		redirect(303, `/s/${made.value.id}/bench?of=alkalinity`);
+		redirect(303, `/s/${made.value.id}/bench/one?of=alkalinity`);
 	},
 	demo: async () => {
 		if (await isEmpty()) await loadDemo();

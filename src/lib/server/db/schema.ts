@@ -12,6 +12,8 @@ import {
 	unique,
 	varchar
 } from 'drizzle-orm/mysql-core';
+import type { Conduct, RunEvent, StepMark } from '../../../core/bench';
+import type { Phase } from '../../../core/targets';
 import type { Measured, Method, Qualifier, RawReading } from '../../../core/methods';
 
 /** Ids are made by whoever creates the thing (UUID v7), so that a repeated send is recognised. */
@@ -30,7 +32,7 @@ export const system = mysqlTable('system', {
 	id: id('id').primaryKey(),
 	name: varchar('name', { length: 120 }).notNull(),
 	netVolumeL: double('net_volume_l').notNull(),
-	phase: varchar('phase', { length: 20 }).$type<'new' | 'cycling' | 'young' | 'settled'>().notNull(),
+	phase: varchar('phase', { length: 20 }).$type<Phase>().notNull(),
 	timeZone: varchar('time_zone', { length: 60 }).notNull(),
 	school: varchar('school', { length: 40 }).notNull(),
 	createdAt: instant('created_at').notNull()
@@ -139,6 +141,43 @@ export const band = mysqlTable(
 	(t) => [primaryKey({ columns: [t.systemId, t.parameter] })]
 );
 
+/** An evening at the bench with one water; what it is follows from its events. */
+export const run = mysqlTable(
+	'run',
+	{
+		id: id('id').primaryKey(),
+		systemId: id('system_id')
+			.notNull()
+			.references(() => system.id),
+		sourceId: id('source_id')
+			.notNull()
+			.references(() => source.id),
+		byUserId: id('by_user_id')
+			.notNull()
+			.references(() => user.id),
+		startedAt: instant('started_at').notNull(),
+		finishedAt: instant('finished_at')
+	},
+	(t) => [index('run_of_system').on(t.systemId, t.startedAt)]
+);
+
+/** Something that happened at the bench, in the order in which it reached the server. */
+export const runEvent = mysqlTable(
+	'run_event',
+	{
+		id: id('id').primaryKey(),
+		runId: id('run_id')
+			.notNull()
+			.references(() => run.id),
+		seq: int('seq').notNull(),
+		byUserId: id('by_user_id')
+			.notNull()
+			.references(() => user.id),
+		body: json('body').$type<RunEvent>().notNull()
+	},
+	(t) => [unique('event_of_run').on(t.runId, t.seq)]
+);
+
 /** One answer; what it says stands in its newest revision. */
 export const reading = mysqlTable(
 	'reading',
@@ -157,7 +196,11 @@ export const reading = mysqlTable(
 		parameter: varchar('parameter', { length: 40 }).notNull(),
 		takenAt: instant('taken_at').notNull(),
 		/** Which revision counts. */
-		revision: int('revision').notNull()
+		revision: int('revision').notNull(),
+		/** The evening it was read in, how it was done step by step, and what was done otherwise than the method says. */
+		runId: id('run_id').references(() => run.id),
+		conduct: json('conduct').$type<Conduct[]>(),
+		marks: json('marks').$type<StepMark[]>()
 	},
 	(t) => [
 		index('span_of_source').on(t.sourceId, t.parameter, t.takenAt, t.id),

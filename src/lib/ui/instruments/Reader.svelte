@@ -14,10 +14,10 @@
 		type SyringeReading
 	} from '$core/methods';
 	import type { Outcome } from '$core/problems';
-	import { convert, formatUnit, isQuantity, type Parameter } from '$core/quantities';
+	import { formatUnit, type Parameter } from '$core/quantities';
 	import { questions } from '$core/slips';
 	import { placeInBand, type Band } from '$core/targets';
-	import { changeBetween, expectation } from '$core/trend';
+	import { changeBetween } from '$core/trend';
 	import type { Reading, SaveReading } from '$lib/api/readings';
 	import { bandScale } from '$lib/ui/band-scale';
 	import { currentTime } from '$lib/ui/clock';
@@ -29,6 +29,7 @@
 	import BandRule from './BandRule.svelte';
 	import Budget from './Budget.svelte';
 	import { freshDraft, readingOf, type Draft } from './draft-reading';
+	import { expectedFor } from './expected';
 	import Drops from './Drops.svelte';
 	import Meter from './Meter.svelte';
 	import Particulars from './Particulars.svelte';
@@ -56,6 +57,10 @@
 		next: { name: string; href: string } | undefined;
 		/** What a quick line understood, to begin with. */
 		begin?: Partial<Draft> | undefined;
+		/** Takes the reading instead of saving it: an evening keeps its results itself. */
+		onkeep?: ((taken: Pick<SaveReading, 'reading' | 'sampleSize' | 'takenAwayId'>) => void) | undefined;
+		/** Under which name the draft is kept, where it belongs to more than this method and water. */
+		draftKey?: string | undefined;
 	}
 	let {
 		method,
@@ -70,12 +75,14 @@
 		now,
 		timeZone,
 		next,
-		begin
+		begin,
+		onkeep,
+		draftKey
 	}: Props = $props();
 
 	// The parent makes this component anew for another method or water, so first values are the right ones.
 	// svelte-ignore state_referenced_locally
-	const draftName = `${systemId}.${sourceId}.${versionId}`;
+	const draftName = draftKey ?? `${systemId}.${sourceId}.${versionId}`;
 	// svelte-ignore state_referenced_locally
 	const fresh = freshDraft(method);
 	let draft = $state({ ...fresh });
@@ -104,25 +111,9 @@
 	}
 
 	const seen = $derived(readingOf(method, draft));
-	const expected: Expected | undefined = $derived.by(() => {
-		const known = earlier
-			.filter((r) => r.value !== null && r.standardUncertainty !== null)
-			.map((r) => ({
-				at: Date.parse(r.takenAt),
-				value: r.value!,
-				standardUncertainty: r.standardUncertainty!
-			}));
-		const there = expectation(known, Date.parse(now));
-		if (!there || !isQuantity(parameter.id) || method.unit === parameter.unit) return there;
-		const to = (value: number) => {
-			const result = convert({ quantity: parameter.id, value, from: parameter.unit, to: method.unit });
-			return result.ok ? result.value.value : NaN;
-		};
-		const spread = Math.abs(to(there.mean + there.standardDeviation) - to(there.mean));
-		return Number.isFinite(spread) && spread > 0
-			? { mean: to(there.mean), standardDeviation: spread }
-			: undefined;
-	});
+	const expected: Expected | undefined = $derived(
+		expectedFor(method, parameter.id, parameter.unit, earlier, now)
+	);
 	const request: ReadingRequest | undefined = $derived(
 		seen?.ok
 			? {
@@ -226,6 +217,16 @@
 			field?.focus();
 			return;
 		}
+		const taken = {
+			...(method.samples ? { sampleSize: draft.sampleSize } : {}),
+			reading: request.reading,
+			...(method.takeAway && other ? { takenAwayId: other.id } : {})
+		};
+		if (onkeep) {
+			keepDraft(draftName, undefined);
+			onkeep(taken);
+			return;
+		}
 		const id = uuid();
 		const letterId = uuid();
 		const about = `${parameter.title} ${inWords(own, parameter.unit)}`;
@@ -234,9 +235,7 @@
 			sampleId: uuid(),
 			takenAt: currentTime(now).toISOString(),
 			methodVersionId: versionId,
-			...(method.samples ? { sampleSize: draft.sampleSize } : {}),
-			reading: request.reading,
-			...(method.takeAway && other ? { takenAwayId: other.id } : {})
+			...taken
 		};
 		post({ id: letterId, path: `/api/v1/readings/${id}`, method: 'PUT', body, about });
 		saved = { id, letterId, words: about, undone: false };
@@ -392,7 +391,7 @@
 				type="submit"
 				class="min-h-14 px-6 text-lg"
 				color={asked.length ? 'alternative' : 'primary'}
-				disabled={!result}>{asked.length ? 'Save as it is' : 'Save'}</Button
+				disabled={!result}>{onkeep ? 'Done' : 'Save'}{asked.length ? ' as it is' : ''}</Button
 			>
 		</div>
 		<p

@@ -154,7 +154,7 @@
 						size="sm"
 						class="min-h-11"
 						color={last ? 'alternative' : 'primary'}
-						href="/s/{data.system.id}/bench?of={parameter.id}"
+						href="/s/{data.system.id}/bench/one?of={parameter.id}"
 						aria-label="Measure {parameter.title.toLowerCase()}">Measure</Button
 					>
 				</li>

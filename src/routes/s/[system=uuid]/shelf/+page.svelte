@@ -182,7 +182,7 @@
 	{/each}
 {/snippet}
 {#snippet actions(row: (typeof rows)[number])}
-	<a class="act" href="/s/{data.system.id}/bench?of={row.profile.parameter}&with={row.id}">Use</a>
+	<a class="act" href="/s/{data.system.id}/bench/one?of={row.profile.parameter}&with={row.id}">Use</a>
 	{#if row.own}<a class="act" href="/s/{data.system.id}/shelf/{row.id}">Change</a>{/if}
 	<a class="act" href="/s/{data.system.id}/shelf/new?from={row.id}">Copy</a>
 	<a class="act" href="/api/v1/methods/{row.id}" download>File</a>

@@ -1,0 +1,71 @@
+/** Phases of a tank: being filled, its bacteria growing, its first months, settled. */
+export type Phase = 'new' | 'cycling' | 'young' | 'settled';
+
+const DAY = 86_400_000;
+
+/**
+ * Days between tests by phase and parameter. Practice: daily to every other day for the nitrogen chain while cycling;
+ * alkalinity and calcium weekly or more in the first months; later alkalinity every one or two weeks, calcium and
+ * magnesium monthly, nutrients every two to four weeks.
+ */
+export const ROUTINE: Record<Phase, Record<string, number>> = {
+	new: { salinity: 3, temperature: 3, ph: 7, alkalinity: 7, calcium: 14, magnesium: 14 },
+	cycling: { ammonia: 2, nitrite: 2, nitrate: 4, salinity: 7, temperature: 7, ph: 7, alkalinity: 14 },
+	young: {
+		alkalinity: 5,
+		calcium: 7,
+		magnesium: 14,
+		nitrate: 7,
+		phosphate: 7,
+		salinity: 7,
+		temperature: 7,
+		ph: 14,
+		potassium: 28
+	},
+	settled: {
+		alkalinity: 7,
+		calcium: 28,
+		magnesium: 28,
+		nitrate: 14,
+		phosphate: 14,
+		potassium: 35,
+		salinity: 7,
+		temperature: 14,
+		ph: 14
+	}
+};
+
+/** An evening takes along what would be due within this share of its interval: fewer evenings, hardly more tests. */
+const TAKE_ALONG = 0.2;
+
+export interface DueTest {
+	parameter: string;
+	/** When it is due; in the past where it is overdue. */
+	at: Date;
+	/** Whether it belongs to an evening held now. */
+	now: boolean;
+	why: string;
+}
+
+/**
+ * When each test is next due by the routine of the tank's phase, the most overdue first. `last` holds the newest test of
+ * every parameter the keeper measures; parameters outside the routine, or never measured, are not asked for.
+ */
+export function dueByRoutine(phase: Phase, last: Record<string, Date>, now: Date): DueTest[] {
+	return Object.entries(last)
+		.flatMap(([parameter, at]): DueTest[] => {
+			const days = ROUTINE[phase][parameter];
+			if (days === undefined) return [];
+			const due = new Date(at.getTime() + days * DAY);
+			const ago = Math.floor((now.getTime() - at.getTime()) / DAY);
+			return [
+				{
+					parameter,
+					at: due,
+					now: due.getTime() - now.getTime() <= TAKE_ALONG * days * DAY,
+					why: `last ${ago === 0 ? 'today' : ago === 1 ? 'yesterday' : `${ago} days ago`}; every ${days} days`
+				}
+			];
+		})
+		.sort((a, b) => a.at.getTime() - b.at.getTime());
+}

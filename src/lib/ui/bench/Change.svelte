@@ -1,0 +1,141 @@
+<script lang="ts">
+	/** Changes an evening that runs: another test now, a wait cut, a step left out, a vial begun anew, a test added. */
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { inHandOf, isOver, window as windowOf, type Moment, type Run, type RunningTest } from '$core/bench';
+	import { PARAMETERS } from '$core/quantities';
+	import { minutesAndSeconds, type Choice } from './evening';
+	import type { RunLog } from './run-log.svelte';
+
+	interface Props {
+		run: Run;
+		moment: Moment | undefined;
+		titles: Record<string, string>;
+		vials: Record<string, number | undefined>;
+		at: number;
+		methods: Choice[];
+		say: (happening: Parameters<RunLog['say']>[0]) => unknown;
+		onadd: (method: Choice) => void;
+		onclose: () => void;
+		onfinish: () => void;
+	}
+	let { run, moment, titles, vials, at, methods, say, onadd, onclose, onfinish }: Props = $props();
+
+	const nextOf = (test: RunningTest) => test.steps[test.done.length];
+	const isCurrent = (test: RunningTest) => moment?.hands.some((h) => h.test === test.id) ?? false;
+	function stateOf(test: RunningTest): string {
+		if (test.dropped) return 'left out';
+		if (isOver(test)) return test.taken ? 'read' : 'over';
+		const span = windowOf(test);
+		if (inHandOf(run, test)) return 'in hand';
+		if (!span) return 'not begun';
+		if (at < span.opens) return `stands ${minutesAndSeconds(span.opens - at)} more`;
+		return span.closes !== undefined && at > span.closes
+			? `late by ${minutesAndSeconds(at - span.closes)}`
+			: 'ready';
+	}
+	const groups = $derived(
+		PARAMETERS.map((p) => ({
+			title: p.title,
+			methods: methods.filter((m) => m.profile.parameter === p.id)
+		})).filter((g) => g.methods.length)
+	);
+</script>
+
+<section class="change" aria-label="Change the evening">
+	<div class="flex items-center gap-3">
+		<h2 class="text-xl">Change the evening</h2>
+		<Button class="ms-auto min-h-14 px-6" onclick={onclose}>Back to the step</Button>
+	</div>
+	<ul class="mt-2 divide-y border-y">
+		{#each run.tests as test (test.id)}
+			{@const next = nextOf(test)}
+			<li class="py-2">
+				<p>
+					<strong>{titles[test.id]}</strong>{vials[test.id] === undefined ? '' : `, vial ${vials[test.id]}`}
+					<span class="text-faint"
+						>· {stateOf(test)}{next && !isOver(test) ? `; next: ${next.label}` : ''}</span
+					>
+				</p>
+				<div class="mt-1 flex flex-wrap gap-2">
+					{#if !isOver(test)}
+						{#if !isCurrent(test)}
+							<Button
+								size="sm"
+								color="alternative"
+								class="min-h-11"
+								onclick={() => {
+									const span = windowOf(test);
+									if (span && at < span.opens) say({ kind: 'early', test: test.id, step: test.done.length });
+									say({ kind: 'start', test: test.id, step: test.done.length });
+									onclose();
+								}}>{(windowOf(test)?.opens ?? 0) > at ? 'Cut the wait, now' : 'Do this now'}</Button
+							>
+						{/if}
+						<Button
+							size="sm"
+							color="alternative"
+							class="min-h-11"
+							onclick={() => say({ kind: 'skip', test: test.id, step: test.done.length })}
+							>Skip this step</Button
+						>
+					{/if}
+					{#if test.done.length}
+						<Button
+							size="sm"
+							color="alternative"
+							class="min-h-11"
+							onclick={() => say({ kind: 'again', test: test.id, spoilt: !test.taken })}
+							>{test.taken ? 'Repeat it, keep both' : 'Vial spoilt: begin again'}</Button
+						>
+					{/if}
+					{#if !isOver(test)}
+						<Button
+							size="sm"
+							color="alternative"
+							class="min-h-11"
+							onclick={() => say({ kind: 'drop', test: test.id })}>Leave it out</Button
+						>
+					{:else if test.dropped}
+						<Button
+							size="sm"
+							color="alternative"
+							class="min-h-11"
+							onclick={() => say({ kind: 'again', test: test.id, spoilt: true })}>Take it in again</Button
+						>
+					{/if}
+				</div>
+			</li>
+		{/each}
+	</ul>
+	<div class="mt-3 flex flex-wrap items-end gap-3">
+		<label class="text-sm text-faint">
+			Add a test
+			<select
+				class="block min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+				value=""
+				onchange={(e) => {
+					const chosen = methods.find((m) => m.id === e.currentTarget.value);
+					e.currentTarget.value = '';
+					if (chosen) onadd(chosen);
+				}}
+			>
+				<option value="">choose…</option>
+				{#each groups as group (group.title)}
+					<optgroup label={group.title}>
+						{#each group.methods as m (m.id)}<option value={m.id}>{m.profile.name}</option>{/each}
+					</optgroup>
+				{/each}
+			</select>
+		</label>
+		<Button color="alternative" class="ms-auto min-h-11" onclick={onfinish}>End the evening here</Button>
+	</div>
+</section>
+
+<style>
+	.change {
+		padding: 1rem;
+		max-width: 60rem;
+		width: 100%;
+		margin-inline: auto;
+	}
+</style>

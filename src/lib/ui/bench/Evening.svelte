@@ -1,0 +1,413 @@
+<script lang="ts">
+	/** Plans an evening: which water, which tests, in which order, and what that saves. */
+	import { onMount } from 'svelte';
+	import { v7 as uuid } from 'uuid';
+	import { pushState } from '$app/navigation';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { stepsOf, type BenchResult } from '$core/bench';
+	import type { Method } from '$core/methods';
+	import { PARAMETERS } from '$core/quantities';
+	import type { DueTest } from '$core/targets';
+	import type { Pack } from '$lib/api/methods';
+	import type { Reading } from '$lib/api/readings';
+	import type { RunRecord } from '$lib/api/runs';
+	import { currentTime } from '$lib/ui/clock';
+	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import { clockTime, inMinutes, requestOf, symbolOf, testsOf, titlesOf, type Choice } from './evening';
+	import LayOut from './LayOut.svelte';
+	import { openPlanner, type Planner } from './planner';
+	import { beginRun } from './run-log.svelte';
+	import Strip from './Strip.svelte';
+
+	interface Props {
+		system: { id: string; name: string; timeZone: string };
+		sources: { id: string; kind: string; name: string }[];
+		methods: (Choice & { own?: boolean })[];
+		latest: Reading[];
+		packs: Pack[];
+		due: (Omit<DueTest, 'at'> & { at: string })[];
+		open: RunRecord | null;
+		now: string;
+	}
+	let { system, sources, methods, latest, packs, due, open, now }: Props = $props();
+
+	/** What a keeper chose, kept on the device until it begins. */
+	interface Wish {
+		methods: string[];
+		order: string[];
+		people: number;
+		save: 'each' | 'together';
+	}
+	// The page makes this component anew for another tank.
+	// svelte-ignore state_referenced_locally
+	const draftName = `evening.${system.id}`;
+	const usual = (parameter: string): Choice | undefined =>
+		methods.find((m) => m.id === latest.find((r) => r.parameter === parameter)?.methodId) ??
+		methods.find((m) => m.profile.parameter === parameter);
+	// svelte-ignore state_referenced_locally
+	const dueNow = due.filter((d) => d.now).flatMap((d) => usual(d.parameter)?.id ?? []);
+	let wish: Wish = $state({ methods: dueNow, order: [], people: 1, save: 'together' });
+	// svelte-ignore state_referenced_locally
+	let sourceId = $state(sources[0]!.id);
+	let planner: Planner | undefined;
+	let plan: BenchResult | undefined = $state.raw();
+	let freePlan: BenchResult | undefined = $state.raw();
+	let problem: string | undefined = $state();
+	let working = $state(false);
+
+	onMount(() => {
+		const kept = readDraft<Wish>(draftName);
+		if (kept)
+			wish = { ...wish, ...kept, methods: kept.methods.filter((id) => methods.some((m) => m.id === id)) };
+		planner = openPlanner();
+		void think();
+		return () => planner?.close();
+	});
+
+	const chosen = $derived(
+		wish.methods.flatMap((id) => {
+			const choice = methods.find((m) => m.id === id);
+			return choice ? [{ choice }] : [];
+		})
+	);
+	const tests = $derived(testsOf(chosen, packs));
+	const methodOf = (versionId: string): Method => methods.find((m) => m.versionId === versionId)!.profile;
+	const titles = $derived(titlesOf(tests.map((t) => ({ id: t.id, profile: methodOf(t.methodVersionId) }))));
+	/** The wanted order names methods; plans name tests. */
+	const testOfMethod = (methodId: string) =>
+		tests.find((t) => methods.find((m) => m.id === methodId)?.versionId === t.methodVersionId);
+	const methodIdOf = (testId: string) => {
+		const { methodVersionId } = tests.find((t) => t.id === testId)!;
+		return methods.find((m) => m.versionId === methodVersionId)!.id;
+	};
+	const order = $derived(wish.order.flatMap((id) => testOfMethod(id)?.id ?? []));
+	const inTurn = $derived.by(() => {
+		const first = (id: string) => plan?.steps.find((s) => s.test === id)?.start ?? 0;
+		return [...tests].sort((a, b) => first(a.id) - first(b.id));
+	});
+	const saved = $derived(plan ? plan.oneAfterAnother - plan.makespan : 0);
+	const price = $derived(plan && freePlan ? plan.makespan - freePlan.makespan : 0);
+	const startedAt = $derived(Math.ceil(Date.parse(now) / 60_000) * 60_000);
+	const others = $derived(
+		PARAMETERS.map((p) => ({
+			title: p.title,
+			methods: methods.filter((m) => m.profile.parameter === p.id && !wish.methods.includes(m.id))
+		})).filter((g) => g.methods.length)
+	);
+	const nextDue = $derived(due.find((d) => !d.now));
+
+	async function think() {
+		const wanted = tests;
+		plan = wanted.length ? plan : undefined;
+		problem = undefined;
+		if (!planner || !wanted.length) return;
+		working = true;
+		const free = requestOf(wanted, methodOf, wish.people, []);
+		const asked = order.length > 1 ? [free, requestOf(wanted, methodOf, wish.people, order)] : [free];
+		const outcomes = await planner.plan(asked, (best) => {
+			if (asked.length === 1) plan = best;
+		});
+		if (!outcomes) return;
+		working = false;
+		const [first, forced] = outcomes;
+		freePlan = first?.ok ? first.value : undefined;
+		const shown = forced ?? first;
+		if (shown?.ok) plan = shown.value;
+		else {
+			plan = freePlan;
+			problem = shown?.problems[0]?.message;
+			wish.order = [];
+		}
+	}
+	function change(part: Partial<Wish>) {
+		wish = { ...wish, ...part };
+		keepDraft(draftName, wish);
+		void think();
+	}
+	const without = (id: string) =>
+		change({ methods: wish.methods.filter((m) => m !== id), order: wish.order.filter((m) => m !== id) });
+	const replace = (id: string, by: string) =>
+		change({
+			methods: wish.methods.map((m) => (m === id ? by : m)),
+			order: wish.order.map((m) => (m === id ? by : m))
+		});
+
+	/** Puts a test before another, or last. */
+	function put(test: string, before: string | undefined) {
+		const now = inTurn.map((t) => t.id).filter((id) => id !== test);
+		now.splice(before === undefined ? now.length : now.indexOf(before), 0, test);
+		change({ order: now.map(methodIdOf) });
+	}
+	function shift(test: string, by: -1 | 1) {
+		const ids = inTurn.map((t) => t.id);
+		const to = ids.indexOf(test) + by;
+		put(test, by < 0 ? ids[to] : ids[to + 1]);
+	}
+
+	function begin() {
+		const id = uuid();
+		const methodsKept = Object.fromEntries(
+			tests.map((t) => [t.methodVersionId, methodOf(t.methodVersionId)])
+		);
+		beginRun(
+			id,
+			{ systemId: system.id, sourceId, methods: methodsKept },
+			{
+				id: uuid(),
+				at: currentTime(now).toISOString(),
+				kind: 'begin',
+				tests: $state.snapshot(tests) as typeof tests,
+				people: wish.people,
+				order: [...order],
+				save: wish.save
+			}
+		);
+		keepDraft(draftName, undefined);
+		pushState(`?run=${id}`, { run: id });
+	}
+</script>
+
+<div class="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+	<h1 class="me-auto">An evening at the bench</h1>
+	{#if open}
+		<Button class="min-h-11" href="?run={open.id}" data-sveltekit-reload>
+			Go on with the one begun at {clockTime(Date.parse(open.startedAt), system.timeZone)}
+		</Button>
+	{/if}
+	<a class="flex min-h-11 items-center text-plum underline" href="/s/{system.id}/bench/one"
+		>One reading only</a
+	>
+</div>
+
+<div class="evening">
+	<section class="tests" aria-label="Tests">
+		<div class="mb-2 grid grid-cols-2 gap-2 text-sm text-faint">
+			<label>
+				Water
+				<select class="field" bind:value={sourceId}>
+					{#each sources as s (s.id)}
+						<option value={s.id}>{s.name}{s.kind === 'tank' ? '' : `, ${s.kind}`}</option>
+					{/each}
+				</select>
+			</label>
+			<label>
+				Hands
+				<select
+					class="field"
+					value={wish.people}
+					onchange={(e) => change({ people: Number(e.currentTarget.value) })}
+				>
+					<option value={1}>one pair</option>
+					<option value={2}>two pairs</option>
+				</select>
+			</label>
+		</div>
+		<ol class="divide-y border-y">
+			{#each inTurn as test, i (test.id)}
+				{@const id = methodIdOf(test.id)}
+				{@const profile = methodOf(test.methodVersionId)}
+				{@const why = due.find((d) => d.parameter === profile.parameter)}
+				{@const start = plan?.steps.find((s) => s.test === test.id)?.start}
+				<li class="flex items-center gap-1 py-1" data-test={profile.id}>
+					<label class="flex min-h-11 min-w-0 flex-1 items-center gap-2">
+						<input
+							type="checkbox"
+							class="size-5 rounded accent-plum"
+							checked
+							aria-label="{titles[test.id]}, leave out"
+							onchange={() => without(id)}
+						/>
+						<span class="min-w-0">
+							<span class="font-medium">{titles[test.id]}</span>
+							<span class="block truncate text-sm text-faint">
+								{#if start !== undefined}<span class="figure"
+										>{clockTime(startedAt + start * 1000, system.timeZone)}</span
+									> ·{/if}
+								{why ? (why.now ? `due: ${why.why}` : why.why) : 'not tested here yet'}
+							</span>
+						</span>
+					</label>
+					{#if methods.filter((m) => m.profile.parameter === profile.parameter).length > 1}
+						<select
+							class="method"
+							aria-label="Method for {titles[test.id]}"
+							value={id}
+							onchange={(e) => replace(id, e.currentTarget.value)}
+						>
+							{#each methods.filter((m) => m.profile.parameter === profile.parameter && (m.id === id || !wish.methods.includes(m.id))) as m (m.id)}
+								<option value={m.id}>{m.profile.name}</option>
+							{/each}
+						</select>
+					{/if}
+					<button
+						class="nudge"
+						disabled={i === 0}
+						aria-label="{titles[test.id]} earlier"
+						onclick={() => shift(test.id, -1)}>↑</button
+					>
+					<button
+						class="nudge"
+						disabled={i === inTurn.length - 1}
+						aria-label="{titles[test.id]} later"
+						onclick={() => shift(test.id, 1)}>↓</button
+					>
+				</li>
+			{:else}
+				<li class="py-4 text-faint">
+					Nothing is due{nextDue
+						? `; next ${PARAMETERS.find((p) => p.id === nextDue.parameter)?.title.toLowerCase()}, ${nextDue.why}`
+						: ''}. Add the tests you want to do.
+				</li>
+			{/each}
+		</ol>
+		<label class="mt-2 block text-sm text-faint">
+			Add a test
+			<select
+				class="field"
+				value=""
+				onchange={(e) => {
+					const id = e.currentTarget.value;
+					e.currentTarget.value = '';
+					if (id) change({ methods: [...wish.methods, id] });
+				}}
+			>
+				<option value="">choose…</option>
+				{#each others as group (group.title)}
+					<optgroup label={group.title}>
+						{#each group.methods as m (m.id)}<option value={m.id}>{m.profile.name}</option>{/each}
+					</optgroup>
+				{/each}
+			</select>
+		</label>
+		<label class="mt-2 block text-sm text-faint">
+			Results are saved
+			<select
+				class="field"
+				value={wish.save}
+				onchange={(e) => change({ save: e.currentTarget.value as Wish['save'] })}
+			>
+				<option value="together">together at the end, after a look at all of them</option>
+				<option value="each">each as it comes</option>
+			</select>
+		</label>
+	</section>
+
+	<section class="plan" aria-label="Plan" aria-busy={working}>
+		{#if plan && tests.length}
+			<div class="flex flex-wrap items-end gap-x-6 gap-y-2">
+				<p data-testid="total">
+					<span class="figure text-4xl font-semibold">{inMinutes(plan.makespan)}</span>
+					<span class="text-faint">until {clockTime(startedAt + plan.makespan * 1000, system.timeZone)}</span>
+				</p>
+				<p class="text-sm text-faint">
+					{#if saved >= 30}
+						<span class="font-medium text-moss">● {inMinutes(saved)} saved</span> against one after another ({inMinutes(
+							plan.oneAfterAnother
+						)}){plan.proved ? '; it cannot be done faster' : ''}
+					{:else}
+						as long as one after another: no wait to fill
+					{/if}
+				</p>
+				<Button class="ms-auto min-h-14 px-8 text-lg max-md:w-full" onclick={begin}>Begin</Button>
+			</div>
+			<div class="mt-3">
+				<Strip
+					{plan}
+					tests={tests.map((t) => ({
+						id: t.id,
+						title: titles[t.id]!,
+						symbol: symbolOf(methodOf(t.methodVersionId)),
+						steps: stepsOf(methodOf(t.methodVersionId), t.thinned)
+					}))}
+					{startedAt}
+					timeZone={system.timeZone}
+					onmove={put}
+				/>
+			</div>
+			<p class="mt-2 flex min-h-11 flex-wrap items-center gap-3 text-sm text-faint" role="status">
+				{#if working}
+					Looking for a shorter evening…
+					<Button size="xs" color="alternative" class="min-h-9" onclick={() => planner?.stop()}
+						>Take this one</Button
+					>
+				{:else if order.length > 1}
+					{price >= 1
+						? `▲ Your order costs ${inMinutes(price)} more than the shortest.`
+						: '● Your order costs nothing.'}
+					<Button size="xs" color="alternative" class="min-h-9" onclick={() => change({ order: [] })}
+						>Let Tevrik choose</Button
+					>
+				{:else if problem}
+					▲ That order cannot be: {problem}
+				{:else}
+					Drag a stretch of work, or use the arrows, to force an order and see its price.
+				{/if}
+			</p>
+			<h2 class="mt-2">Lay out</h2>
+			<div class="mt-1 max-w-2xl"><LayOut {tests} {methodOf} /></div>
+		{:else if tests.length}
+			<p class="text-faint">Planning…</p>
+		{:else}
+			<p class="max-w-prose text-faint">
+				Choose the tests and Tevrik fills the waits of one with the hands of another, then runs the evening:
+				one large step at a time, every clock in view.
+			</p>
+		{/if}
+	</section>
+</div>
+
+<style>
+	.evening {
+		display: grid;
+		grid-template-columns: minmax(20rem, 27rem) minmax(0, 1fr);
+		gap: 1rem 2rem;
+		align-items: start;
+	}
+	.field {
+		display: block;
+		width: 100%;
+		min-height: 2.75rem;
+		border: 1px solid var(--rule);
+		border-radius: 0.5rem;
+		background-color: var(--sheet);
+		color: var(--ink);
+		padding-inline: 0.75rem 2.25rem;
+	}
+	.method {
+		width: 6.5rem;
+		min-height: 2.75rem;
+		border: 1px solid transparent;
+		border-radius: 0.5rem;
+		background-color: transparent;
+		color: var(--faint-ink);
+		font-size: 0.8rem;
+		padding-inline: 0.25rem 1.75rem;
+	}
+	.method:hover {
+		border-color: var(--rule);
+	}
+	.nudge {
+		min-width: 2.25rem;
+		min-height: 2.75rem;
+		border-radius: 0.5rem;
+		color: var(--faint-ink);
+	}
+	.nudge:hover:not(:disabled) {
+		background: var(--plum-wash);
+		color: var(--ink);
+	}
+	.nudge:disabled {
+		opacity: 0.35;
+	}
+	@media (max-width: 60rem) {
+		.evening {
+			grid-template-columns: minmax(0, 1fr);
+		}
+		.plan {
+			order: -1;
+		}
+		.nudge {
+			min-width: 2.75rem;
+		}
+	}
+</style>

@@ -1,0 +1,251 @@
+<script lang="ts">
+	/** All results of an evening on one sheet, beside last time and band; questions are answered, then one save. */
+	import { SvelteSet } from 'svelte/reactivity';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import type { Run, TakenReading } from '$core/bench';
+	import { read } from '$core/methods';
+	import { formatUnit } from '$core/quantities';
+	import { questions } from '$core/slips';
+	import { placeInBand, type Band } from '$core/targets';
+	import { changeBetween } from '$core/trend';
+	import type { Reading } from '$lib/api/readings';
+	import { answeredYes, draftOf, seenInWords } from '$lib/ui/instruments/answered';
+	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
+	import { expectedFor } from '$lib/ui/instruments/expected';
+	import Questions from '$lib/ui/instruments/Questions.svelte';
+	import { daysAgo } from '$lib/ui/when';
+	import { STATES, changeInShort, inWords, shownValue } from '$lib/ui/wording';
+	import { clockTime, inMinutes } from './evening';
+	import { effectOf, markInWords, type Result } from './results';
+
+	interface Props {
+		run: Run;
+		results: Result[];
+		titles: Record<string, string>;
+		system: { id: string; name: string; timeZone: string };
+		water: string;
+		ofWater: (parameter: string) => Reading[];
+		bands: Record<string, Band>;
+		now: string;
+		onamend: (result: Result, taken: Pick<TakenReading, 'reading' | 'sampleSize'>) => void;
+		onback: (() => void) | undefined;
+		onagain: (test: string) => void;
+		onfinish: (chosen: Result[]) => void;
+	}
+	let {
+		run,
+		results,
+		titles,
+		system,
+		water,
+		ofWater,
+		bands,
+		now,
+		onamend,
+		onback,
+		onagain,
+		onfinish
+	}: Props = $props();
+
+	const left = new SvelteSet<string>();
+	const settled = new SvelteSet<string>();
+	const finished = $derived(run.finishedAt !== undefined);
+	const together = $derived(run.save === 'together' && !finished);
+	const chosen = $derived(results.filter((r) => r.measured && !left.has(r.taken.readingId)));
+
+	const rows = $derived(
+		results.map((r) => {
+			const { measured } = r;
+			const earlier = ofWater(r.parameter).filter((e) => e.id !== r.taken.readingId);
+			const last = earlier[0];
+			const band = bands[r.parameter];
+			const expected = expectedFor(r.method, r.parameter, r.unit, earlier, now);
+			const asked = together
+				? questions({ ...r.request, ...(expected ? { expected } : {}) }, measuredOf(r)).filter(
+						(q) => !settled.has(`${r.taken.readingId}/${q.slip}/${JSON.stringify(r.taken.reading)}`)
+					)
+				: [];
+			return {
+				...r,
+				last,
+				asked,
+				place:
+					measured?.value != null && measured.standardUncertainty && band
+						? placeInBand(measured.value, measured.standardUncertainty, band)
+						: undefined,
+				change:
+					measured?.value != null && last?.value != null && last.standardUncertainty && last.repeatability
+						? changeBetween(
+								{
+									value: last.value,
+									standardUncertainty: last.standardUncertainty,
+									repeatability: last.repeatability,
+									methodId: last.methodName
+								},
+								{
+									value: measured.value,
+									standardUncertainty: measured.standardUncertainty!,
+									repeatability: measured.repeatability!,
+									methodId: r.method.name
+								}
+							)
+						: undefined,
+				words: measured ? shownValue(measured) : undefined
+			};
+		})
+	);
+
+	function measuredOf({ request }: Result) {
+		const outcome = read(request);
+		if (!outcome.ok) throw new Error('a kept reading no longer reads');
+		return outcome.value;
+	}
+	function yes(row: Result, slip: string, value: number) {
+		const meant = answeredYes(row.request, slip, value, (r) => {
+			const there = read(r);
+			return there.ok ? there.value.value : null;
+		});
+		if (!meant) return;
+		const draft = { ...freshDraft(row.method), ...draftOf(row.taken.reading), ...meant };
+		const reading = readingOf(row.method, draft);
+		if (reading?.ok)
+			onamend(row, {
+				reading: reading.value,
+				...(row.method.samples ? { sampleSize: meant.sampleSize ?? row.taken.sampleSize } : {})
+			});
+	}
+	const took = $derived(((run.finishedAt ?? run.lastAt) - run.startedAt) / 1000);
+	const unread = $derived(run.tests.filter((t) => !t.taken && !t.before.length));
+</script>
+
+<div class="sheet" data-testid="results">
+	<div class="flex flex-wrap items-baseline gap-x-4">
+		<h1>{finished ? 'The evening' : 'Results of the evening'}</h1>
+		<p class="text-faint">
+			{water}, {clockTime(run.startedAt, system.timeZone)} to {clockTime(
+				run.finishedAt ?? run.lastAt,
+				system.timeZone
+			)}, {inMinutes(took)}
+		</p>
+	</div>
+	<ul class="mt-3 divide-y border-y">
+		{#each rows as row (row.taken.readingId)}
+			<li class="py-3">
+				<div class="row">
+					{#if together}
+						<input
+							type="checkbox"
+							class="size-6 rounded accent-plum"
+							aria-label="Save {titles[row.test.id]}"
+							checked={!left.has(row.taken.readingId)}
+							onchange={() =>
+								left.has(row.taken.readingId)
+									? left.delete(row.taken.readingId)
+									: left.add(row.taken.readingId)}
+						/>
+					{:else}<span class="text-moss" title="saved">●</span>{/if}
+					<span class="min-w-0">
+						<span class="font-medium">{titles[row.test.id]}</span>
+						<span class="block text-sm text-faint"
+							>{seenInWords(row.taken.reading)}{row.earlier ? ', first vial' : ''}</span
+						>
+					</span>
+					<span class="value">
+						{#if row.words}
+							<span class="figure text-3xl font-semibold">{row.words.value}</span>
+							<span class="figure text-faint">{row.words.error} {formatUnit(row.unit)}</span>
+						{/if}
+					</span>
+					<span>
+						{#if row.place}
+							{@const state = STATES[row.place.state]}
+							<span class="rounded-full px-2 py-0.5 state-{state.tone}"
+								><span aria-hidden="true">{state.shape}</span>
+								{state.word}</span
+							>
+						{/if}
+						{#if row.last}
+							<span class="block text-sm text-faint">
+								last {inWords(row.last, row.last.unit)}, {daysAgo(row.last.takenAt, now, system.timeZone)}
+								{row.change ? `· ${changeInShort(row.change, row.measured?.standardUncertainty ?? 0)}` : ''}
+							</span>
+						{/if}
+					</span>
+				</div>
+				{#each row.marks as mark, i (i)}
+					<p class="mt-1 text-sm text-saffron">▲ {markInWords(mark)}: {effectOf(row.method, mark.kind)}</p>
+				{/each}
+				<div class="mt-1">
+					<Questions
+						asked={row.asked}
+						onyes={(slip, value) => yes(row, slip, value)}
+						onno={(slip) =>
+							settled.add(`${row.taken.readingId}/${slip}/${JSON.stringify(row.taken.reading)}`)}
+					/>
+				</div>
+				{#if !finished && !row.earlier}
+					<button class="text-sm text-plum underline" onclick={() => onagain(row.test.id)}
+						>Repeat this test, keep both</button
+					>
+				{/if}
+			</li>
+		{:else}
+			<li class="py-4 text-faint">Nothing was read.</li>
+		{/each}
+	</ul>
+	{#if unread.length}
+		<p class="mt-2 text-sm text-faint">Not read: {unread.map((t) => titles[t.id]).join(', ')}.</p>
+	{/if}
+	<div class="mt-4 flex flex-wrap gap-3">
+		{#if finished}
+			<Button class="min-h-14 px-6 text-lg" href="/s/{system.id}/rack">To the rack</Button>
+		{:else}
+			<Button class="min-h-14 px-8 text-lg" onclick={() => onfinish(chosen)} data-testid="finish">
+				{together && chosen.length
+					? `Save ${chosen.length === 1 ? 'it' : `all ${chosen.length}`}`
+					: 'Close the evening'}
+			</Button>
+			{#if onback}<Button color="alternative" class="min-h-14" onclick={onback}>Back to the bench</Button
+				>{/if}
+		{/if}
+	</div>
+	<p class="mt-3 max-w-prose text-sm text-faint">
+		Rinse and dry vials and syringes; each syringe back to its own kit. Reagents and filtrates go where the
+		leaflet and local rules say, never into the tank.
+	</p>
+</div>
+
+<style>
+	.sheet {
+		width: 100%;
+		max-width: 62rem;
+		margin-inline: auto;
+		padding: 1rem;
+	}
+	.row {
+		display: grid;
+		grid-template-columns: 2rem minmax(9rem, 1fr) minmax(11rem, auto) minmax(14rem, 1.4fr);
+		gap: 0.25rem 1rem;
+		align-items: center;
+	}
+	.value {
+		white-space: nowrap;
+	}
+	.state-moss {
+		background: var(--moss-wash);
+	}
+	.state-saffron {
+		background: var(--saffron-wash);
+	}
+	.state-brick {
+		background: var(--brick-wash);
+	}
+	@media (max-width: 48rem) {
+		.row {
+			grid-template-columns: 2rem minmax(0, 1fr);
+		}
+		.row > :nth-child(n + 3) {
+			grid-column: 2;
+		}
+	}
+</style>

@@ -1,0 +1,502 @@
+<script lang="ts">
+	/** Runs an evening: the step at hand in large words, the next one small, every clock; nothing else. */
+	import { onMount } from 'svelte';
+	import { v7 as uuid } from 'uuid';
+	import { goto } from '$app/navigation';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { isOver, momentOf, runOf, type Rest, type RunEvent, type RunTest, type Turn } from '$core/bench';
+	import type { Method } from '$core/methods';
+	import { PARAMETERS, parameterOf } from '$core/quantities';
+	import type { Band } from '$core/targets';
+	import type { Pack } from '$lib/api/methods';
+	import type { Reading, SaveReading } from '$lib/api/readings';
+	import type { KnownEvent, RunRecord } from '$lib/api/runs';
+	import { currentTime } from '$lib/ui/clock';
+	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import { seenInWords } from '$lib/ui/instruments/answered';
+	import Reader from '$lib/ui/instruments/Reader.svelte';
+	import { post } from '$lib/ui/outbox.svelte';
+	import { inWords } from '$lib/ui/wording';
+	import Change from './Change.svelte';
+	import Clocks from './Clocks.svelte';
+	import { clockTime, minutesAndSeconds, needsVial, titlesOf, type Choice } from './evening';
+	import { openPlanner, type Planner } from './planner';
+	import Results from './Results.svelte';
+	import { effectOf, letterOf, resultsOf, type Result } from './results';
+	import { keptRun, openRunLog, type RunLog } from './run-log.svelte';
+	import { hearKnocks, mayHearKnocks, sound, speak, stayAwake } from './signals';
+	import StepCard from './StepCard.svelte';
+
+	interface Props {
+		id: string;
+		known: { record: RunRecord; events: KnownEvent[]; methods: Record<string, Method> } | undefined;
+		system: { id: string; name: string; timeZone: string };
+		sources: { id: string; kind: string; name: string }[];
+		methods: Choice[];
+		latest: Reading[];
+		bands: Record<string, Band>;
+		packs: Pack[];
+		now: string;
+	}
+	let { id, known, system, sources, methods, latest, bands, packs, now }: Props = $props();
+
+	/** A warning comes this long before a wait is over or a window closes, ms. */
+	const WARN = 15_000;
+	/** A press this soon after the one before is the same press, ms. */
+	const SAME_PRESS = 400;
+	/** A shake cannot be over this soon after it began: a press then is a slip, ms. */
+	const NO_SHAKE = 1500;
+
+	let log: RunLog | undefined = $state.raw();
+	let planner: Planner | undefined;
+	let rest: { of: unknown; rest: Rest | undefined } | undefined = $state.raw();
+	// svelte-ignore state_referenced_locally
+	let at = $state(Date.parse(now));
+	let missing = $state(false);
+	// svelte-ignore state_referenced_locally
+	let kept = $state.raw(known ? { sourceId: known.record.sourceId, methods: known.methods } : undefined);
+	let hearing = $state({ sound: true, voice: true, knocks: false });
+	let canKnock = $state(false);
+	let lastPress = 0;
+	/** The whole list of tests, to change the evening. */
+	let changing = $state(false);
+	let closing = $state(false);
+
+	const events: RunEvent[] = $derived(log?.events ?? known?.events.map((k) => k.event) ?? []);
+	const methodOf = (versionId: string): Method | undefined =>
+		kept?.methods[versionId] ?? methods.find((m) => m.versionId === versionId)?.profile;
+	const run = $derived(runOf(events, methodOf));
+	const moment = $derived(run ? momentOf(run, rest?.rest) : undefined);
+	const planned = $derived(rest?.of === run);
+	const over = $derived(!!run && (run.tests.every(isOver) || closing || run.finishedAt !== undefined));
+	const titles = $derived(
+		titlesOf(
+			(run?.tests ?? []).map((t) => ({
+				id: t.id,
+				profile: methodOf(t.methodVersionId)!,
+				...(t.thinned ? { thinned: t.thinned } : {})
+			}))
+		)
+	);
+	const vials = $derived(
+		Object.fromEntries((run?.tests ?? []).map((t) => [t.id, needsVial(t.steps) ? t.vial : undefined]))
+	);
+	const source = $derived(sources.find((s) => s.id === kept?.sourceId) ?? sources[0]!);
+	const results: Result[] = $derived(run ? resultsOf(run, methodOf, latest) : []);
+	const ofWater = (parameter: string | undefined) =>
+		source.kind === 'tank' ? latest.filter((r) => r.parameter === parameter && r.sourceId === source.id) : [];
+	const testOf = (testId: string) => run!.tests.find((t) => t.id === testId)!;
+	const lateness = (testId: string) => effectOf(methodOf(testOf(testId).methodVersionId)!, 'late');
+
+	onMount(() => {
+		const here = keptRun(id);
+		const first =
+			here ??
+			(known
+				? {
+						systemId: known.record.systemId,
+						sourceId: known.record.sourceId,
+						events: [],
+						methods: known.methods
+					}
+				: undefined);
+		if (!first) {
+			missing = true;
+			return;
+		}
+		kept = { sourceId: first.sourceId, methods: { ...first.methods, ...known?.methods } };
+		log = openRunLog(id, first, known?.events ?? []);
+		planner = openPlanner();
+		hearing = { ...hearing, ...readDraft<typeof hearing>('hearing'), knocks: false };
+		canKnock = typeof DeviceMotionEvent !== 'undefined' && 'ontouchstart' in window;
+		const rested = stayAwake();
+		const timer = setInterval(turn, 200);
+		turn();
+		return () => {
+			log?.close();
+			planner?.close();
+			rested();
+			clearInterval(timer);
+		};
+	});
+
+	$effect(() => {
+		const of = run;
+		if (!of || !planner || over) return;
+		planner.rest(of, (answer) => (rest = { of, rest: answer }));
+	});
+	$effect(() => (hearing.knocks ? hearKnocks(() => press()) : undefined));
+
+	/** The clock goes on: shakes that are over end, and what has come about is heard. */
+	function turn() {
+		const before = at;
+		at = currentTime(now).getTime();
+		if (!run || over) return;
+		for (const { test, since } of run.inHand) {
+			const running = testOf(test);
+			const end = since + (running.steps[running.done.length]?.countdown ?? Infinity) * 1000;
+			if (at < end) continue;
+			if (hearing.sound) sound(run.tests.indexOf(running), 2);
+			log?.say({ kind: 'end', test, step: running.done.length }, new Date(end));
+		}
+		for (const clock of moment?.clocks ?? []) {
+			const index = run.tests.findIndex((t) => t.id === clock.test);
+			const passed = (moment: number | undefined) => moment !== undefined && before < moment && moment <= at;
+			const next = testOf(clock.test).steps[clock.step]!;
+			if (passed(clock.opens - WARN) && hearing.sound) sound(index, 1);
+			if (passed(clock.opens)) {
+				if (hearing.sound) sound(index, 2);
+				if (hearing.voice) speak(`${titles[clock.test]}. ${next.label}`);
+			}
+			if (passed(clock.closes && clock.closes - WARN)) {
+				if (hearing.sound) sound(index, 3);
+				if (hearing.voice) speak(`${titles[clock.test]} closes in ${WARN / 1000} seconds`);
+			}
+		}
+	}
+
+	const say = (happening: Parameters<RunLog['say']>[0]) => log?.say(happening, currentTime(now));
+	const isWaiting = (hand: Turn) => !hand.started && hand.from > at + 500;
+
+	/** Space, a tap, a pedal or two knocks: the step at hand is over, or its shake begins. */
+	function press(hand: Turn | undefined = moment?.hands[0]) {
+		const pressed = performance.now();
+		if (pressed - lastPress < SAME_PRESS || !planned || !hand || !run || over) return;
+		lastPress = pressed;
+		const step = testOf(hand.test).steps[hand.step]!;
+		if (isWaiting(hand) || step.reads) return;
+		if (step.countdown && !hand.started) say({ kind: 'start', test: hand.test, step: hand.step });
+		else if (!step.countdown || at - hand.from > NO_SHAKE)
+			say({ kind: 'end', test: hand.test, step: hand.step });
+	}
+	const KEYS = [' ', 'Enter', 'PageDown', 'ArrowRight'];
+	function key(event: KeyboardEvent) {
+		const target = event.target as Element;
+		if (event.repeat || !KEYS.includes(event.key) || event.altKey || event.ctrlKey || event.metaKey) return;
+		if (target.closest('input, select, textarea, button, a, summary, [data-instrument]')) return;
+		event.preventDefault();
+		press();
+	}
+
+	/** Instruments of steps that read, one for each pair of hands. */
+	function keepReading(hand: Turn, taken: Pick<SaveReading, 'reading' | 'sampleSize' | 'takenAwayId'>) {
+		say({ kind: 'read', test: hand.test, step: hand.step, taken: { readingId: uuid(), ...taken } });
+		if (run?.save === 'each') {
+			const result = results.find((r) => r.test.id === hand.test && !r.earlier);
+			if (result) save(result);
+		}
+	}
+	function save(result: Result) {
+		post({
+			id: uuid(),
+			path: `/api/v1/readings/${result.taken.readingId}`,
+			method: 'PUT',
+			body: letterOf(id, source.id, result),
+			about: `${titles[result.test.id]} ${result.measured ? inWords(result.measured, result.unit) : ''}`
+		});
+	}
+	async function finish(chosen: Result[]) {
+		if (run?.save === 'together') chosen.forEach(save);
+		say({ kind: 'finish' });
+		await goto(`/s/${system.id}/rack`, { invalidateAll: true });
+	}
+
+	/** What this method's answer takes away: of this evening, or the newest of this water. */
+	function otherFor(method: Method): Reading | undefined {
+		const parameter = method.takeAway?.parameter;
+		const here = results.find((r) => r.parameter === parameter && r.measured?.value != null);
+		if (!here) return ofWater(parameter)[0];
+		return {
+			id: here.taken.readingId,
+			parameter: here.parameter,
+			unit: here.unit,
+			takenAt: new Date(here.taken.at).toISOString(),
+			...here.measured
+		} as Reading;
+	}
+	/** Above the last patch: the same again, thinned. */
+	const overflowing = $derived(
+		results.filter(
+			(r) =>
+				'above' in r.taken.reading &&
+				!run?.tests.some((t) => t.thinned && t.methodVersionId === r.test.methodVersionId)
+		)
+	);
+	const THINNED = { sampleMl: 1, waterMl: 9 };
+	function add(method: Choice, thinned?: RunTest['thinned']) {
+		const letter = packs.find((p) => p.methodId === method.id)?.label;
+		const goesOn = run!.tests.find(
+			(t) => methodOf(t.methodVersionId)?.parameter === method.profile.continues && !t.dropped
+		);
+		say({
+			kind: 'add',
+			added: {
+				id: `t${run!.tests.length + 1}`,
+				methodVersionId: method.versionId,
+				vial: goesOn?.vial ?? Math.max(0, ...run!.tests.map((t) => t.vial)) + 1,
+				...(letter ? { letter } : {}),
+				...(thinned ? { thinned } : {}),
+				...(goesOn ? { after: [goesOn.id] } : {})
+			}
+		});
+	}
+	const lastSaid = $derived(
+		events
+			.filter((e) => e.kind !== 'begin' && e.kind !== 'undo' && e.kind !== 'finish')
+			.filter((e) => !events.some((u) => u.kind === 'undo' && u.of === e.id))
+			.sort((a, b) => Date.parse(a.at) - Date.parse(b.at) || a.id.localeCompare(b.id))
+			.at(-1)
+	);
+	const changeHearing = (part: Partial<typeof hearing>) => {
+		hearing = { ...hearing, ...part };
+		keepDraft('hearing', hearing);
+	};
+</script>
+
+<svelte:window onkeydown={key} />
+
+<div class="running" data-testid="running">
+	{#if missing || !run}
+		<div class="p-6">
+			<h1>This evening is not known here</h1>
+			<p class="mt-2">It was begun on another device, or has been removed.</p>
+			<Button class="mt-4 min-h-11" href="/s/{system.id}/bench">To the bench</Button>
+		</div>
+	{:else if over}
+		<Results
+			{run}
+			{results}
+			{titles}
+			{system}
+			{ofWater}
+			bands={source.kind === 'tank' ? bands : {}}
+			{now}
+			water={source.name}
+			onamend={(result, taken) =>
+				say({
+					kind: 'read',
+					test: result.test.id,
+					step: result.test.done.length - 1,
+					taken: { ...taken, readingId: result.taken.readingId }
+				})}
+			onback={run.tests.some((t) => !isOver(t)) && !run.finishedAt ? () => (closing = false) : undefined}
+			onagain={(testId) => {
+				closing = false;
+				say({ kind: 'again', test: testId, spoilt: false });
+			}}
+			onfinish={finish}
+		/>
+	{:else}
+		<header class="bar">
+			<h1 class="sr-only">An evening at the bench, {source.name}</h1>
+			<Clocks clocks={moment?.clocks ?? []} {titles} {vials} {at} effect={lateness} />
+			<div class="ms-auto flex flex-wrap items-center justify-end gap-1 text-sm text-faint">
+				<span class="figure text-xl text-ink" data-testid="clock">{clockTime(at, system.timeZone)}</span>
+				<button
+					class="quiet"
+					aria-pressed={hearing.sound}
+					onclick={() => changeHearing({ sound: !hearing.sound })}
+					>{hearing.sound ? 'Tones on' : 'Tones off'}</button
+				>
+				<button
+					class="quiet"
+					aria-pressed={hearing.voice}
+					onclick={() => changeHearing({ voice: !hearing.voice })}
+					>{hearing.voice ? 'Voice on' : 'Voice off'}</button
+				>
+				{#if canKnock}
+					<button
+						class="quiet"
+						aria-pressed={hearing.knocks}
+						onclick={async () => changeHearing({ knocks: !hearing.knocks && (await mayHearKnocks()) })}
+						title="Two knocks on the table are a press">{hearing.knocks ? 'Knocks on' : 'Knocks off'}</button
+					>
+				{/if}
+				<button class="quiet" aria-expanded={changing} onclick={() => (changing = !changing)}>Change</button>
+			</div>
+		</header>
+
+		{#if changing}
+			<Change
+				{run}
+				{moment}
+				{titles}
+				{vials}
+				{at}
+				{methods}
+				{say}
+				onadd={(m) => add(m)}
+				onclose={() => (changing = false)}
+				onfinish={() => {
+					changing = false;
+					closing = true;
+				}}
+			/>
+		{:else}
+			{#each overflowing as r (r.taken.readingId)}
+				{@const choice = methods.find((m) => m.versionId === r.test.methodVersionId)}
+				{#if choice}
+					<div class="m-3 flex flex-wrap items-center gap-3 rounded-lg bg-saffron-wash p-3" role="alert">
+						<span class="flex-1"
+							>▲ {titles[r.test.id]} lies above the last patch. Thin it 1 in 10 and look again?</span
+						>
+						<Button class="min-h-11" onclick={() => add(choice, THINNED)}>Add it, thinned</Button>
+					</div>
+				{/if}
+			{/each}
+			<div class="hands" class:two={run.people > 1}>
+				{#each moment?.hands ?? [] as hand (`${hand.test}/${hand.step}/${testOf(hand.test).attempt}`)}
+					{@const test = testOf(hand.test)}
+					{@const method = methodOf(test.methodVersionId)!}
+					{@const step = test.steps[hand.step]!}
+					{#if isWaiting(hand)}
+						<section class="card" aria-label="Waiting">
+							<p class="text-lg text-faint">Nothing to do until {clockTime(hand.from, system.timeZone)}</p>
+							<p class="figure text-8xl font-semibold" data-testid="until">
+								{minutesAndSeconds(hand.from - at)}
+							</p>
+							<p class="text-2xl">
+								then <strong>{titles[hand.test]}</strong>: {step.label}
+							</p>
+							<div>
+								<Button
+									color="alternative"
+									class="min-h-14"
+									onclick={() => say({ kind: 'early', test: hand.test, step: hand.step })}
+									>Go on now; the reading will carry a mark</Button
+								>
+							</div>
+						</section>
+					{:else if step.reads}
+						<section class="reading" aria-label={titles[hand.test]}>
+							<p class="mb-2 text-2xl">
+								{#if vials[hand.test] !== undefined}<span class="badge">{vials[hand.test]}</span>{/if}
+								<strong>{titles[hand.test]}</strong>{test.letter ? ` · kit ${test.letter}` : ''}: {step.label}
+							</p>
+							<Reader
+								{method}
+								methodId={methods.find((m) => m.versionId === test.methodVersionId)?.id ?? ''}
+								versionId={test.methodVersionId}
+								systemId={system.id}
+								sourceId={source.id}
+								parameter={parameterOf(method.parameter) ?? {
+									...PARAMETERS[0],
+									title: method.parameter,
+									unit: method.unit
+								}}
+								band={source.kind === 'tank' ? bands[method.parameter] : undefined}
+								earlier={ofWater(method.parameter)}
+								other={otherFor(method)}
+								{now}
+								timeZone={system.timeZone}
+								next={undefined}
+								begin={test.thinned && {
+									thinnedMl: String(test.thinned.sampleMl),
+									withMl: String(test.thinned.waterMl)
+								}}
+								draftKey="{id}.{test.id}.{test.attempt}"
+								onkeep={(taken) => keepReading(hand, taken)}
+							/>
+						</section>
+					{:else}
+						{@const before = ofWater(method.parameter).find((r) => r.raw && r.methodName === method.name)}
+						<StepCard
+							{step}
+							{method}
+							title={titles[hand.test]!}
+							vial={vials[hand.test]}
+							letter={test.letter}
+							started={hand.started ? hand.from : undefined}
+							{at}
+							ready={planned}
+							last={before && { words: seenInWords(before.raw), reading: before.raw }}
+							onpress={() => press(hand)}
+						/>
+					{/if}
+				{:else}
+					<section class="card"><p class="text-2xl text-faint">Planning the rest…</p></section>
+				{/each}
+			</div>
+			<footer class="foot">
+				{#if moment?.next}
+					{@const next = moment.next}
+					<p class="min-w-0 flex-1 truncate" data-testid="next">
+						<span class="text-faint"
+							>next{next.from > at + 60_000 ? `, ${clockTime(next.from, system.timeZone)}` : ''}</span
+						>
+						<strong>{titles[next.test]}</strong>: {testOf(next.test).steps[next.step]?.label}
+					</p>
+				{:else}<span class="flex-1"></span>{/if}
+				{#if log?.unsent}<span
+						class="text-sm text-saffron"
+						title="kept on this device until the server has it">◷ {log.unsent} not sent yet</span
+					>{/if}
+				{#if lastSaid}
+					<button class="quiet" onclick={() => say({ kind: 'undo', of: lastSaid.id })}
+						>Take back the last step</button
+					>
+				{/if}
+			</footer>
+		{/if}
+	{/if}
+</div>
+
+<style>
+	.running {
+		display: flex;
+		flex-direction: column;
+		min-height: 100dvh;
+	}
+	.bar,
+	.foot {
+		display: flex;
+		gap: 0.75rem;
+		align-items: center;
+		padding: 0.5rem 0.75rem;
+	}
+	.bar {
+		border-bottom: 1px solid var(--rule);
+		align-items: start;
+		flex-wrap: wrap;
+	}
+	.foot {
+		border-top: 1px solid var(--rule);
+		font-size: 1.1rem;
+	}
+	.quiet {
+		min-height: 2.75rem;
+		padding-inline: 0.75rem;
+		border-radius: 0.5rem;
+		color: var(--faint-ink);
+	}
+	.quiet:hover {
+		background: var(--plum-wash);
+		color: var(--ink);
+	}
+	.hands {
+		flex: 1;
+		display: grid;
+	}
+	.two {
+		grid-template-columns: repeat(auto-fit, minmax(20rem, 1fr));
+	}
+	.card {
+		display: grid;
+		align-content: center;
+		justify-items: center;
+		gap: 1.25rem;
+		text-align: center;
+		padding: 1rem;
+	}
+	.reading {
+		padding: 0.75rem 1rem;
+	}
+	.badge {
+		display: inline-block;
+		min-width: 2rem;
+		border: 3px solid var(--glass);
+		border-radius: 2px 2px 9px 9px;
+		text-align: center;
+		font-weight: 700;
+	}
+</style>

@@ -1,0 +1,101 @@
+import { stepsOf, type BenchRequest, type EveningStep, type RunTest } from '$core/bench';
+import type { Dilution, Method } from '$core/methods';
+import { parameterOf } from '$core/quantities';
+import type { Pack } from '$lib/api/methods';
+
+/** A method a keeper may choose for an evening. */
+export interface Choice {
+	id: string;
+	versionId: string;
+	profile: Method;
+}
+
+/** The tests of an evening from the methods chosen, in their order: vials numbered, kits lettered, what waits for what. */
+export function testsOf(chosen: { choice: Choice; thinned?: Dilution }[], packs: Pack[]): RunTest[] {
+	const tests: RunTest[] = [];
+	let vials = 0;
+	const waits = ({ choice: { profile } }: { choice: Choice }) =>
+		Number(!!(profile.continues ?? profile.takeAway));
+	const inTurn = [...chosen].sort((a, b) => waits(a) - waits(b));
+	const measuredBy = (parameter: string | undefined) =>
+		inTurn.findIndex(({ choice }) => choice.profile.parameter === parameter);
+	for (const [i, { choice, thinned }] of inTurn.entries()) {
+		const { profile } = choice;
+		// A second titrant goes on in the vial of the first; what is taken away has to be known.
+		const first = measuredBy(profile.continues ?? profile.takeAway?.parameter);
+		const goesOn = profile.continues !== undefined && first >= 0 ? tests[first] : undefined;
+		const letter = packs.find((p) => p.methodId === choice.id)?.label;
+		tests.push({
+			id: `t${i + 1}`,
+			methodVersionId: choice.versionId,
+			vial: goesOn?.vial ?? ++vials,
+			...(letter ? { letter } : {}),
+			...(thinned ? { thinned } : {}),
+			...(first >= 0 && first !== i ? { after: [`t${first + 1}`] } : {})
+		});
+	}
+	return tests;
+}
+
+/** The same as a question to `bench`. */
+export const requestOf = (
+	tests: RunTest[],
+	methodOf: (versionId: string) => Method | undefined,
+	people: number,
+	order: string[]
+): BenchRequest => ({
+	tests: tests.map(({ id, methodVersionId, thinned, after }) => ({
+		id,
+		steps: stepsOf(methodOf(methodVersionId)!, thinned).map(({ label, hands, then, uses }) => ({
+			label,
+			hands,
+			...(then ? { then } : {}),
+			...(uses ? { uses } : {})
+		})),
+		...(after ? { after } : {})
+	})),
+	people,
+	...(order.length ? { order } : {})
+});
+
+/** Whether a test has a vial of its own: dips and drops on a prism have none. */
+export const needsVial = (steps: Pick<EveningStep, 'act'>[]): boolean => steps.some((s) => s.act !== 'read');
+
+/** What a test is called among the others of an evening. */
+export function titlesOf(
+	tests: { id: string; profile: Method; thinned?: Dilution }[]
+): Record<string, string> {
+	const title = (profile: Method) => parameterOf(profile.parameter)?.title ?? profile.parameter;
+	return Object.fromEntries(
+		tests.map(({ id, profile, thinned }) => {
+			const twins = tests.filter((t) => t.profile.parameter === profile.parameter && !t.thinned === !thinned);
+			return [id, (twins.length > 1 ? profile.name : title(profile)) + (thinned ? ', thinned' : '')];
+		})
+	);
+}
+
+export const symbolOf = (profile: Method): string =>
+	parameterOf(profile.parameter)?.symbol ?? profile.parameter.slice(0, 4);
+
+/** mm:ss, of time left or past. */
+export function minutesAndSeconds(ms: number): string {
+	const seconds = Math.round(Math.abs(ms) / 1000);
+	return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
+}
+
+/** "12 min", "1 h 5 min", "40 s". */
+export function inMinutes(seconds: number): string {
+	if (seconds < 90) return `${Math.round(seconds)} s`;
+	const minutes = Math.round(seconds / 60);
+	return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
+}
+
+const clocks = new Map<string, Intl.DateTimeFormat>();
+/** "20:31" on the tank's clock. */
+export function clockTime(at: number, timeZone: string): string {
+	const format =
+		clocks.get(timeZone) ??
+		new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone });
+	clocks.set(timeZone, format);
+	return format.format(at);
+}

@@ -1,0 +1,126 @@
+import {
+	conductOf,
+	marksOf,
+	type Mark,
+	type Run,
+	type RunningTest,
+	type StepMark,
+	type TakenReading
+} from '$core/bench';
+import { expressedIn, read, type Measured, type Method, type ReadingRequest, type Step } from '$core/methods';
+import { parameterOf } from '$core/quantities';
+import type { Reading, SaveReading } from '$lib/api/readings';
+import { minutesAndSeconds } from './evening';
+
+/** One result of an evening as it stands before it is saved, in its parameter's own unit. */
+export interface Result {
+	test: RunningTest;
+	taken: TakenReading & { at: number };
+	method: Method;
+	parameter: string;
+	unit: string;
+	request: ReadingRequest;
+	measured: Measured | undefined;
+	marks: StepMark[];
+	/** Whether the vial was begun anew after it. */
+	earlier: boolean;
+}
+
+type MethodOf = (versionId: string) => Method | undefined;
+
+/** Everything read in an evening, in the order of reading. `known` finds readings of other evenings that are taken away. */
+export function resultsOf(run: Run, methodOf: MethodOf, known: Reading[]): Result[] {
+	const all = run.tests.flatMap((test) => [
+		...test.before.map((b) => ({ test, taken: b.taken, done: b.done, earlier: true })),
+		...(test.taken ? [{ test, taken: test.taken, done: test.done, earlier: false }] : [])
+	]);
+	const results: Result[] = [];
+	for (const { test, taken, done, earlier } of all.sort((a, b) => a.taken.at - b.taken.at)) {
+		const method = methodOf(test.methodVersionId);
+		if (!method) continue;
+		const other = taken.takenAwayId === undefined ? undefined : otherOf(taken.takenAwayId, results, known);
+		const request: ReadingRequest = {
+			method,
+			reading: taken.reading,
+			...(taken.sampleSize === undefined ? {} : { sample: taken.sampleSize }),
+			...(other ? { other } : {})
+		};
+		const outcome = read(request);
+		const unit = parameterOf(method.parameter)?.unit ?? method.unit;
+		results.push({
+			test,
+			taken,
+			method,
+			parameter: method.parameter,
+			unit,
+			request,
+			measured: outcome.ok ? expressedIn(outcome.value, method.parameter, unit) : undefined,
+			marks: marksOf(conductOf(test, done)),
+			earlier
+		});
+	}
+	return results;
+}
+
+function otherOf(id: string, results: Result[], known: Reading[]): ReadingRequest['other'] | undefined {
+	const here = results.find((r) => r.taken.readingId === id);
+	const there = known.find((r) => r.id === id);
+	const parameter = here?.parameter ?? there?.parameter;
+	const value = here?.measured?.value ?? there?.value;
+	const standardUncertainty = here?.measured?.standardUncertainty ?? there?.standardUncertainty;
+	return parameter === undefined || value == null || standardUncertainty == null
+		? undefined
+		: { [parameter]: { value, standardUncertainty } };
+}
+
+/** What the server is sent to keep a result. All results of an evening are of one sample: it has the evening's id. */
+export const letterOf = (runId: string, sourceId: string, { taken, test }: Result): SaveReading => ({
+	sourceId,
+	sampleId: runId,
+	takenAt: new Date(taken.at).toISOString(),
+	methodVersionId: test.methodVersionId,
+	reading: taken.reading,
+	...(taken.sampleSize === undefined ? {} : { sampleSize: taken.sampleSize }),
+	...(taken.takenAwayId === undefined ? {} : { takenAwayId: taken.takenAwayId }),
+	runId
+});
+
+const inTime = (seconds: number) =>
+	seconds < 60 ? `${Math.round(seconds)} s` : minutesAndSeconds(seconds * 1000);
+
+const ACTS: Record<Step['do'], string> = {
+	rinse: 'rinsing',
+	measure: 'drawing the sample',
+	dilute: 'thinning',
+	add: 'adding a reagent',
+	mix: 'mixing',
+	wait: 'waiting',
+	filter: 'filtering',
+	titrate: 'titrating',
+	match: 'matching',
+	read: 'reading'
+};
+
+/** What was done otherwise, in a few words. */
+export function markInWords({ act, ...mark }: StepMark): string {
+	switch (mark.kind) {
+		case 'skipped':
+			return `${ACTS[act]} skipped`;
+		case 'short':
+			return `${ACTS[act]} ${inTime(mark.seconds)} of ${inTime(mark.of)}`;
+		case 'late':
+			return `${ACTS[act]} ${inTime(mark.seconds)} late`;
+		case 'early':
+			return `${ACTS[act]} after ${inTime(mark.seconds)} of ${inTime(mark.of)}`;
+	}
+}
+
+/** What a wait that was too long or too short does to a reading by this kind of method. */
+export function effectOf(method: Method, kind: Mark['kind']): string {
+	const colour = method.reads === 'shades' || method.reads === 'display';
+	if (kind === 'late')
+		return colour ? 'the colour goes on deepening: expect too high' : 'expect more scatter';
+	if (kind === 'early' || kind === 'short')
+		return colour ? 'the colour is not full yet: expect too low' : 'it may not have reacted fully';
+	return 'the result is less sure';
+}

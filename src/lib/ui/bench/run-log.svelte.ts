@@ -1,0 +1,109 @@
+import { v7 as uuid } from 'uuid';
+import type { RunEvent } from '$core/bench';
+import type { Method } from '$core/methods';
+import type { KnownEvent, NewRun } from '$lib/api/runs';
+import { outbox, post } from '$lib/ui/outbox.svelte';
+
+/** What a device needs to go on with an evening by itself. */
+export interface KeptRun {
+	systemId: string;
+	sourceId: string;
+	events: RunEvent[];
+	methods: Record<string, Method>;
+}
+
+const KEY = 'tevrik.run.';
+/** How often a device asks what another has done, ms. */
+const ASK_EVERY = 2000;
+
+export function keptRun(id: string): KeptRun | undefined {
+	try {
+		return JSON.parse(localStorage.getItem(KEY + id) ?? 'null') ?? undefined;
+	} catch {
+		return undefined;
+	}
+}
+
+const keep = (id: string, run: KeptRun) => localStorage.setItem(KEY + id, JSON.stringify(run));
+
+/** Writes down the beginning of an evening, here first, then on the server. */
+export function beginRun(
+	id: string,
+	run: Omit<KeptRun, 'events'>,
+	begin: Extract<RunEvent, { kind: 'begin' }>
+): void {
+	keep(id, { ...run, events: [begin] });
+	const body: NewRun = { systemId: run.systemId, sourceId: run.sourceId, begin };
+	post({ id: uuid(), path: `/api/v1/runs/${id}`, method: 'PUT', body, about: 'an evening at the bench' });
+}
+
+type Happening<E = RunEvent> = E extends RunEvent ? Omit<E, 'id' | 'at'> : never;
+
+/**
+ * Everything that happened in one evening, as this device knows it: what it wrote itself stands at once and survives a
+ * reload; what other tabs wrote comes by the browser's storage, what other devices wrote by asking the server.
+ */
+export function openRunLog(id: string, first: KeptRun, known: KnownEvent[]) {
+	let events = $state.raw<RunEvent[]>(first.events);
+	let seq = 0;
+	const take = (more: RunEvent[]) => {
+		const fresh = more.filter((e) => !events.some((k) => k.id === e.id));
+		if (fresh.length) events = [...events, ...fresh];
+		return fresh.length > 0;
+	};
+	const heard = (from: KnownEvent[]) => {
+		for (const k of from) seq = Math.max(seq, k.seq);
+		if (take(from.map((k) => k.event))) keep(id, { ...first, events });
+	};
+	heard(known);
+
+	const fromOtherTab = (event: StorageEvent) => {
+		if (event.key === KEY + id) take(keptRun(id)?.events ?? []);
+	};
+	let asking = false;
+	async function ask(): Promise<void> {
+		if (asking || document.hidden) return;
+		asking = true;
+		try {
+			const response = await fetch(`/api/v1/runs/${id}/events?after=${seq}`);
+			if (response.ok) heard((await response.json()) as KnownEvent[]);
+		} catch {
+			// Without the network this device goes on alone.
+		} finally {
+			asking = false;
+		}
+	}
+	addEventListener('storage', fromOtherTab);
+	const timer = setInterval(() => void ask(), ASK_EVERY);
+	return {
+		get events(): RunEvent[] {
+			return events;
+		},
+		/** Writes down what happened at an instant; the server hears of it as soon as it can. */
+		say(happening: Happening, at: Date): RunEvent {
+			const event = { id: uuid(), at: at.toISOString(), ...happening } as RunEvent;
+			// Another tab may have written since this one last looked.
+			take(keptRun(id)?.events ?? []);
+			take([event]);
+			keep(id, { ...first, events });
+			post({
+				id: uuid(),
+				path: `/api/v1/runs/${id}/events/${event.id}`,
+				method: 'PUT',
+				body: event,
+				about: 'a step at the bench',
+				quiet: true
+			});
+			return event;
+		},
+		/** How much the server does not know yet. */
+		get unsent(): number {
+			return outbox.waiting.filter((l) => l.path.startsWith(`/api/v1/runs/${id}`)).length;
+		},
+		close(): void {
+			clearInterval(timer);
+			removeEventListener('storage', fromOtherTab);
+		}
+	};
+}
+export type RunLog = ReturnType<typeof openRunLog>;

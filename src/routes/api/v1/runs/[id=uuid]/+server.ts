@@ -1,0 +1,9 @@
+import { NewRun } from '$lib/api/runs';
+import { answer, parsedBody } from '$lib/server/answer';
+import { beginRun } from '$lib/server/run-store';
+import type { RequestHandler } from './$types';
+
+export const PUT: RequestHandler = async ({ params, request, locals }) => {
+	const body = await parsedBody(request, NewRun);
+	return answer(body.ok ? await beginRun(locals.asker, params.id, body.value) : body);
+};

@@ -1,0 +1,126 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { SHIPPED_METHODS } from '$core/methods';
+	import { PARAMETERS, parameterOf } from '$core/quantities';
+	import type { Quick } from '$core/quick';
+	import { draftOf } from '$lib/ui/instruments/answered';
+	import QuickLine from '$lib/ui/instruments/QuickLine.svelte';
+	import Reader from '$lib/ui/instruments/Reader.svelte';
+
+	let { data } = $props();
+
+	/** What a quick line put on the instrument; a new turn makes the reader anew with it. */
+	let quick: { turn: number; line: Quick | undefined } = $state({ turn: 0, line: undefined });
+	let chosenSource: string | undefined = $state();
+
+	const asked = $derived(page.url.searchParams.get('of') ?? 'alkalinity');
+	/** The method used last for each parameter comes first, then the keeper's own, then what ships. */
+	const methods = $derived.by(() => {
+		const order = data.latest.map((r) => r.methodId);
+		const shipped = SHIPPED_METHODS.map((m) => m.id);
+		const rank = (m: (typeof data.methods)[number]) =>
+			order.includes(m.id)
+				? order.indexOf(m.id)
+				: order.length + (m.own ? 0 : 1 + shipped.indexOf(m.profile.id));
+		return [...data.methods].sort((a, b) => rank(a) - rank(b));
+	});
+	const method = $derived(
+		methods.find((m) => m.id === page.url.searchParams.get('with')) ??
+			methods.find((m) => m.profile.parameter === asked) ??
+			methods[0]!
+	);
+	const source = $derived(data.sources.find((s) => s.id === chosenSource) ?? data.sources[0]!);
+	const parameter = $derived(
+		parameterOf(method.profile.parameter) ?? {
+			...PARAMETERS[0],
+			title: method.profile.parameter,
+			unit: method.profile.unit
+		}
+	);
+	const ofTank = (id: string | undefined) =>
+		source.kind === 'tank' ? data.latest.filter((r) => r.parameter === id) : [];
+	const groups = $derived(
+		PARAMETERS.map((p) => ({
+			title: p.title,
+			methods: data.methods.filter((m) => m.profile.parameter === p.id)
+		})).filter((g) => g.methods.length)
+	);
+
+	const choose = (id: string) =>
+		goto(`?of=${methods.find((m) => m.id === id)?.profile.parameter}&with=${id}`, {
+			replaceState: true,
+			noScroll: true
+		});
+
+	async function take(line: Quick) {
+		const found = methods.find((m) => m.profile.id === line.methodId);
+		if (!found) return;
+		await choose(found.id);
+		quick = { turn: quick.turn + 1, line };
+	}
+	/** Calcium first, then its magnesium from the same vial. */
+	const next = $derived.by(() => {
+		const after = methods.find((m) => m.profile.takeAway?.parameter === method.profile.parameter);
+		return after && { name: after.profile.name, href: `?of=${after.profile.parameter}&with=${after.id}` };
+	});
+	const begin = $derived(
+		quick.line && quick.line.methodId === method.profile.id
+			? {
+					...draftOf(quick.line.reading),
+					...(quick.line.sample ? { sampleSize: quick.line.sample } : {}),
+					...(quick.line.temperatureC === undefined ? {} : { temperature: String(quick.line.temperatureC) })
+				}
+			: undefined
+	);
+</script>
+
+<svelte:head><title>{data.system.name} · Bench · Tevrik</title></svelte:head>
+
+<div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+	<h1 class="sr-only">Bench</h1>
+	<label class="flex items-center gap-2 text-sm text-faint max-md:w-full">
+		Method
+		<select
+			class="min-h-11 min-w-0 flex-1 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-ink"
+			value={method.id}
+			onchange={(e) => choose(e.currentTarget.value)}
+		>
+			{#each groups as group (group.title)}
+				<optgroup label={group.title}>
+					{#each group.methods as m (m.id)}<option value={m.id}>{m.profile.name}</option>{/each}
+				</optgroup>
+			{/each}
+		</select>
+	</label>
+	<label class="flex items-center gap-2 text-sm text-faint max-md:w-full">
+		Water
+		<select
+			class="min-h-11 min-w-0 flex-1 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-ink"
+			value={source.id}
+			onchange={(e) => (chosenSource = e.currentTarget.value)}
+		>
+			{#each data.sources as s (s.id)}
+				<option value={s.id}>{s.name}{s.kind === 'tank' ? '' : `, ${s.kind}`}</option>
+			{/each}
+		</select>
+	</label>
+	<QuickLine methods={methods.map((m) => m.profile)} ontake={take} />
+</div>
+{#key `${method.versionId}/${source.id}/${quick.turn}`}
+	<Reader
+		method={method.profile}
+		methodId={method.id}
+		versionId={method.versionId}
+		systemId={data.system.id}
+		sourceId={source.id}
+		{parameter}
+		band={source.kind === 'tank' ? data.bands[parameter.id] : undefined}
+		earlier={ofTank(parameter.id)}
+		other={ofTank(method.profile.takeAway?.parameter)[0]}
+		now={data.now}
+		timeZone={data.system.timeZone}
+		{next}
+		{begin}
+	/>
+{/key}
