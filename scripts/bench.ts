@@ -2,6 +2,7 @@ import { startApplication } from '../tests/support/application';
 import { openBrowser } from '../tests/support/browser';
 import { buildBareApplication } from './bench/bare-application';
 import { calculations } from './bench/calculations';
+import { evenings } from './bench/evenings';
 import { firstLoad, keystroke } from './bench/pages';
 import { requestRates } from './bench/rates';
 import type { Row } from './bench/row';
@@ -10,7 +11,7 @@ import { fail, say } from './failure';
 /** `tevrik bench`: how fast it is, as ratios taken side by side on this machine at this moment. A table, not a test. */
 async function main(): Promise<void> {
 	say('measuring calculations');
-	const rows: Row[] = [...calculations()];
+	const rows: Row[] = [...calculations(), ...evenings()];
 	say('starting the application on a database of its own');
 	const application = await startApplication();
 	const browser = await openBrowser();

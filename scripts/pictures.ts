@@ -2,11 +2,14 @@
  * Pictures of the main views from a running demo: `npm run pictures -- http://127.0.0.1:4173 docs/screenshots`.
  * Each is looked at before it is committed.
  */
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
 import { DESK, PHONE, openBrowser, visit } from '../tests/support/browser';
+import { button, doStep, frozenClock } from '../tests/support/evening';
 
+/** Where a demo started with `TEVRIK_NOW=file:PATH` reads its time: evenings at the bench take an hour of it. */
+const clock = process.env['TEVRIK_CLOCK'];
 const [origin = 'http://127.0.0.1:4173', folder = 'docs/screenshots', only] = process.argv.slice(2);
 
 /** Types into a field, so that the view shows a value. */
@@ -17,6 +20,29 @@ const type = (field: string, text: string) => async (page: Page) => {
 	);
 };
 const LEAFLET = ['1.00 0', '0.90 1.6', '0.80 3.3', '0.70 9.4', '0.60 6.5', '0.50 8.1', '0.40 9.8'].join('\n');
+
+/** Runs an evening until it looks like `there`, by a clock that the script turns. */
+const evening = (there: string) => async (page: Page) => {
+	const began = clock && Date.parse(readFileSync(clock, 'utf8').trim());
+	let passed = 0;
+	const pass = async (seconds: number) => {
+		passed += 1000 * seconds;
+		if (clock) writeFileSync(clock, new Date(Number(began) + passed).toISOString());
+		await page.evaluate((ms) => {
+			(globalThis as unknown as { ahead: number }).ahead += ms;
+		}, seconds * 1000);
+	};
+	await planned(page);
+	await button(page, 'Begin');
+	for (let i = 0; i < 200 && !(await page.$(there)); i++) await doStep(page, pass);
+	if (clock) writeFileSync(clock, new Date(Number(began)).toISOString());
+};
+const planned = async (page: Page) =>
+	void (await page.waitForFunction(
+		() =>
+			document.querySelector('[data-testid=total]') &&
+			document.querySelector('.plan')?.getAttribute('aria-busy') === 'false'
+	));
 
 type Look = '' | '-night' | '-phone';
 const VIEWS: { name: string; path: string; looks: Look[]; after?: (page: Page) => Promise<void> }[] = [
@@ -35,6 +61,9 @@ const VIEWS: { name: string; path: string; looks: Look[]; after?: (page: Page) =
 		looks: ['', '-night', '-phone'],
 		after: async (page) => void (await page.waitForSelector('[data-ready=true] canvas'))
 	},
+	{ name: 'evening', path: 'bench', looks: ['', '-phone'], after: planned },
+	{ name: 'running', path: 'bench', looks: ['-night'], after: evening('.clock ~ .clock') },
+	{ name: 'results', path: 'bench', looks: [''], after: evening('[data-testid=results]') },
 	{ name: 'shelf', path: 'shelf', looks: ['', '-night'] },
 	{ name: 'leaflet', path: 'shelf/new', looks: [''], after: type('[data-leaflet]', LEAFLET) }
 ];
@@ -48,6 +77,7 @@ try {
 			const page = await context.newPage();
 			await page.setViewport(look === '-phone' ? PHONE : DESK);
 			await page.setCookie({ name: 'theme', value: look === '-night' ? 'night' : 'paper', url: origin });
+			if (path === 'bench') await page.evaluateOnNewDocument(frozenClock);
 			await visit(page, origin);
 			const system = page.url().split('/s/')[1]?.split('/')[0];
 			await visit(page, `${origin}/s/${system}/${path}`);

@@ -6,10 +6,6 @@ declare global {
 			asker: Asker;
 			theme: 'paper' | 'night';
 		}
-		interface PageState {
-			/** The evening that was begun on this page. */
-			run?: string;
-		}
 		interface Error {
 			message: string;
 			/** Names the entry in the server's log. */

@@ -13,7 +13,7 @@
 	const room = $derived(page.url.pathname.split('/')[3] ?? 'rack');
 
 	/** An evening at the bench has the whole screen. */
-	const alone = $derived(room === 'bench' && !!(page.state.run ?? page.url.searchParams.get('run')));
+	const alone = $derived(room === 'bench' && page.url.searchParams.has('run'));
 
 	onMount(() => {
 		// Tests and pictures wait for this: from here on the page answers.

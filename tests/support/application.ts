@@ -14,13 +14,16 @@ declare module 'vitest' {
 /** The moment every browser test happens at. */
 export const NOW = '2026-05-06T20:10:00Z';
 
-/** The real application with the demo, on a database and a port of its own; ended and removed after the tests. */
-export async function startApplication(): Promise<{ origin: string; stop: () => Promise<void> }> {
+/**
+ * The real application with the demo, on a database and a port of its own; ended and removed after the tests. `now` as in
+ * TEVRIK_NOW: a moment, or a file that tells it.
+ */
+export async function startApplication(now = NOW): Promise<{ origin: string; stop: () => Promise<void> }> {
 	const data = mkdtempSync(join(tmpdir(), 'tevrik-test-'));
 	const port = await tryPort(0);
 	const { DATABASE_URL: _elsewhere, ORIGIN: _other, ...environment } = process.env;
 	const child = spawn(process.execPath, [resolve('build/bin/serve.mjs'), 'demo'], {
-		env: { ...environment, PORT: String(port), TEVRIK_DATA: data, TEVRIK_NOW: NOW, TEVRIK_LOG: 'warn' },
+		env: { ...environment, PORT: String(port), TEVRIK_DATA: data, TEVRIK_NOW: now, TEVRIK_LOG: 'warn' },
 		stdio: ['ignore', 'pipe', 'pipe']
 	});
 	const ended = new Promise<void>((done) => child.once('exit', () => done()));

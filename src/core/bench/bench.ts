@@ -27,7 +27,7 @@ export function bench(request: BenchRequest): Outcome<BenchResult> {
 export function* planning(request: BenchRequest): Generator<BenchResult | undefined, Outcome<BenchResult>> {
 	const found = workOf(request);
 	if (!found.ok) return found;
-	const searching = search(found.value, request.effort ?? DEFAULT_EFFORT);
+	const searching = search(found.value, request.effort ?? DEFAULT_EFFORT, request.prefer);
 	for (;;) {
 		const { done, value } = searching.next();
 		const result = resultOf(request, found.value, value);

@@ -18,6 +18,10 @@ export interface Plan {
 	/** No way of going on ends earlier. */
 	bound: number;
 	switches: number;
+	/** Switches so far and those that must come: every other test that is not over has to be taken up again. */
+	hops: number;
+	/** How long hands were free so far, s. */
+	idle: number;
 	inHand: number;
 }
 
@@ -34,10 +38,11 @@ export function emptyPlan(work: Work): Plan {
 		free: [...work.free],
 		bound: 0,
 		switches: 0,
+		hops: 0,
+		idle: 0,
 		inHand: work.inHand
 	};
-	plan.bound = boundOf(work, plan);
-	return plan;
+	return judged(work, plan);
 }
 
 export const isWhole = (work: Work, plan: Plan): boolean => plan.order.length === work.tasks.length;
@@ -114,11 +119,22 @@ function placed(work: Work, plan: Plan, index: number, task: number, person: num
 		free,
 		bound: 0,
 		switches: plan.switches + (plan.inHand === index ? 0 : 1),
+		hops: 0,
+		idle: 0,
 		inHand: index
 	};
-	if (leadsNowhere(work, child)) return undefined;
-	child.bound = boundOf(work, child);
-	return child;
+	return leadsNowhere(work, child) ? undefined : judged(work, child);
+}
+
+/** Fills in what plans are compared by. */
+function judged(work: Work, plan: Plan): Plan {
+	plan.bound = boundOf(work, plan);
+	plan.hops = plan.switches;
+	for (const [i, test] of work.tests.entries())
+		if (i !== plan.inHand && plan.next[i]! < test.last) plan.hops++;
+	const busy = plan.order.reduce((sum, task) => sum + work.tasks[task]!.hands, 0);
+	plan.idle = plan.free.reduce((sum, free, i) => sum + free - work.free[i]!, 0) - busy;
+	return plan;
 }
 
 function earliest(work: Work, plan: Plan, index: number, task: number, person: number): number {

@@ -61,6 +61,8 @@ function requestOf(run: Run, effort: number): BenchRequest {
 		people: run.people,
 		done,
 		now: seconds(run.lastAt),
+		// Whoever waits while a test could be begun has no time to lose later.
+		prefer: 'early',
 		order: run.order.filter((id) => kept.some((t) => t.id === id && !begun(t))),
 		effort
 	};

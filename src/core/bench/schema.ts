@@ -51,6 +51,10 @@ export const BenchRequest = Type.Object(
 		now: Type.Optional(seconds),
 		/** Tests that are to begin in this order. */
 		order: Type.Optional(Type.Array(name, { maxItems: 40 })),
+		/** Among the shortest plans: fewest switches between tests (where left out), or nothing put off that can be done now. */
+		prefer: Type.Optional(
+			Type.Unsafe<'fewest switches' | 'early'>({ type: 'string', enum: ['fewest switches', 'early'] })
+		),
 		/** How many partial plans may be looked at before the best so far is given. */
 		effort: Type.Optional(Type.Integer({ minimum: 1, maximum: 10_000_000 }))
 	},

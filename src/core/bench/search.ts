@@ -20,11 +20,24 @@ const MOST_REMEMBERED = 300_000;
 const REPORT_EVERY = 1000;
 
 /**
- * The least makespan, then the fewest switches, then what is done early. Beams of growing width find good plans; where they do not meet the lower
+ * The least makespan, then what is preferred: the fewest switches, or what can be done now done now. Beams of growing width find good plans; where they do not meet the lower
  * bound, branch and bound looks at everything that could be better, leaving out what is dominated by a plan seen before.
  * A last walk keeps that makespan and looks for fewer switches. Yields now and then; `effort` limits the plans looked at.
  */
-export function* search(work: Work, effort: number): Generator<Progress, Progress> {
+export function* search(
+	work: Work,
+	effort: number,
+	prefer: 'fewest switches' | 'early' = 'fewest switches'
+): Generator<Progress, Progress> {
+	const early = prefer === 'early';
+	/** Among plans on the way, and among whole ones, that end together: less is better. */
+	const onTheWay = (a: Plan, b: Plan): number =>
+		early ? a.idle - b.idle || a.hops - b.hops : a.hops - b.hops || a.idle - b.idle;
+	const whole = (a: Plan, b: Plan): number => {
+		const later = lateness(work, a) - lateness(work, b);
+		const switches = a.switches - b.switches;
+		return early ? (Math.abs(later) > SAME ? later : switches) : switches || later;
+	};
 	const root = emptyPlan(work);
 	const state: Progress = {
 		best: undefined,
@@ -37,10 +50,7 @@ export function* search(work: Work, effort: number): Generator<Progress, Progres
 		const end = endOf(work, plan);
 		const best = state.best;
 		const better =
-			!best ||
-			end < state.makespan - SAME ||
-			(end <= state.makespan + SAME &&
-				(plan.switches - best.switches || sumOfStarts(plan) - sumOfStarts(best) + SAME) < 0);
+			!best || end < state.makespan - SAME || (end <= state.makespan + SAME && whole(plan, best) < -SAME);
 		if (better) {
 			state.best = plan;
 			state.makespan = Math.min(end, state.makespan);
@@ -53,7 +63,7 @@ export function* search(work: Work, effort: number): Generator<Progress, Progres
 	}
 
 	// One test after another is a plan nearly always, and the worst that should ever be given.
-	beam(work, root, 2, state, offer, (a, b) => hops(work, a) - hops(work, b) || a.bound - b.bound);
+	beam(work, root, 2, state, offer, (a, b) => a.hops - b.hops || a.bound - b.bound);
 	for (const width of WIDTHS) {
 		if (state.looked >= effort) break;
 		beam(work, root, width, state, offer, (a, b) => a.bound - b.bound || a.switches - b.switches);
@@ -70,32 +80,18 @@ export function* search(work: Work, effort: number): Generator<Progress, Progres
 	if (!state.best) return state;
 
 	const within = (plan: Plan) => plan.bound <= state.makespan + SAME;
-	if (state.looked < effort)
-		beam(
-			work,
-			root,
-			40,
-			state,
-			offer,
-			(a, b) => hops(work, a) - hops(work, b) || sumOfStarts(a) - sumOfStarts(b),
-			within
-		);
+	if (state.looked < effort) beam(work, root, 40, state, offer, onTheWay, within);
 	yield state;
-	yield* depthFirst(work, root, state, offer, Math.min(effort, state.looked + effort / 8), (plan) =>
-		within(plan) && hops(work, plan) < state.best!.switches ? hops(work, plan) : undefined
-	);
+	if (!early)
+		yield* depthFirst(work, root, state, offer, Math.min(effort, state.looked + effort / 8), (plan) =>
+			within(plan) && plan.hops < state.best!.switches ? plan.hops : undefined
+		);
 	return state;
 }
 
-/** Switches so far and those that must come: every other test that is not over has to be taken up again. */
-function hops(work: Work, plan: Plan): number {
-	let open = 0;
-	for (const [i, test] of work.tests.entries()) if (i !== plan.inHand && plan.next[i]! < test.last) open++;
-	return plan.switches + open;
-}
-
-/** Among equals, hands that are busy early are worth more: something may go wrong later. */
-const sumOfStarts = (plan: Plan): number => plan.order.reduce((sum, task) => sum + plan.start[task]!, 0);
+/** How late the hands' work lies, each second of it weighed by when it begins: without idle time, every order is alike. */
+const lateness = (work: Work, plan: Plan): number =>
+	plan.order.reduce((sum, task) => sum + work.tasks[task]!.hands * plan.start[task]!, 0);
 
 function beam(
 	work: Work,

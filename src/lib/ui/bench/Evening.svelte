@@ -2,7 +2,7 @@
 	/** Plans an evening: which water, which tests, in which order, and what that saves. */
 	import { onMount } from 'svelte';
 	import { v7 as uuid } from 'uuid';
-	import { pushState } from '$app/navigation';
+	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { stepsOf, type BenchResult } from '$core/bench';
 	import type { Method } from '$core/methods';
@@ -13,7 +13,16 @@
 	import type { RunRecord } from '$lib/api/runs';
 	import { currentTime } from '$lib/ui/clock';
 	import { keepDraft, readDraft } from '$lib/ui/draft';
-	import { clockTime, inMinutes, requestOf, symbolOf, testsOf, titlesOf, type Choice } from './evening';
+	import {
+		clockTime,
+		inMinutes,
+		requestOf,
+		shortName,
+		symbolOf,
+		testsOf,
+		titlesOf,
+		type Choice
+	} from './evening';
 	import LayOut from './LayOut.svelte';
 	import { openPlanner, type Planner } from './planner';
 	import { beginRun } from './run-log.svelte';
@@ -81,9 +90,13 @@
 		return methods.find((m) => m.versionId === methodVersionId)!.id;
 	};
 	const order = $derived(wish.order.flatMap((id) => testOfMethod(id)?.id ?? []));
+	/** In the order in which they begin, vials numbered so; one that goes on in another's vial keeps that number. */
 	const inTurn = $derived.by(() => {
 		const first = (id: string) => plan?.steps.find((s) => s.test === id)?.start ?? 0;
-		return [...tests].sort((a, b) => first(a.id) - first(b.id));
+		const sorted = [...tests].sort((a, b) => first(a.id) - first(b.id));
+		const vialled = (t: (typeof tests)[number]) => needsVial(stepsOf(methodOf(t.methodVersionId), t.thinned));
+		const vials = [...new Set(sorted.filter(vialled).map((t) => t.vial))];
+		return sorted.map((t) => ({ ...t, vial: Math.max(1, vials.indexOf(t.vial) + 1) }));
 	});
 	const saved = $derived(plan ? plan.oneAfterAnother - plan.makespan : 0);
 	const price = $derived(plan && freePlan ? plan.makespan - freePlan.makespan : 0);
@@ -156,14 +169,15 @@
 				id: uuid(),
 				at: currentTime(now).toISOString(),
 				kind: 'begin',
-				tests: $state.snapshot(tests) as typeof tests,
+				tests: inTurn,
 				people: wish.people,
 				order: [...order],
 				save: wish.save
 			}
 		);
 		keepDraft(draftName, undefined);
-		pushState(`?run=${id}`, { run: id });
+		// Nothing is loaded for it: this works without a network.
+		void goto(`?run=${id}`);
 	}
 </script>
 
@@ -212,18 +226,18 @@
 					<label class="flex min-h-11 min-w-0 flex-1 items-center gap-2">
 						<input
 							type="checkbox"
-							class="size-5 rounded accent-plum"
+							class="size-5 rounded border-glass text-plum"
 							checked
 							aria-label="{titles[test.id]}, leave out"
 							onchange={() => without(id)}
 						/>
 						<span class="min-w-0">
 							<span class="font-medium">{titles[test.id]}</span>
-							<span class="block truncate text-sm text-faint">
+							<span class="block truncate text-sm text-faint" title={why?.why}>
 								{#if start !== undefined}<span class="figure"
 										>{clockTime(startedAt + start * 1000, system.timeZone)}</span
 									> ·{/if}
-								{why ? (why.now ? `due: ${why.why}` : why.why) : 'not tested here yet'}
+								{why ? `${why.now ? 'due, ' : ''}${why.why.split(';')[0]}` : 'not tested here yet'}
 							</span>
 						</span>
 					</label>
@@ -235,7 +249,7 @@
 							onchange={(e) => replace(id, e.currentTarget.value)}
 						>
 							{#each methods.filter((m) => m.profile.parameter === profile.parameter && (m.id === id || !wish.methods.includes(m.id))) as m (m.id)}
-								<option value={m.id}>{m.profile.name}</option>
+								<option value={m.id}>{shortName(m.profile)}</option>
 							{/each}
 						</select>
 					{/if}
@@ -294,7 +308,7 @@
 
 	<section class="plan" aria-label="Plan" aria-busy={working}>
 		{#if plan && tests.length}
-			<div class="flex flex-wrap items-end gap-x-6 gap-y-2">
+			<div class="grid items-center gap-x-6 gap-y-2 md:grid-cols-[minmax(0,1fr)_auto]">
 				<p data-testid="total">
 					<span class="figure text-4xl font-semibold">{inMinutes(plan.makespan)}</span>
 					<span class="text-faint">until {clockTime(startedAt + plan.makespan * 1000, system.timeZone)}</span>
@@ -308,7 +322,9 @@
 						as long as one after another: no wait to fill
 					{/if}
 				</p>
-				<Button class="ms-auto min-h-14 px-8 text-lg max-md:w-full" onclick={begin}>Begin</Button>
+				<Button class="min-h-14 px-8 text-lg md:col-start-2 md:row-span-2 md:row-start-1" onclick={begin}
+					>Begin</Button
+				>
 			</div>
 			<div class="mt-3">
 				<Strip
@@ -344,7 +360,7 @@
 				{/if}
 			</p>
 			<h2 class="mt-2">Lay out</h2>
-			<div class="mt-1 max-w-2xl"><LayOut {tests} {methodOf} /></div>
+			<div class="mt-1"><LayOut tests={inTurn} {methodOf} /></div>
 		{:else if tests.length}
 			<p class="text-faint">Planning…</p>
 		{:else}
@@ -374,7 +390,7 @@
 		padding-inline: 0.75rem 2.25rem;
 	}
 	.method {
-		width: 6.5rem;
+		width: 8.5rem;
 		min-height: 2.75rem;
 		border: 1px solid transparent;
 		border-radius: 0.5rem;

@@ -46,10 +46,10 @@
 	}
 </script>
 
-<ul class="divide-y" data-testid="layout">
+<ul class="grid gap-x-6 sm:grid-cols-2" data-testid="layout">
 	{#each rows as row (row.id)}
-		<li class="flex items-center gap-3 py-1.5">
-			<span class="vial" aria-hidden="true">{row.vialled ? row.vial : '·'}</span>
+		<li class="flex items-center gap-3 border-b py-1.5">
+			<span class="vial" class:none={!row.vialled} aria-hidden="true">{row.vialled ? row.vial : ''}</span>
 			<span class="min-w-0 flex-1">
 				{titles[row.id]}
 				<span class="block text-sm text-faint">
@@ -86,5 +86,8 @@
 		background: linear-gradient(transparent 40%, color-mix(in srgb, var(--liquid) 45%, transparent) 40%);
 		font-weight: 700;
 		font-size: 0.95rem;
+	}
+	.none {
+		visibility: hidden;
 	}
 </style>

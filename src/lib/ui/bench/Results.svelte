@@ -130,12 +130,12 @@
 	</div>
 	<ul class="mt-3 divide-y border-y">
 		{#each rows as row (row.taken.readingId)}
-			<li class="py-3">
+			<li class="py-2">
 				<div class="row">
 					{#if together}
 						<input
 							type="checkbox"
-							class="size-6 rounded accent-plum"
+							class="size-6 rounded border-glass text-plum"
 							aria-label="Save {titles[row.test.id]}"
 							checked={!left.has(row.taken.readingId)}
 							onchange={() =>
@@ -171,6 +171,15 @@
 							</span>
 						{/if}
 					</span>
+					{#if !finished && !row.earlier}
+						<Button
+							size="sm"
+							color="alternative"
+							class="min-h-11"
+							aria-label="Repeat {titles[row.test.id]}, keep both"
+							onclick={() => onagain(row.test.id)}>Repeat</Button
+						>
+					{/if}
 				</div>
 				{#each row.marks as mark, i (i)}
 					<p class="mt-1 text-sm text-saffron">▲ {markInWords(mark)}: {effectOf(row.method, mark.kind)}</p>
@@ -183,11 +192,6 @@
 							settled.add(`${row.taken.readingId}/${slip}/${JSON.stringify(row.taken.reading)}`)}
 					/>
 				</div>
-				{#if !finished && !row.earlier}
-					<button class="text-sm text-plum underline" onclick={() => onagain(row.test.id)}
-						>Repeat this test, keep both</button
-					>
-				{/if}
 			</li>
 		{:else}
 			<li class="py-4 text-faint">Nothing was read.</li>
@@ -224,7 +228,7 @@
 	}
 	.row {
 		display: grid;
-		grid-template-columns: 2rem minmax(9rem, 1fr) minmax(11rem, auto) minmax(14rem, 1.4fr);
+		grid-template-columns: 2rem minmax(8rem, 0.8fr) 13.5rem minmax(14rem, 1.4fr) 5.5rem;
 		gap: 0.25rem 1rem;
 		align-items: center;
 	}

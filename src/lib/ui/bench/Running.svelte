@@ -67,7 +67,7 @@
 		kept?.methods[versionId] ?? methods.find((m) => m.versionId === versionId)?.profile;
 	const run = $derived(runOf(events, methodOf));
 	const moment = $derived(run ? momentOf(run, rest?.rest) : undefined);
-	const planned = $derived(rest?.of === run);
+	const planned = $derived(rest?.of === events);
 	const over = $derived(!!run && (run.tests.every(isOver) || closing || run.finishedAt !== undefined));
 	const titles = $derived(
 		titlesOf(
@@ -110,6 +110,8 @@
 		hearing = { ...hearing, ...readDraft<typeof hearing>('hearing'), knocks: false };
 		canKnock = typeof DeviceMotionEvent !== 'undefined' && 'ontouchstart' in window;
 		const rested = stayAwake();
+		// Asked for once under its own address, so that a reload finds it without a network.
+		void navigator.serviceWorker?.ready.then(() => fetch(location.href)).catch(() => undefined);
 		const timer = setInterval(turn, 200);
 		turn();
 		return () => {
@@ -121,9 +123,9 @@
 	});
 
 	$effect(() => {
-		const of = run;
-		if (!of || !planner || over) return;
-		planner.rest(of, (answer) => (rest = { of, rest: answer }));
+		const of = events;
+		if (!run || !planner || over) return;
+		planner.rest(run, (answer) => (rest = { of, rest: answer }));
 	});
 	$effect(() => (hearing.knocks ? hearKnocks(() => press()) : undefined));
 
@@ -155,7 +157,10 @@
 		}
 	}
 
-	const say = (happening: Parameters<RunLog['say']>[0]) => log?.say(happening, currentTime(now));
+	function say(happening: Parameters<RunLog['say']>[0]) {
+		at = currentTime(now).getTime();
+		log?.say(happening, new Date(at));
+	}
 	const isWaiting = (hand: Turn) => !hand.started && hand.from > at + 500;
 
 	/** Space, a tap, a pedal or two knocks: the step at hand is over, or its shake begins. */
@@ -163,6 +168,7 @@
 		const pressed = performance.now();
 		if (pressed - lastPress < SAME_PRESS || !planned || !hand || !run || over) return;
 		lastPress = pressed;
+		at = currentTime(now).getTime();
 		const step = testOf(hand.test).steps[hand.step]!;
 		if (isWaiting(hand) || step.reads) return;
 		if (step.countdown && !hand.started) say({ kind: 'start', test: hand.test, step: hand.step });
@@ -176,6 +182,13 @@
 		if (target.closest('input, select, textarea, button, a, summary, [data-instrument]')) return;
 		event.preventDefault();
 		press();
+	}
+
+	/** What is read next is under the fingers: drops under Space, numbers under the keys, but no keyboard over a phone's screen. */
+	function ready(section: Element) {
+		const drops = section.querySelector<HTMLElement>('.instrument.drops [data-instrument]');
+		const typed = section.querySelector<HTMLElement>('[data-entry], input[data-instrument]');
+		(drops ?? (matchMedia('(hover: hover)').matches ? typed : undefined))?.focus();
 	}
 
 	/** Instruments of steps that read, one for each pair of hands. */
@@ -344,7 +357,15 @@
 					</div>
 				{/if}
 			{/each}
-			<div class="hands" class:two={run.people > 1}>
+			<div
+				class="hands"
+				class:two={run.people > 1}
+				data-turn={planned
+					? moment?.hands
+							.map((h) => `${h.test}/${h.step}/${testOf(h.test).attempt}${h.started ? '/started' : ''}`)
+							.join(' ')
+					: undefined}
+			>
 				{#each moment?.hands ?? [] as hand (`${hand.test}/${hand.step}/${testOf(hand.test).attempt}`)}
 					{@const test = testOf(hand.test)}
 					{@const method = methodOf(test.methodVersionId)!}
@@ -368,7 +389,7 @@
 							</div>
 						</section>
 					{:else if step.reads}
-						<section class="reading" aria-label={titles[hand.test]}>
+						<section class="reading" aria-label={titles[hand.test]} {@attach ready}>
 							<p class="mb-2 text-2xl">
 								{#if vials[hand.test] !== undefined}<span class="badge">{vials[hand.test]}</span>{/if}
 								<strong>{titles[hand.test]}</strong>{test.letter ? ` · kit ${test.letter}` : ''}: {step.label}
@@ -465,7 +486,7 @@
 	}
 	.quiet {
 		min-height: 2.75rem;
-		padding-inline: 0.75rem;
+		padding-inline: 0.5rem;
 		border-radius: 0.5rem;
 		color: var(--faint-ink);
 	}

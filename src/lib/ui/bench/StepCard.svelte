@@ -117,12 +117,15 @@
 		place-content: center;
 		justify-items: center;
 		gap: 0.25rem;
-		background: var(--plum);
-		color: var(--on-plum);
+		border-top: 4px solid var(--plum);
+		background: var(--plum-wash);
+		color: var(--plum);
+	}
+	.press:hover {
+		background: color-mix(in srgb, var(--plum) 22%, var(--plum-wash));
 	}
 	.press:focus-visible {
 		outline-offset: -8px;
-		outline-color: var(--on-plum);
 	}
 	.hint {
 		font-size: 0.95rem;

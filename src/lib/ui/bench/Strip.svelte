@@ -51,7 +51,9 @@
 	/** A time every five minutes, or so many that a few fit. */
 	const ticks = $derived.by(() => {
 		const every = [60, 120, 300, 600, 900, 1800].find((s) => span / s <= 7) ?? 3600;
-		return Array.from({ length: Math.floor(span / every) + 1 }, (_, i) => i * every);
+		return Array.from({ length: Math.floor(span / every) + 1 }, (_, i) => i * every).filter(
+			(tick) => share(tick) < 90
+		);
 	});
 
 	let box: HTMLElement | undefined = $state();
@@ -111,7 +113,7 @@
 					onpointercancel={() => (dragged = undefined)}
 				>
 					<span class="sr-only">{h.test.title}, {inMinutes(h.end - h.start)}</span>
-					<span aria-hidden="true">{h.test.symbol}</span>
+					<span class="symbol" aria-hidden="true">{h.test.symbol}</span>
 				</div>
 			{/each}
 		</div>
@@ -177,12 +179,19 @@
 		align-items: center;
 		justify-content: center;
 		overflow: hidden;
+		container-type: inline-size;
 		background: var(--plum-wash);
 		border-inline: 1px solid var(--sheet);
 		border-bottom: 4px solid var(--plum);
 		color: var(--ink);
 		font-size: 0.85rem;
 		font-weight: 600;
+	}
+	/* A sliver says nothing; its words are in its title. */
+	@container (max-width: 1.5rem) {
+		.symbol {
+			display: none;
+		}
 	}
 	.movable {
 		cursor: grab;
@@ -198,7 +207,6 @@
 	.open {
 		position: absolute;
 		inset-block: 0.2rem;
-		overflow: hidden;
 		white-space: nowrap;
 		font-size: 0.75rem;
 		color: var(--faint-ink);

@@ -55,6 +55,7 @@ export const requestOf = (
 		...(after ? { after } : {})
 	})),
 	people,
+	prefer: 'early',
 	...(order.length ? { order } : {})
 });
 
@@ -72,6 +73,12 @@ export function titlesOf(
 			return [id, (twins.length > 1 ? profile.name : title(profile)) + (thinned ? ', thinned' : '')];
 		})
 	);
+}
+
+/** A method's name without its parameter, where that stands beside it. */
+export function shortName(profile: Method): string {
+	const title = parameterOf(profile.parameter)?.title ?? '';
+	return profile.name.startsWith(`${title}, `) ? profile.name.slice(title.length + 2) : profile.name;
 }
 
 export const symbolOf = (profile: Method): string =>

@@ -37,6 +37,8 @@ export function beginRun(
 	post({ id: uuid(), path: `/api/v1/runs/${id}`, method: 'PUT', body, about: 'an evening at the bench' });
 }
 
+const instant = (ms: number): string => new Date(ms).toISOString();
+
 type Happening<E = RunEvent> = E extends RunEvent ? Omit<E, 'id' | 'at'> : never;
 
 /**
@@ -81,9 +83,12 @@ export function openRunLog(id: string, first: KeptRun, known: KnownEvent[]) {
 		},
 		/** Writes down what happened at an instant; the server hears of it as soon as it can. */
 		say(happening: Happening, at: Date): RunEvent {
-			const event = { id: uuid(), at: at.toISOString(), ...happening } as RunEvent;
 			// Another tab may have written since this one last looked.
 			take(keptRun(id)?.events ?? []);
+			// Clocks are set now and then; what happened after something else stays after it.
+			const latest = Math.max(...events.map((e) => Date.parse(e.at)));
+			const when = instant(Math.max(at.getTime(), latest + 1));
+			const event = { id: uuid(), at: when, ...happening } as RunEvent;
 			take([event]);
 			keep(id, { ...first, events });
 			post({

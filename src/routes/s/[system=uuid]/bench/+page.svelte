@@ -4,7 +4,7 @@
 	import Running from '$lib/ui/bench/Running.svelte';
 
 	let { data } = $props();
-	const run = $derived(page.state.run ?? page.url.searchParams.get('run'));
+	const run = $derived(page.url.searchParams.get('run'));
 </script>
 
 <svelte:head><title>{data.system.name} · Bench · Tevrik</title></svelte:head>

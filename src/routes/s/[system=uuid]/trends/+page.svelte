@@ -8,6 +8,7 @@
 	import TableHead from 'flowbite-svelte/TableHead.svelte';
 	import TableHeadCell from 'flowbite-svelte/TableHeadCell.svelte';
 	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
+	import { markInWords } from '$lib/ui/bench/results';
 	import { seenInWords } from '$lib/ui/instruments/answered';
 	import TrendChart from '$lib/ui/charts/TrendChart.svelte';
 	import { post } from '$lib/ui/outbox.svelte';
@@ -116,7 +117,12 @@
 					<TableBodyCell class="figure py-2 font-normal text-faint dark:text-faint">
 						{seenInWords(r.raw)}
 					</TableBodyCell>
-					<TableBodyCell class="py-2 font-normal text-faint dark:text-faint">{r.methodName}</TableBodyCell>
+					<TableBodyCell class="py-2 font-normal text-faint dark:text-faint">
+						{r.methodName}
+						{#each r.marks ?? [] as mark, i (i)}<span class="block text-sm text-saffron"
+								>▲ {markInWords(mark)}</span
+							>{/each}
+					</TableBodyCell>
 					<TableBodyCell class="py-1 text-end">
 						<button
 							type="button"

@@ -1,0 +1,51 @@
+/// <reference types="@sveltejs/kit" />
+/// <reference lib="webworker" />
+/**
+ * Lets a page of a tank be opened again without a network: an evening at the bench goes on where it stood, and what was
+ * written is kept by the outbox. Built files come from the cache; pages from the network, and only without it as they were.
+ */
+import { build, files, version } from '$service-worker';
+
+const worker = globalThis as unknown as ServiceWorkerGlobalScope;
+const BUILT = `built-${version}`;
+const PAGES = 'pages';
+const built = new Set([...build, ...files]);
+
+worker.addEventListener('install', (event) => {
+	event.waitUntil(caches.open(BUILT).then((cache) => cache.addAll([...built])));
+	void worker.skipWaiting();
+});
+
+worker.addEventListener('activate', (event) => {
+	const outdated = async () => {
+		for (const name of await caches.keys()) if (name !== BUILT && name !== PAGES) await caches.delete(name);
+		await worker.clients.claim();
+	};
+	event.waitUntil(outdated());
+});
+
+worker.addEventListener('fetch', (event) => {
+	const { request } = event;
+	const url = new URL(request.url);
+	if (request.method !== 'GET' || url.origin !== location.origin) return;
+	if (built.has(url.pathname)) event.respondWith(fromBuilt(request));
+	else if (url.pathname.startsWith('/s/')) event.respondWith(fresh(request));
+});
+
+async function fromBuilt(request: Request): Promise<Response> {
+	return (await (await caches.open(BUILT)).match(request)) ?? fetch(request);
+}
+
+async function fresh(request: Request): Promise<Response> {
+	const pages = await caches.open(PAGES);
+	try {
+		const response = await fetch(request);
+		if (response.ok && !response.redirected) await pages.put(request, response.clone());
+		return response;
+	} catch (failure) {
+		// An evening that was begun here has never been asked for under its own address.
+		const kept = (await pages.match(request)) ?? (await pages.match(request, { ignoreSearch: true }));
+		if (kept) return kept;
+		throw failure;
+	}
+}
