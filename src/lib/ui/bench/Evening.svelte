@@ -21,7 +21,8 @@
 		symbolOf,
 		testsOf,
 		titlesOf,
-		type Choice
+		type Choice,
+		needsVial
 	} from './evening';
 	import LayOut from './LayOut.svelte';
 	import { openPlanner, type Planner } from './planner';
