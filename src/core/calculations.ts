@@ -5,6 +5,7 @@ import { ReadingRequest, ReadingResult, read } from './methods';
 import { SeawaterRequest, SeawaterResult, seawater } from './seawater';
 import { questions } from './slips';
 import { good, type Outcome } from './problems';
+import { TrendRequest, TrendResult, trend } from './trend';
 import { ConvertRequest, ConvertResult, convert } from './quantities';
 
 /** One named calculation: what it takes, what it gives, and the pure function between. */
@@ -59,5 +60,12 @@ export const CALCULATIONS: Calculation[] = [
 		request: BenchRequest,
 		result: BenchResult,
 		run: bench
+	},
+	{
+		name: 'trend',
+		title: 'What the water is doing: level, drift, use, forecast',
+		request: TrendRequest,
+		result: TrendResult,
+		run: trend
 	}
 ];

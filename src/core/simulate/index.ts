@@ -3,3 +3,4 @@ export * from './instrument';
 export * from './random';
 export * from './tank';
 export * from './misread';
+export * from './watched';

@@ -180,7 +180,7 @@ export const TITRATIONS: Method[] = [
 		reads: 'syringe',
 		syringe: { ...ONE_ML, readAs: 'used' },
 		scale: { kind: 'linear', perMl: metalPerMl(0.375, 5, ATOM.Mg), atZero: 0 },
-		samples: sizes(5),
+		samples: [{ id: 'full', ml: 5, times: 1 }],
 		uncertainty: { sampleRelative: 0.015, titrantRelative: 0.012, dropMl: 0.014 },
 		continues: 'calcium',
 		steps: [

@@ -1,0 +1,143 @@
+import { normal, uniform } from './random';
+
+/** What a tank can do while it is watched. */
+export const WATCHED_KINDS = [
+	'steady',
+	'growing use',
+	'seasonal',
+	'a doser that stops',
+	'irregular tests',
+	'two kits with an offset',
+	'nutrients near zero',
+	'one slip',
+	'a run of slips'
+] as const;
+export type WatchedKind = (typeof WATCHED_KINDS)[number];
+
+/** A tank whose truth is known: what was read, what was done, the level now and later if dosing goes on. */
+export interface Watched {
+	parameter: string;
+	unit: string;
+	readings: (
+		| { at: string; value: number; standardUncertainty: number; trueness?: number; method?: string }
+		| { at: string; below: number }
+		| { at: string; interval: [number, number] }
+	)[];
+	events: (
+		| { at: string; kind: 'dosing'; perDay: number }
+		| { at: string; kind: 'dose'; change: number }
+		| { at: string; kind: 'water-change'; fraction: number; newWater: number; standardUncertainty: number }
+	)[];
+	now: string;
+	/** True level at `now`, and so many days after it. */
+	level: number;
+	levelIn: (days: number) => number;
+	/** Places of the readings that are slips. */
+	slips: number[];
+}
+
+const DAY = 86_400_000;
+const START = Date.parse('2026-01-01T00:00:00Z');
+/** Steps a day in which the truth is made. */
+const STEPS = 4;
+const AHEAD = 8;
+/** Days until an empty bottle is filled. */
+const OUTAGE = 6;
+/** Patches of the card that reads phosphate, mg/L. */
+const PATCHES = [0.02, 0.05, 0.08, 0.12, 0.2, 0.4];
+
+/** Simulates one tank of a kind for some days, from a seed. Alkalinity in dKH; nutrients: phosphate in mg/L. */
+export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Watched {
+	const random = uniform(seed);
+	const gauss = normal(random);
+	const near = kind === 'nutrients near zero';
+	const scale = near ? 0.06 : 1;
+	const error = near ? 0.012 : 0.15 + 0.1 * random();
+	const total = days + AHEAD;
+	const at = (day: number) => new Date(START + Math.round(day * DAY)).toISOString();
+
+	const use0 = near ? 0 : 0.4 + 0.5 * random();
+	const wander = scale * 0.05 * (0.6 + random());
+	const restless = scale * 0.01 * (0.5 + random());
+	let drift = 0;
+	let level = near ? 0.015 + 0.03 * random() : 7.5 + 1.5 * random();
+	let dosing = near ? 0 : use0;
+	const stop = kind === 'a doser that stops' ? days * (0.5 + 0.35 * random()) : Infinity;
+	const events: Watched['events'] = near ? [] : [{ at: at(0), kind: 'dosing', perDay: dosing }];
+	const levels: number[] = [];
+	for (let step = 0; step <= total * STEPS; step++) {
+		const day = step / STEPS;
+		levels.push(level);
+		const season = kind === 'seasonal' ? 0.12 * Math.sin((2 * Math.PI * day) / 180) : 0;
+		const growth = kind === 'growing use' ? (0.25 * day) / days : 0;
+		if (day > stop && day <= stop + OUTAGE && dosing > 0) {
+			// A keeper sees an empty bottle sooner or later and says so.
+			dosing = 0;
+			events.push({ at: at(day), kind: 'dosing', perDay: 0 });
+		}
+		if (day > stop + OUTAGE && kind === 'a doser that stops' && dosing === 0) {
+			dosing = use0;
+			events.push({ at: at(day), kind: 'dosing', perDay: dosing });
+		}
+		drift += (restless * gauss()) / Math.sqrt(STEPS);
+		const net = dosing - use0 - growth - season + drift;
+		level = Math.max(0, level + net / STEPS + (wander * gauss()) / Math.sqrt(STEPS));
+		// A keeper who sees the level run off changes what is dosed, now and then; a weekly or fortnightly water change.
+		if (day > 0 && day % 14 === 0 && !near && day < days) {
+			const newWater = 8.4;
+			level += 0.15 * (newWater + 0.1 * gauss() - level);
+			events.push({ at: at(day), kind: 'water-change', fraction: 0.15, newWater, standardUncertainty: 0.1 });
+			if (Math.abs(level - 8.3) > 0.8 && dosing > 0) {
+				dosing = Math.max(0, dosing + (8.3 - level) / 28);
+				events.push({ at: at(day), kind: 'dosing', perDay: dosing });
+			}
+		}
+	}
+	const truth = (day: number): number => {
+		const i = Math.min(levels.length - 1, Math.max(0, day * STEPS));
+		const k = Math.floor(i);
+		return levels[k]! + (i - k) * ((levels[k + 1] ?? levels[k]!) - levels[k]!);
+	};
+
+	const readings: Watched['readings'] = [];
+	const slips: number[] = [];
+	const trueness = error * 0.6;
+	const bias = [trueness * gauss(), trueness * gauss()];
+	let day = random() * 3;
+	while (day <= days) {
+		const kit = kind === 'two kits with an offset' && random() < 0.4 ? 1 : 0;
+		const several = kind === 'two kits with an offset';
+		const noise = several ? error * 0.8 : error;
+		let value = truth(day) + noise * gauss() + (several ? bias[kit]! : 0);
+		const left = days - day;
+		const slip =
+			(kind === 'one slip' && left < 40 && !slips.length) ||
+			(kind === 'a run of slips' && left < 60 && slips.length < 3);
+		if (slip) {
+			value += (random() < 0.5 ? -1 : 1) * error * (8 + 4 * random());
+			slips.push(readings.length);
+		}
+		if (near && value < 0.02) readings.push({ at: at(day), below: 0.02 });
+		else if (near && random() < 0.4) {
+			const above = PATCHES.findIndex((p) => p > value);
+			readings.push({ at: at(day), interval: [PATCHES[above - 1] ?? 0.4, PATCHES[above] ?? 0.8] });
+		} else
+			readings.push({
+				at: at(day),
+				value,
+				standardUncertainty: several ? Math.hypot(noise, trueness) : error,
+				...(several ? { method: `kit ${kit}`, trueness } : {})
+			});
+		day += kind === 'irregular tests' ? 0.5 + 14 * random() ** 2 : 4 + 3 * random();
+	}
+	return {
+		parameter: near ? 'phosphate' : 'alkalinity',
+		unit: near ? 'mg/L PO4' : 'dKH',
+		readings,
+		events: events.filter((e) => Date.parse(e.at) <= START + days * DAY),
+		now: at(days),
+		level: truth(days),
+		levelIn: (ahead) => truth(days + ahead),
+		slips
+	};
+}

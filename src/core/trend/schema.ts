@@ -1,0 +1,110 @@
+import Type from 'typebox';
+
+const exact = { additionalProperties: false } as const;
+const at = Type.String({ format: 'date-time' });
+const value = Type.Number({ minimum: -1e6, maximum: 1e6 });
+const error = Type.Number({ exclusiveMinimum: 0, maximum: 1e6 });
+const method = Type.Optional(Type.String({ minLength: 1, maxLength: 120 }));
+
+/** One answer of one test. Errors are standard uncertainties. */
+export const TrendReading = Type.Union([
+	Type.Object(
+		{
+			at,
+			value,
+			standardUncertainty: error,
+			method,
+			/** The part of the error that stays with the kit and is the same in all its readings. */
+			trueness: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }))
+		},
+		exact
+	),
+	Type.Object({ at, interval: Type.Tuple([value, value]), method }, exact),
+	Type.Object({ at, below: value, method }, exact),
+	Type.Object({ at, above: value, method }, exact)
+]);
+export type TrendReading = Type.Static<typeof TrendReading>;
+
+/** What was done to the water, as far as this parameter goes. */
+export const TrendEvent = Type.Union([
+	Type.Object(
+		{
+			at,
+			kind: Type.Literal('dose'),
+			change: value,
+			standardUncertainty: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }))
+		},
+		exact
+	),
+	/** Acts until the next of its kind. */
+	Type.Object({ at, kind: Type.Literal('dosing'), perDay: value }, exact),
+	Type.Object(
+		{
+			at,
+			kind: Type.Literal('water-change'),
+			fraction: Type.Number({ minimum: 0, maximum: 1 }),
+			newWater: value,
+			standardUncertainty: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }))
+		},
+		exact
+	)
+]);
+export type TrendEvent = Type.Static<typeof TrendEvent>;
+
+export const TrendRequest = Type.Object(
+	{
+		parameter: Type.String({ minLength: 1, maxLength: 40 }),
+		unit: Type.String({ minLength: 1, maxLength: 40 }),
+		readings: Type.Array(TrendReading, { minItems: 1, maxItems: 100_000 }),
+		events: Type.Optional(Type.Array(TrendEvent, { maxItems: 100_000 })),
+		band: Type.Optional(Type.Object({ lower: value, upper: value }, exact)),
+		now: at,
+		horizonDays: Type.Optional(Type.Number({ minimum: 1, maximum: 365 }))
+	},
+	exact
+);
+export type TrendRequest = Type.Static<typeof TrendRequest>;
+
+const Estimate = Type.Object({ value: Type.Number(), standardDeviation: Type.Number() }, exact);
+export type Estimate = Type.Static<typeof Estimate>;
+const Point = Type.Object({ at: Type.String(), mean: Type.Number(), sd: Type.Number() }, exact);
+export type TrendPoint = Type.Static<typeof Point>;
+const dateOrNull = Type.Union([Type.String(), Type.Null()]);
+
+export const TrendResult = Type.Object(
+	{
+		unit: Type.String(),
+		now: Estimate,
+		/** Change of the level a day, with what is dosed. */
+		netPerDay: Estimate,
+		/** What the tank takes a day: dosing less net. */
+		usePerDay: Estimate,
+		dosingPerDay: Type.Number(),
+		path: Type.Array(Point),
+		forecast: Type.Array(Point),
+		/** When it is out of the band with a chance of 10, 50 and 90 %; null where the forecast ends before that. */
+		leavesBand: Type.Union([
+			Type.Null(),
+			Type.Object(
+				{
+					edge: Type.Unsafe<'lower' | 'upper'>({ type: 'string', enum: ['lower', 'upper'] }),
+					median: dateOrNull,
+					early: dateOrNull,
+					late: dateOrNull
+				},
+				exact
+			)
+		]),
+		/** Readings, by their place in the request, that do not fit the rest. */
+		unusual: Type.Array(Type.Integer()),
+		verdict: Type.Unsafe<'steady' | 'rising' | 'falling' | 'unsure'>({
+			type: 'string',
+			enum: ['steady', 'rising', 'falling', 'unsure']
+		}),
+		nextTest: Type.String(),
+		/** What separates methods: how much each reads too high, where the readings say. */
+		offsets: Type.Record(Type.String(), Estimate)
+	},
+	exact
+);
+export type TrendResult = Type.Static<typeof TrendResult>;
