@@ -5,6 +5,7 @@ import { ReadingRequest, ReadingResult, read } from './methods';
 import { SeawaterRequest, SeawaterResult, seawater } from './seawater';
 import { questions } from './slips';
 import { good, type Outcome } from './problems';
+import { TargetsRequest, TargetsResult, targets } from './targets';
 import { TrendRequest, TrendResult, trend } from './trend';
 import { ConvertRequest, ConvertResult, convert } from './quantities';
 
@@ -67,5 +68,12 @@ export const CALCULATIONS: Calculation[] = [
 		request: TrendRequest,
 		result: TrendResult,
 		run: trend
+	},
+	{
+		name: 'targets',
+		title: 'Bands, ideals and alarms of a school, phase and keeper',
+		request: TargetsRequest,
+		result: TargetsResult,
+		run: targets
 	}
 ];

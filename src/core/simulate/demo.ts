@@ -1,8 +1,9 @@
 import { SHIPPED_METHODS, type RawReading } from '../methods';
 import { convert, parameterOf } from '../quantities';
+import type { DatedEvent } from '../trend';
 import { drawKitBias, observeTrue } from './instrument';
 import { normal, uniform } from './random';
-import { simulateMinerals, simulateWandering, type Upkeep, type Wandering } from './tank';
+import { CALCIUM_PER_DKH, simulateMinerals, simulateWandering, type Upkeep, type Wandering } from './tank';
 
 /**
  * The demo: Odile keeps two tanks in a boathouse on Fennick Water. The Long Gallery is settled, grown for stony corals
@@ -23,6 +24,7 @@ export interface DemoSystem {
 	bands: Record<string, { lower: number; upper: number }>;
 	sources: { kind: 'tank' | 'new mix' | 'reference'; name: string }[];
 	readings: DemoReading[];
+	events: DatedEvent[];
 }
 
 /** A box of reagents in use: marked with a letter, opened so many days ago. */
@@ -44,7 +46,7 @@ export interface Demo {
 const DAY = 86_400_000;
 const SEED = 20_26;
 
-interface Plan extends Omit<DemoSystem, 'readings'> {
+interface Plan extends Omit<DemoSystem, 'readings' | 'events'> {
 	days: number;
 	upkeep: Upkeep;
 	/** Everything that is not built into skeleton, in the parameter's own unit. */
@@ -203,7 +205,42 @@ function simulate(plan: Plan, now: Date, seed: number): DemoSystem {
 		return made;
 	});
 	const { days: _days, upkeep: _upkeep, others: _others, tests: _tests, ...system } = plan;
-	return { ...system, readings: readings.sort((a, b) => a.at.getTime() - b.at.getTime()) };
+	return {
+		...system,
+		readings: readings.sort((a, b) => a.at.getTime() - b.at.getTime()),
+		events: eventsOf(plan, now)
+	};
+}
+
+/** What the keeper did, as the simulation did it: the doser's settings and the water changes. */
+function eventsOf({ upkeep, days }: Plan, now: Date): DatedEvent[] {
+	const midnight = Math.floor(now.getTime() / DAY) * DAY;
+	const at = (day: number) => new Date(midnight - (days - day) * DAY + 9 * 3_600_000).toISOString();
+	const dosing = upkeep.dosing.flatMap(({ fromDay, perDay }): DatedEvent[] => [
+		{
+			at: at(fromDay),
+			kind: 'dosing',
+			parameter: 'alkalinity',
+			perDay,
+			supplement: 'carbonate, by the doser'
+		},
+		{
+			at: at(fromDay),
+			kind: 'dosing',
+			parameter: 'calcium',
+			perDay: Math.round(perDay * CALCIUM_PER_DKH * 100) / 100,
+			supplement: 'calcium, by the doser'
+		}
+	]);
+	const changes: DatedEvent[] = [];
+	for (let day = upkeep.change.everyDays; day < days; day += upkeep.change.everyDays)
+		changes.push({
+			at: at(day + 0.4),
+			kind: 'water-change',
+			fraction: upkeep.change.fraction,
+			newWater: { ...upkeep.newWater }
+		});
+	return [...dosing, ...changes].sort((a, b) => a.at.localeCompare(b.at));
 }
 
 /** Between half past six and nine in the evening (UTC) of the day so many days ago, and never in the future. */

@@ -38,6 +38,19 @@ export const ROUTINE: Record<Phase, Record<string, number>> = {
 /** An evening takes along what would be due within this share of its interval: fewer evenings, hardly more tests. */
 const TAKE_ALONG = 0.2;
 
+/** What happened that asks for a test of its own. */
+export interface Trigger {
+	at: Date;
+	kind: 'water change' | 'death' | 'new pack';
+	/** Of a new pack: what it measures. */
+	parameter?: string;
+}
+
+/** A water change shows in magnesium within a day; cheap salt is short of it. */
+const AFTER_CHANGE = { parameter: 'magnesium', days: 1, within: 7 };
+/** Something that dies shows in ammonia at once. */
+const AFTER_DEATH = { parameter: 'ammonia', within: 7 };
+
 export interface DueTest {
 	parameter: string;
 	/** When it is due; in the past where it is overdue. */
@@ -69,3 +82,44 @@ export function dueByRoutine(phase: Phase, last: Record<string, Date>, now: Date
 		})
 		.sort((a, b) => a.at.getTime() - b.at.getTime());
 }
+
+/**
+ * When each test is next due and why, in one list, the most overdue first: by routine; sooner where the forecast asks for a
+ * look (`nextTest` by parameter); and by what happened since the last test.
+ */
+export function dueTests(
+	phase: Phase,
+	last: Record<string, Date>,
+	nextTest: Record<string, Date>,
+	triggers: Trigger[],
+	now: Date
+): DueTest[] {
+	const due = dueByRoutine(phase, last, now);
+	const sooner = (parameter: string, at: Date, why: string) => {
+		const known = due.find((d) => d.parameter === parameter);
+		const test = { parameter, at, now: at.getTime() <= now.getTime() + SAME_EVENING, why };
+		if (!known) due.push(test);
+		else if (at < known.at) Object.assign(known, { ...test, now: test.now || known.now });
+	};
+	for (const [parameter, at] of Object.entries(nextTest))
+		if (last[parameter]) sooner(parameter, at < now ? now : at, 'the forecast is no longer sure enough');
+	for (const t of triggers) {
+		const age = (now.getTime() - t.at.getTime()) / DAY;
+		const since = (parameter: string) => (last[parameter]?.getTime() ?? 0) > t.at.getTime();
+		if (t.kind === 'water change' && age <= AFTER_CHANGE.within && last[AFTER_CHANGE.parameter]) {
+			if (!since(AFTER_CHANGE.parameter))
+				sooner(
+					AFTER_CHANGE.parameter,
+					new Date(t.at.getTime() + AFTER_CHANGE.days * DAY),
+					'water was changed; new salt may be short of it'
+				);
+		} else if (t.kind === 'death' && age <= AFTER_DEATH.within && !since(AFTER_DEATH.parameter))
+			sooner(AFTER_DEATH.parameter, now, 'something died');
+		else if (t.kind === 'new pack' && t.parameter && age >= 0 && !since(t.parameter))
+			sooner(t.parameter, now, 'a new pack was opened: compare it');
+	}
+	return due.sort((a, b) => a.at.getTime() - b.at.getTime());
+}
+
+/** What falls due within this time belongs to this evening, ms. */
+const SAME_EVENING = 12 * 3_600_000;

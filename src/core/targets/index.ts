@@ -1,2 +1,4 @@
 export * from './placing';
 export * from './due';
+export * from './judge';
+export * from './schools';

@@ -158,13 +158,27 @@ export function predict(
 	cov[size + 1]! += noise.drift * days;
 }
 
-/** The way back (Rauch, Tung and Striebel 1965): means and variances of the level at every node, given all that was seen. */
-export function levelsKnowingAll(model: Model, passage: Passage): { mean: number; variance: number }[] {
+/** Level and drift without dosing at one node: means and variances. */
+export interface Smoothed {
+	mean: number;
+	variance: number;
+	drift: number;
+	driftVariance: number;
+}
+
+/** The way back (Rauch, Tung and Striebel 1965): level and drift at every node, given all that was seen. */
+export function levelsKnowingAll(model: Model, passage: Passage): Smoothed[] {
 	const { size, before, beforeCov, after, afterCov, step } = passage;
 	const count = after.length;
 	let mean = after[count - 1]!;
 	let cov = afterCov[count - 1]!;
-	const levels = Array.from({ length: count }, () => ({ mean: mean[0]!, variance: cov[0]! }));
+	const taken = (): Smoothed => ({
+		mean: mean[0]!,
+		variance: Math.max(cov[0]!, 0),
+		drift: mean[1]!,
+		driftVariance: Math.max(cov[size + 1]!, 0)
+	});
+	const levels = Array.from({ length: count }, taken);
 	for (let k = count - 2; k >= 0; k--) {
 		// From the state after node k to the state after node k+1 by way of what was predicted for k+1; what a dose or a water
 		// change did at k+1 is undone first.
@@ -187,7 +201,7 @@ export function levelsKnowingAll(model: Model, passage: Passage): { mean: number
 			}
 		mean = nextMean;
 		cov = nextCov;
-		levels[k] = { mean: mean[0]!, variance: Math.max(cov[0]!, 0) };
+		levels[k] = taken();
 	}
 	return levels;
 }

@@ -1,4 +1,4 @@
 export * from './change';
-export * from './expectation';
 export * from './schema';
 export * from './trend';
+export * from './water-events';

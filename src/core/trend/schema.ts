@@ -69,6 +69,19 @@ const Estimate = Type.Object({ value: Type.Number(), standardDeviation: Type.Num
 export type Estimate = Type.Static<typeof Estimate>;
 const Point = Type.Object({ at: Type.String(), mean: Type.Number(), sd: Type.Number() }, exact);
 export type TrendPoint = Type.Static<typeof Point>;
+/** With what the tank used and what was dosed then, a day. */
+const PathPoint = Type.Object(
+	{
+		at: Type.String(),
+		mean: Type.Number(),
+		sd: Type.Number(),
+		usePerDay: Type.Number(),
+		useSd: Type.Number(),
+		dosingPerDay: Type.Number()
+	},
+	exact
+);
+export type PathPoint = Type.Static<typeof PathPoint>;
 const dateOrNull = Type.Union([Type.String(), Type.Null()]);
 
 export const TrendResult = Type.Object(
@@ -80,7 +93,7 @@ export const TrendResult = Type.Object(
 		/** What the tank takes a day: dosing less net. */
 		usePerDay: Estimate,
 		dosingPerDay: Type.Number(),
-		path: Type.Array(Point),
+		path: Type.Array(PathPoint),
 		forecast: Type.Array(Point),
 		/** When it is out of the band with a chance of 10, 50 and 90 %; null where the forecast ends before that. */
 		leavesBand: Type.Union([

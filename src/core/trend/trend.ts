@@ -8,12 +8,13 @@ import {
 	predict,
 	type Dosing,
 	type Model,
+	type Smoothed,
 	type Noise,
 	type Node
 } from './filter';
 import { fitNoise } from './fit';
 import { notNegative } from './moments';
-import type { TrendPoint, TrendReading, TrendRequest, TrendResult } from './schema';
+import type { PathPoint, TrendReading, TrendRequest, TrendResult } from './schema';
 
 const DAY = 86_400_000;
 /** How restless the water is, is judged by this many of the newest readings and events. */
@@ -84,14 +85,11 @@ export function trend(request: TrendRequest): Outcome<TrendResult> {
 	const shown = (mean: number, variance: number) =>
 		signed ? { mean, sd: Math.sqrt(variance) } : notNegative(mean, Math.sqrt(variance));
 
-	const path = pathOf(
-		model,
-		levels.map((l) => shown(l.mean, l.variance))
-	);
+	const path = pathOf(model, levels, shown);
 	const mean = passage.after.at(-1)!;
 	const cov = passage.afterCov.at(-1)!;
 	const { size } = passage;
-	const dosingPerDay = dosedBetween(dosing, now - 1e-6, now) / 1e-6;
+	const dosingPerDay = rateAt(dosing, now);
 	const level = shown(mean[0]!, cov[0]!);
 	const driftSd = Math.sqrt(cov[size + 1]!);
 	const net = { value: mean[1]! + dosingPerDay, standardDeviation: driftSd };
@@ -222,11 +220,30 @@ function withLooks(nodes: Node[], now: number): Node[] {
 	return [...nodes, ...looks].sort((a, b) => a.at - b.at);
 }
 
-function pathOf(model: Model, levels: { mean: number; sd: number }[]): TrendPoint[] {
-	return model.nodes.flatMap((node, i) =>
-		node.at === model.nodes[i + 1]?.at ? [] : [{ at: iso(node.at), ...levels[i]! }]
-	);
+function pathOf(
+	model: Model,
+	levels: Smoothed[],
+	shown: (mean: number, variance: number) => { mean: number; sd: number }
+): PathPoint[] {
+	return model.nodes.flatMap((node, i) => {
+		// Of several things at one moment, how it stood after the last.
+		if (node.at === model.nodes[i + 1]?.at) return [];
+		const { mean, variance, drift, driftVariance } = levels[i]!;
+		return [
+			{
+				at: iso(node.at),
+				...shown(mean, variance),
+				usePerDay: -drift,
+				useSd: Math.sqrt(driftVariance),
+				dosingPerDay: rateAt(model.dosing, node.at)
+			}
+		];
+	});
 }
+
+/** What is dosed a day at a moment. */
+const rateAt = (dosing: Dosing[], at: number): number =>
+	dosing.filter((d) => d.from <= at).at(-1)?.perDay ?? 0;
 
 interface Ahead {
 	at: number;
@@ -311,7 +328,7 @@ function verdictOf(net: { value: number; standardDeviation: number }, width: num
 /** Readings far from what all the others say, by their place in the request. */
 function unusualOf(
 	model: Model,
-	levels: { mean: number; variance: number }[],
+	levels: Smoothed[],
 	honest: Map<number, number>,
 	last: Float64Array,
 	methods: number

@@ -5,7 +5,7 @@ import { demoUpTo, type DemoSystem } from '../../core/simulate';
 import { columnsOf } from './reading-store';
 import { now } from './clock';
 import { database, type Connection } from './db/connection';
-import { band, membership, pack, reading, revision, sample, source, system, user } from './db/schema';
+import { band, event, membership, pack, reading, revision, sample, source, system, user } from './db/schema';
 import { methodsFor } from './method-store';
 
 /** Ids follow from names: the demo is the same everywhere. */
@@ -73,6 +73,18 @@ async function loadSystem(
 	await db
 		.insert(band)
 		.values(Object.entries(tank.bands).map(([parameter, edges]) => ({ systemId, parameter, ...edges })));
+	if (tank.events.length)
+		await db.insert(event).values(
+			tank.events.map(({ at, ...body }, i) => ({
+				id: idOf('event', systemId, at, String(i)),
+				systemId,
+				at: new Date(at),
+				body,
+				byUserId: userId,
+				createdAt: new Date(at),
+				voided: false
+			}))
+		);
 	const rows = tank.readings.map((r) => {
 		const method = SHIPPED_METHODS.find((m) => m.id === r.method)!;
 		const result = readingOf({ method, reading: r.reading });

@@ -133,12 +133,25 @@ export async function measuredIn(asker: Asker, systemId: string): Promise<string
 export async function latestOfEach(asker: Asker, systemId: string, each: number): Promise<Reading[]> {
 	const db = database();
 	await mayUse(db, asker, systemId, 'read');
-	const [measured, tank] = await Promise.all([measuredIn(asker, systemId), tankSource(db, systemId)]);
-	if (!tank) return [];
-	const trails = await Promise.all(
-		measured.map((parameter) => trail(db).execute({ source: tank, parameter, each }))
+	const measured = await measuredIn(asker, systemId);
+	return Object.values(await latestReadings(asker, systemId, measured, each)).flat();
+}
+
+/** The same by parameter, for parameters that are known to be measured. */
+export async function latestReadings(
+	asker: Asker,
+	systemId: string,
+	parameters: string[],
+	each: number
+): Promise<Record<string, Reading[]>> {
+	const db = database();
+	await mayUse(db, asker, systemId, 'read');
+	const tank = await tankSource(db, systemId);
+	if (!tank) return {};
+	const found = await Promise.all(
+		parameters.map((parameter) => trail(db).execute({ source: tank, parameter, each }))
 	);
-	return trails.flat().map(toReading);
+	return Object.fromEntries(parameters.map((parameter, i) => [parameter, found[i]!.map(toReading)]));
 }
 
 /** The query for one tube's trail, built once: building it costs more than running it. */

@@ -23,6 +23,17 @@ export async function systemsOf(asker: Asker) {
 		.orderBy(asc(system.createdAt), asc(system.id));
 }
 
+/** What a tank is judged by. */
+export async function systemFor(asker: Asker, systemId: string) {
+	const db = database();
+	await mayUse(db, asker, systemId, 'read');
+	const [found] = await db
+		.select({ name: system.name, phase: system.phase, school: system.school, timeZone: system.timeZone })
+		.from(system)
+		.where(eq(system.id, systemId));
+	return found!;
+}
+
 /** Where this tank's samples come from, the tank itself first. */
 export async function sourcesOf(asker: Asker, systemId: string) {
 	const db = database();

@@ -35,7 +35,11 @@ describe('problems in the keeper’s words', () => {
 			'/points must have at least 3 entries'
 		],
 		['convert', null, ' must be an object with fields'],
-		['tea', {}, ' there is no calculation “tea”; there are convert, reading, chart, seawater, bench, trend']
+		[
+			'tea',
+			{},
+			' there is no calculation “tea”; there are convert, reading, chart, seawater, bench, trend, targets'
+		]
 	])('%s %j', (name, data, sentence) => {
 		expect(said(name, data)).toContain(sentence);
 	});

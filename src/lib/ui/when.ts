@@ -33,3 +33,13 @@ export const dateAndTime = (at: string, timeZone: string): string =>
 		minute: '2-digit',
 		timeZone
 	}).format(new Date(at));
+
+/** "today", "tomorrow", "on Friday", "on 14 May": a day to come, seen from now. */
+export function dayInWords(at: string, now: string, timeZone: string): string {
+	const days = dayNumber(new Date(at), timeZone) - dayNumber(new Date(now), timeZone);
+	if (days <= 0) return 'today';
+	if (days === 1) return 'tomorrow';
+	const format: Intl.DateTimeFormatOptions =
+		days < 7 ? { weekday: 'long' } : { day: 'numeric', month: 'short' };
+	return `on ${new Intl.DateTimeFormat('en-GB', { ...format, timeZone }).format(new Date(at))}`;
+}

@@ -1,6 +1,8 @@
 import { formatMeasured, formatNumber, decimalsOf, formatUnit } from '$core/quantities';
 import type { Placing } from '$core/targets';
 import type { Change } from '$core/trend';
+import type { TrendInShort } from '$lib/api/trends';
+import { dayInWords } from './when';
 import { COVERAGE_95, type Measured } from '$core/methods';
 
 /** A result in two parts: the number, and its error in a lighter weight. Bounds and intervals stay what they are. */
@@ -59,4 +61,21 @@ export function changeInWords(change: Change, halfWidth: number): string {
 	const odds = Math.max(2, Math.round(1 / Math.max(change.noiseAlone, 1e-9)));
 	const chance = odds > 200 ? 'noise alone hardly ever does that' : `noise alone does that once in ${odds}`;
 	return `${size} ${direction} than the test before; ${chance}`;
+}
+
+/** "falling 0.1 a day, leaves the band on Friday", as far as it can be said. */
+export function headingInWords(trend: TrendInShort, now: string, timeZone: string): string {
+	const { value, standardDeviation } = trend.netPerDay;
+	const decimals = Math.max(decimalsOf(COVERAGE_95 * standardDeviation), decimalsOf(Math.abs(value)));
+	const rate = formatNumber(Math.abs(value), Math.min(decimals, 4));
+	const heading =
+		trend.verdict === 'steady'
+			? 'steady'
+			: trend.verdict === 'unsure'
+				? 'not sure which way'
+				: `${trend.verdict} ${rate} a day`;
+	const leaves = trend.leavesBand?.median;
+	return leaves && Date.parse(leaves) > Date.parse(now)
+		? `${heading}, leaves the band ${dayInWords(leaves, now, timeZone)}`
+		: heading;
 }

@@ -14,6 +14,7 @@ import {
 } from 'drizzle-orm/mysql-core';
 import type { Conduct, RunEvent, StepMark } from '../../../core/bench';
 import type { Phase } from '../../../core/targets';
+import type { WaterEvent } from '../../../core/trend';
 import type { Measured, Method, Qualifier, RawReading } from '../../../core/methods';
 
 /** Ids are made by whoever creates the thing (UUID v7), so that a repeated send is recognised. */
@@ -24,6 +25,8 @@ const instant = (name: string) => datetime(name, { mode: 'date', fsp: 3 });
 export const user = mysqlTable('user', {
 	id: id('id').primaryKey(),
 	name: varchar('name', { length: 120 }).notNull(),
+	/** Opens this person's calendar of reminders to whoever has it; made when it is first asked for. */
+	calendarToken: char('calendar_token', { length: 43 }).unique('user_by_calendar'),
 	createdAt: instant('created_at').notNull()
 });
 
@@ -139,6 +142,26 @@ export const band = mysqlTable(
 		upper: double('upper').notNull()
 	},
 	(t) => [primaryKey({ columns: [t.systemId, t.parameter] })]
+);
+
+/** What was done to a tank: a dose, a dosing rate, a water change, a note. */
+export const event = mysqlTable(
+	'event',
+	{
+		id: id('id').primaryKey(),
+		systemId: id('system_id')
+			.notNull()
+			.references(() => system.id),
+		at: instant('at').notNull(),
+		body: json('body').$type<WaterEvent>().notNull(),
+		byUserId: id('by_user_id')
+			.notNull()
+			.references(() => user.id),
+		createdAt: instant('created_at').notNull(),
+		voided: boolean('voided').notNull(),
+		reason: varchar('reason', { length: 300 })
+	},
+	(t) => [index('event_of_system').on(t.systemId, t.at)]
 );
 
 /** An evening at the bench with one water; what it is follows from its events. */

@@ -25,6 +25,7 @@
 		system: { id: string; name: string; timeZone: string };
 		water: string;
 		ofWater: (parameter: string) => Reading[];
+		levelOf: (parameter: string) => { value: number; standardDeviation: number } | undefined;
 		bands: Record<string, Band>;
 		now: string;
 		onamend: (result: Result, taken: Pick<TakenReading, 'reading' | 'sampleSize'>) => void;
@@ -39,6 +40,7 @@
 		system,
 		water,
 		ofWater,
+		levelOf,
 		bands,
 		now,
 		onamend,
@@ -59,7 +61,7 @@
 			const earlier = ofWater(r.parameter).filter((e) => e.id !== r.taken.readingId);
 			const last = earlier[0];
 			const band = bands[r.parameter];
-			const expected = expectedFor(r.method, r.parameter, r.unit, earlier, now);
+			const expected = expectedFor(r.method, r.parameter, r.unit, levelOf(r.parameter));
 			const asked = together
 				? questions({ ...r.request, ...(expected ? { expected } : {}) }, measuredOf(r)).filter(
 						(q) => !settled.has(`${r.taken.readingId}/${q.slip}/${JSON.stringify(r.taken.reading)}`)

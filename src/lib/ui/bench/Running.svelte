@@ -10,6 +10,7 @@
 	import type { Band } from '$core/targets';
 	import type { Pack } from '$lib/api/methods';
 	import type { Reading, SaveReading } from '$lib/api/readings';
+	import type { TrendInShort } from '$lib/api/trends';
 	import type { KnownEvent, RunRecord } from '$lib/api/runs';
 	import { currentTime } from '$lib/ui/clock';
 	import { keepDraft, readDraft } from '$lib/ui/draft';
@@ -35,10 +36,11 @@
 		methods: Choice[];
 		latest: Reading[];
 		bands: Record<string, Band>;
+		trends: Record<string, TrendInShort>;
 		packs: Pack[];
 		now: string;
 	}
-	let { id, known, system, sources, methods, latest, bands, packs, now }: Props = $props();
+	let { id, known, system, sources, methods, latest, bands, trends, packs, now }: Props = $props();
 
 	/** A warning comes this long before a wait is over or a window closes, ms. */
 	const WARN = 15_000;
@@ -85,6 +87,10 @@
 	const results: Result[] = $derived(run ? resultsOf(run, methodOf, latest) : []);
 	const ofWater = (parameter: string | undefined) =>
 		source.kind === 'tank' ? latest.filter((r) => r.parameter === parameter && r.sourceId === source.id) : [];
+	/** A forecast needs a few tests to rest on. */
+	const LEAST = 4;
+	const levelOf = (parameter: string) =>
+		source.kind === 'tank' && ofWater(parameter).length >= LEAST ? trends[parameter]?.now : undefined;
 	const testOf = (testId: string) => run!.tests.find((t) => t.id === testId)!;
 	const lateness = (testId: string) => effectOf(methodOf(testOf(testId).methodVersionId)!, 'late');
 
@@ -282,6 +288,7 @@
 			{titles}
 			{system}
 			{ofWater}
+			{levelOf}
 			bands={source.kind === 'tank' ? bands : {}}
 			{now}
 			water={source.name}
@@ -407,6 +414,7 @@
 								}}
 								band={source.kind === 'tank' ? bands[method.parameter] : undefined}
 								earlier={ofWater(method.parameter)}
+								level={levelOf(method.parameter)}
 								other={otherFor(method)}
 								{now}
 								timeZone={system.timeZone}

@@ -49,6 +49,8 @@
 		band: Band | undefined;
 		/** Of this parameter in this water, newest first. */
 		earlier: Reading[];
+		/** What the water is estimated to have now, in the parameter's unit; nothing where it is not known. */
+		level: { value: number; standardDeviation: number } | undefined;
 		/** The newest of the parameter this method takes away. */
 		other: Reading | undefined;
 		now: string;
@@ -71,6 +73,7 @@
 		parameter,
 		band,
 		earlier,
+		level,
 		other,
 		now,
 		timeZone,
@@ -111,9 +114,7 @@
 	}
 
 	const seen = $derived(readingOf(method, draft));
-	const expected: Expected | undefined = $derived(
-		expectedFor(method, parameter.id, parameter.unit, earlier, now)
-	);
+	const expected: Expected | undefined = $derived(expectedFor(method, parameter.id, parameter.unit, level));
 	const request: ReadingRequest | undefined = $derived(
 		seen?.ok
 			? {

@@ -13,11 +13,14 @@
 		state: Placing['state'] | undefined;
 		/** Days before now, value; newest last. */
 		trail: { daysAgo: number; value: number }[];
+		/** Where it is heading: the forecast of the next days, with half of its 95 % interval. */
+		heading?: { mean: number; halfWidth: number }[];
 	}
-	let { id, shown, band, value, halfWidth, state, trail }: Props = $props();
+	let { id, shown, band, value, halfWidth, state, trail, heading = [] }: Props = $props();
 
 	const GLASS = { x: 31, width: 30, top: 10, bottom: 290 };
-	const TRAIL = { x: 66, width: 26, days: 60 };
+	const TRAIL = { x: 66, width: 22, days: 60 };
+	const AHEAD = { x: 88, width: 14 };
 	/** Levels run from the round of the bottom to just below the rim. */
 	const SCALE = { low: 262, high: 34 };
 	const share = (v: number) => (v - shown[0]) / (shown[1] - shown[0]);
@@ -31,9 +34,17 @@
 			.filter((t) => t.daysAgo <= TRAIL.days)
 			.map((t) => `${TRAIL.x + TRAIL.width * (1 - t.daysAgo / TRAIL.days)},${y(t.value)}`)
 	);
+	const ahead = $derived(
+		heading.map((h, i) => ({
+			x: AHEAD.x + (AHEAD.width * i) / Math.max(1, heading.length - 1),
+			mean: y(h.mean),
+			high: y(h.mean + h.halfWidth),
+			low: y(h.mean - h.halfWidth)
+		}))
+	);
 </script>
 
-<svg viewBox="0 0 96 296" class="h-full flex-none overflow-visible" aria-hidden="true">
+<svg viewBox="0 0 104 296" class="h-full flex-none overflow-visible" aria-hidden="true">
 	<defs>
 		<linearGradient id="edge-{id}" x1="0" x2="0" y1="0" y2="1">
 			<stop offset="0" stop-color="var(--liquid)" stop-opacity="0" />
@@ -106,6 +117,23 @@
 				{end}
 			</text>
 		{/each}
+	{/if}
+	{#if ahead.length > 1}
+		<path
+			d="M{ahead.map((a) => `${a.x} ${a.high}`).join('L')}L{[...ahead]
+				.reverse()
+				.map((a) => `${a.x} ${a.low}`)
+				.join('L')}z"
+			fill="var(--liquid)"
+			opacity="0.3"
+		/>
+		<polyline
+			points={ahead.map((a) => `${a.x},${a.mean}`).join(' ')}
+			fill="none"
+			stroke="var(--plum)"
+			stroke-width="1.6"
+			stroke-dasharray="2 2.5"
+		/>
 	{/if}
 	{#if path.length > 1}
 		<polyline points={path.join(' ')} fill="none" stroke="var(--plum)" stroke-width="1.4" opacity="0.55" />

@@ -1,22 +1,21 @@
 import { isHttpError } from '@sveltejs/kit';
 import { validate } from 'uuid';
-import { dueByRoutine } from '$core/targets';
-import { now } from '$lib/server/clock';
 import { methodsFor } from '$lib/server/method-store';
 import { packsOf } from '$lib/server/pack-store';
 import { latestOfEach } from '$lib/server/reading-store';
 import { openRunOf, runWithEvents } from '$lib/server/run-store';
 import { sourcesOf } from '$lib/server/system-store';
 
+import { outlookOf } from '$lib/server/trend-store';
 import type { PageServerLoad } from './$types';
 
-/** As many earlier tests as what to expect is judged from. */
+/** As many earlier tests as are shown beside a new one, or taken away from it. */
 const KNOWN = 10;
 
-export const load: PageServerLoad = async ({ params, locals, url, parent, untrack }) => {
+export const load: PageServerLoad = async ({ params, locals, url, untrack }) => {
 	// A page that begins or leaves an evening has all it needs: only a fresh one asks.
 	const wanted = untrack(() => url.searchParams.get('run'));
-	const [methods, sources, latest, packs, open, run, { system }] = await Promise.all([
+	const [methods, sources, latest, packs, open, run, { due, trends }] = await Promise.all([
 		methodsFor(locals.asker),
 		sourcesOf(locals.asker, params.system),
 		latestOfEach(locals.asker, params.system, KNOWN),
@@ -28,11 +27,8 @@ export const load: PageServerLoad = async ({ params, locals, url, parent, untrac
 					if (!isHttpError(failure, 404)) throw failure;
 				})
 			: undefined,
-		parent()
+		outlookOf(locals.asker, params.system)
 	]);
-	const last: Record<string, Date> = {};
-	for (const r of latest) last[r.parameter] ??= new Date(r.takenAt);
-	const due = dueByRoutine(system.phase, last, now()).map(({ at, ...d }) => ({ ...d, at: at.toISOString() }));
 	return {
 		methods,
 		sources,
@@ -40,6 +36,7 @@ export const load: PageServerLoad = async ({ params, locals, url, parent, untrac
 		packs,
 		open: open ?? null,
 		run: run?.record.systemId === params.system ? run : null,
-		due
+		due,
+		trends
 	};
 };

@@ -19,6 +19,7 @@
 			methods={data.methods}
 			latest={data.latest}
 			bands={data.bands}
+			trends={data.trends}
 			packs={data.packs}
 			now={data.now}
 		/>

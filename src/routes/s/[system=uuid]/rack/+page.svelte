@@ -1,263 +1,214 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { COVERAGE_95 } from '$core/methods';
-	import { PARAMETERS, formatUnit } from '$core/quantities';
-	import { placeInBand } from '$core/targets';
-	import { changeBetween } from '$core/trend';
-	import type { Reading } from '$lib/api/readings';
-	import { bandScale } from '$lib/ui/band-scale';
-	import Tube from '$lib/ui/rack/Tube.svelte';
-	import { daysAgo } from '$lib/ui/when';
-	import { STATES, changeInShort, shownValue } from '$lib/ui/wording';
+	import { PARAMETERS } from '$core/quantities';
+	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import Rack from '$lib/ui/rack/Rack.svelte';
+	import { dayInWords } from '$lib/ui/when';
 
 	let { data } = $props();
 
-	/** Tubes that stand in the rack even when empty. */
-	const ALWAYS = [
-		'alkalinity',
-		'calcium',
-		'magnesium',
-		'potassium',
-		'nitrate',
-		'phosphate',
-		'salinity',
-		'ph'
-	];
-	const DAY = 86_400_000;
+	/** Reasons shown at once; more would be a report. */
+	const MOST = 5;
+	const titleOf = (id: string) => PARAMETERS.find((p) => p.id === id)?.title ?? id;
+	const measured = $derived(new Set(data.readings.map((r) => r.parameter)));
+	const dueNow = $derived(data.due.filter((d) => d.now));
+	const later = $derived(data.due.filter((d) => !d.now));
+	const others = $derived(data.systems.filter((s) => s.id !== data.system.id));
 
-	const tubes = $derived(
-		PARAMETERS.map((parameter) => {
-			const readings = data.readings.filter((r) => r.parameter === parameter.id);
-			return { parameter, readings, last: readings[0], band: data.bands[parameter.id] };
-		}).filter((t) => t.last || ALWAYS.includes(t.parameter.id))
-	);
-	/** What was measured longest ago. */
-	const longest = $derived(
-		[...tubes]
-			.sort((a, b) => (a.last ? Date.parse(a.last.takenAt) : 0) - (b.last ? Date.parse(b.last.takenAt) : 0))
-			.slice(0, 6)
-	);
-	const filled = $derived(tubes.filter((t) => t.last));
-	const empty = $derived(tubes.filter((t) => !t.last));
-
-	const placing = (r: Reading | undefined, band: { lower: number; upper: number } | undefined) =>
-		r && band && r.value !== null && r.standardUncertainty !== null
-			? placeInBand(r.value, r.standardUncertainty, band)
-			: undefined;
-
-	function change(readings: Reading[]) {
-		const [later, earlier] = readings;
-		if (later?.value == null || earlier?.value == null) return undefined;
-		const judged = (r: Reading) => ({
-			value: r.value!,
-			standardUncertainty: r.standardUncertainty!,
-			repeatability: r.repeatability!,
-			methodId: r.methodId
-		});
-		return changeBetween(judged(earlier), judged(later));
+	/** Which tubes stand where is the keeper's choice, on this device. */
+	let order: string[] | undefined = $state();
+	let arranging = $state(false);
+	const orderName = $derived(`rack.${data.system.id}`);
+	onMount(() => {
+		order = readDraft<string[]>(orderName);
+	});
+	const shown = $derived(order ?? PARAMETERS.filter((p) => measured.has(p.id)).map((p) => p.id as string));
+	function arrange(next: string[] | undefined) {
+		order = next;
+		keepDraft(orderName, next);
 	}
-
-	const trail = (readings: Reading[]) =>
-		readings
-			.filter((r) => r.value !== null)
-			.map((r) => ({ daysAgo: (Date.parse(data.now) - Date.parse(r.takenAt)) / DAY, value: r.value! }))
-			.reverse();
+	function shift(id: string, by: -1 | 1) {
+		const next = [...shown];
+		const at = next.indexOf(id);
+		next.splice(at, 1);
+		next.splice(at + by, 0, id);
+		arrange(next);
+	}
+	const beside = (id: string) =>
+		goto(id ? `?beside=${id}` : page.url.pathname, { noScroll: true, keepFocus: true });
 </script>
 
 <svelte:head><title>{data.system.name} · Rack · Tevrik</title></svelte:head>
 
-<div class="grid gap-6 lg:grid-cols-[minmax(0,1fr)_15rem]">
-	<section aria-label="Rack">
-		<div class="flex flex-wrap items-baseline gap-x-3">
+<div class="grid gap-6 lg:grid-cols-[minmax(0,1fr)_17rem]">
+	<section aria-label="Rack" class="min-w-0">
+		<div class="flex flex-wrap items-center gap-x-3">
 			<h1>{data.system.name}</h1>
 			<p class="text-sm text-faint">{data.system.netVolumeL} L of water · ppm and mg/L mean the same here</p>
-		</div>
-
-		<div class="rack mt-3">
-			{#each filled as { parameter, readings, last, band } (parameter.id)}
-				{@const place = placing(last, band)}
-				{@const words = shownValue(last!)}
-				{@const step = change(readings)}
-				<a class="tube" href="/s/{data.system.id}/trends?of={parameter.id}" title={parameter.hint}>
-					<span class="name">{parameter.title}</span>
-					<span class="glass">
-						<Tube
-							id={parameter.id}
-							shown={bandScale(parameter.shown, band)}
-							{band}
-							value={last!.value}
-							halfWidth={COVERAGE_95 * (last!.standardUncertainty ?? 0)}
-							state={place?.state}
-							trail={trail(readings)}
-						/>
-					</span>
-					<span class="words">
-						<span class="figure block text-2xl leading-tight font-semibold">
-							{words.value}
-							<span class="block text-sm font-normal text-faint">{words.error} {formatUnit(last!.unit)}</span>
-						</span>
-						{#if place}
-							{@const state = STATES[place.state]}
-							<span class="state {state.tone}"
-								><span aria-hidden="true">{state.shape}</span> {state.word}</span
-							>
-						{/if}
-						<span class="block text-sm text-faint"
-							>{daysAgo(last!.takenAt, data.now, data.system.timeZone)}</span
+			<span class="ms-auto flex flex-wrap items-center gap-2 text-sm text-faint">
+				{#if others.length}
+					<label>
+						<span class="sr-only">Another tank beside it</span>
+						<select
+							class="min-h-11 rounded-lg border-transparent bg-transparent py-1 ps-2 pe-8 text-sm text-faint"
+							value={data.beside?.system.id ?? ''}
+							onchange={(e) => beside(e.currentTarget.value)}
 						>
-						{#if step}<span class="mt-1 block text-sm leading-snug"
-								>{changeInShort(step, COVERAGE_95 * (last!.standardUncertainty ?? 0))}</span
-							>{/if}
-					</span>
-				</a>
-			{/each}
-			{#each empty as { parameter, band } (parameter.id)}
-				<div class="tube quiet" title={parameter.hint}>
-					<span class="name">{parameter.title}</span>
-					<span class="glass">
-						<Tube
-							id={parameter.id}
-							shown={bandScale(parameter.shown, band)}
-							{band}
-							value={null}
-							halfWidth={0}
-							state={undefined}
-							trail={[]}
-						/>
-					</span>
-					<span class="words text-sm text-faint">not measured yet</span>
-				</div>
-			{/each}
+							<option value="">alone</option>
+							{#each others as s (s.id)}<option value={s.id}>beside {s.name}</option>{/each}
+						</select>
+					</label>
+				{/if}
+				<button
+					class="min-h-11 rounded-lg px-2 hover:bg-plum-wash hover:text-ink"
+					aria-expanded={arranging}
+					onclick={() => (arranging = !arranging)}>Arrange</button
+				>
+			</span>
 		</div>
+		{#if arranging}
+			<ul class="flex flex-wrap gap-1 py-2 text-sm" aria-label="Order of the tubes">
+				{#each shown as id, i (id)}
+					<li class="flex items-center rounded-lg border">
+						<button
+							class="nudge"
+							disabled={i === 0}
+							aria-label="{titleOf(id)} to the left"
+							onclick={() => shift(id, -1)}>←</button
+						>
+						<span>{titleOf(id)}</span>
+						<button
+							class="nudge"
+							disabled={i === shown.length - 1}
+							aria-label="{titleOf(id)} to the right"
+							onclick={() => shift(id, 1)}>→</button
+						>
+						<button
+							class="nudge"
+							aria-label="Take {titleOf(id)} out of the rack"
+							onclick={() => arrange(shown.filter((s) => s !== id))}>✕</button
+						>
+					</li>
+				{/each}
+				{#each PARAMETERS.filter((p) => measured.has(p.id) && !shown.includes(p.id)) as p (p.id)}
+					<li>
+						<button
+							class="min-h-11 rounded-lg border border-dashed px-3"
+							onclick={() => arrange([...shown, p.id])}>+ {p.title}</button
+						>
+					</li>
+				{/each}
+				<li>
+					<button class="min-h-11 px-3 text-plum underline" onclick={() => arrange(undefined)}
+						>As usual</button
+					>
+				</li>
+			</ul>
+		{/if}
+
+		<div class="mt-3">
+			<Rack
+				system={data.system}
+				readings={data.readings}
+				trends={data.trends}
+				bands={data.bands}
+				now={data.now}
+				{...order ? { order } : {}}
+			/>
+		</div>
+		{#if data.beside}
+			<div class="mt-6 flex items-baseline gap-3">
+				<h2 class="text-xl">{data.beside.system.name}</h2>
+				<a class="text-sm text-plum underline" href="/s/{data.beside.system.id}/rack">go to it</a>
+			</div>
+			<div class="mt-3">
+				<Rack
+					system={data.beside.system}
+					readings={data.beside.readings}
+					trends={data.beside.trends}
+					bands={data.beside.bands}
+					now={data.now}
+				/>
+			</div>
+		{/if}
 	</section>
 
 	<aside aria-label="What to do" class="lg:border-l lg:pl-5">
-		<h2>At the bench</h2>
-		{#if filled.length === 0}
+		{#if data.judgements.length}
+			<h2>Look at</h2>
+			<ul class="mt-1 mb-4 divide-y" data-testid="judgements">
+				{#each data.judgements.slice(0, MOST) as j (j.text)}
+					<li class="py-2">
+						<p class="leading-snug">
+							<span class="text-{j.tone}" aria-hidden="true"
+								>{j.tone === 'brick' ? '▲' : j.tone === 'saffron' ? '◐' : '●'}</span
+							>
+							{j.text}
+						</p>
+						<p class="mt-0.5 text-sm text-faint">{j.why}</p>
+						<a
+							class="inline-flex min-h-11 items-center text-sm text-plum underline"
+							href={j.text.includes('Repeat')
+								? `/s/${data.system.id}/bench/one?of=${j.parameter}`
+								: `/s/${data.system.id}/trends?of=${j.parameter}`}
+							>{j.text.includes('Repeat') ? 'Measure it again' : `${titleOf(j.parameter)} over time`}</a
+						>
+					</li>
+				{/each}
+			</ul>
+		{/if}
+		<h2>{dueNow.length ? 'Due this evening' : 'At the bench'}</h2>
+		{#if measured.size === 0}
 			<p class="mt-2 text-sm">
 				Each tube fills when its parameter is measured: the level, how sure it is, and where your band lies.
 				Begin with alkalinity; it moves fastest.
 			</p>
-		{/if}
-		<ul class="mt-2 divide-y">
-			{#each longest as { parameter, last } (parameter.id)}
-				<li class="flex items-center justify-between gap-3 py-2">
-					<span>
-						<span class="font-medium">{parameter.title}</span>
-						<span class="block text-sm text-faint">
-							{last
-								? `last measured ${daysAgo(last.takenAt, data.now, data.system.timeZone)}`
-								: 'never measured'}
+			<Button class="mt-3 min-h-11 w-full" href="/s/{data.system.id}/bench/one?of=alkalinity"
+				>Measure alkalinity</Button
+			>
+		{:else}
+			{#if dueNow.length}
+				<Button class="mt-2 min-h-14 w-full text-lg" href="/s/{data.system.id}/bench"
+					>Plan the evening, {dueNow.length} {dueNow.length === 1 ? 'test' : 'tests'}</Button
+				>
+			{/if}
+			<ul class="mt-2 divide-y" data-testid="due">
+				{#each [...dueNow, ...later].slice(0, 8) as d (d.parameter)}
+					<li class="flex items-center justify-between gap-2 py-1">
+						<span class="min-w-0">
+							<span class="font-medium">{titleOf(d.parameter)}</span>
+							<span class="block text-sm leading-snug text-faint"
+								>{d.now ? d.why : `${dayInWords(d.at, data.now, data.system.timeZone)}: ${d.why}`}</span
+							>
 						</span>
-					</span>
-					<Button
-						size="sm"
-						class="min-h-11"
-						color={last ? 'alternative' : 'primary'}
-						href="/s/{data.system.id}/bench/one?of={parameter.id}"
-						aria-label="Measure {parameter.title.toLowerCase()}">Measure</Button
-					>
-				</li>
-			{/each}
-		</ul>
+						<a
+							class="flex min-h-11 items-center px-2 text-sm text-plum underline"
+							href="/s/{data.system.id}/bench/one?of={d.parameter}"
+							aria-label="Measure {titleOf(d.parameter).toLowerCase()}">Measure</a
+						>
+					</li>
+				{/each}
+			</ul>
+			<p class="mt-2 text-sm text-faint">
+				<a class="text-plum underline" href="/s/{data.system.id}/reminders">Reminders in your calendar</a>
+			</p>
+		{/if}
 	</aside>
 </div>
 
 <style>
-	.rack {
-		display: flex;
-		/* the shelf the tubes stand on, and the rail that holds them */
-		background:
-			linear-gradient(var(--rule), var(--rule)) 0 21.4rem / 100% 6px no-repeat,
-			linear-gradient(var(--rule), var(--rule)) 0 5.4rem / 100% 2px no-repeat;
-	}
-	.tube {
-		flex: 1.5 1 0;
-		min-width: 0;
-		max-width: 14rem;
-		display: grid;
-		grid-template-columns: minmax(0, 1fr);
-		grid-template-rows: 2rem 19.2rem auto;
-		border-radius: 10px;
-		padding: 0.25rem 0.4rem 0.5rem;
-	}
-	.tube.quiet {
-		flex: 1 1 0;
-		min-width: 0;
-	}
-	.glass {
-		display: flex;
-		justify-content: center;
-		min-width: 0;
-		min-height: 0;
-	}
-	a.tube:hover {
-		background: color-mix(in srgb, var(--plum-wash) 55%, transparent);
-	}
-	.name {
-		font-weight: 600;
-		text-align: center;
-	}
-	.quiet .name {
-		font-weight: 400;
+	.nudge {
+		min-width: 2.75rem;
+		min-height: 2.75rem;
 		color: var(--faint-ink);
 	}
-	.words {
-		padding-top: 0.75rem;
-		text-align: center;
+	.nudge:hover:not(:disabled) {
+		background: var(--plum-wash);
 	}
-	.state {
-		display: inline-block;
-		margin-top: 0.25rem;
-		white-space: nowrap;
-		padding: 0.05rem 0.5rem;
-		border-radius: 99px;
-		font-size: 0.875rem;
-		color: var(--ink);
-	}
-	.moss {
-		background: var(--moss-wash);
-	}
-	.saffron {
-		background: var(--saffron-wash);
-	}
-	.brick {
-		background: var(--brick-wash);
-	}
-	@media (max-width: 60rem) {
-		.rack {
-			display: block;
-			background: none;
-		}
-		.tube,
-		.tube.quiet {
-			max-width: none;
-			grid-template-columns: 8.5rem 1fr;
-			grid-template-rows: auto 1fr;
-			column-gap: 0.75rem;
-			border-bottom: 1px solid var(--rule);
-			border-radius: 0;
-		}
-		.name {
-			text-align: left;
-		}
-		.words {
-			grid-column: 2;
-			grid-row: 2;
-			padding-top: 0.25rem;
-			text-align: left;
-		}
-		.name {
-			grid-column: 2;
-			grid-row: 1;
-		}
-		.glass {
-			grid-column: 1;
-			grid-row: 1 / 3;
-			height: 13rem;
-		}
-		.quiet .glass {
-			height: 5.5rem;
-		}
+	.nudge:disabled {
+		opacity: 0.35;
 	}
 </style>

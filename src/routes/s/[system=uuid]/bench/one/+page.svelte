@@ -40,6 +40,10 @@
 	);
 	const ofTank = (id: string | undefined) =>
 		source.kind === 'tank' ? data.latest.filter((r) => r.parameter === id) : [];
+	/** A forecast needs a few tests to rest on. */
+	const LEAST = 4;
+	const levelOf = (id: string) =>
+		source.kind === 'tank' && ofTank(id).length >= LEAST ? data.trends[id]?.now : undefined;
 	const groups = $derived(
 		PARAMETERS.map((p) => ({
 			title: p.title,
@@ -117,6 +121,7 @@
 		{parameter}
 		band={source.kind === 'tank' ? data.bands[parameter.id] : undefined}
 		earlier={ofTank(parameter.id)}
+		level={levelOf(parameter.id)}
 		other={ofTank(method.profile.takeAway?.parameter)[0]}
 		now={data.now}
 		timeZone={data.system.timeZone}

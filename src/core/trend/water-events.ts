@@ -1,0 +1,83 @@
+import Type from 'typebox';
+import type { TrendEvent } from './schema';
+
+const exact = { additionalProperties: false } as const;
+const word = Type.String({ minLength: 1, maxLength: 40 });
+const text = Type.String({ maxLength: 500 });
+const value = Type.Number({ minimum: -1e6, maximum: 1e6 });
+
+const Dose = Type.Object(
+	{
+		kind: Type.Literal('dose'),
+		parameter: word,
+		/** What it should change, in the parameter's own unit. */
+		change: value,
+		supplement: Type.Optional(text),
+		amountMl: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }))
+	},
+	exact
+);
+const DosingRate = Type.Object(
+	{
+		kind: Type.Literal('dosing'),
+		parameter: word,
+		/** Acts until the next of its parameter, in the parameter's own unit a day. */
+		perDay: value,
+		supplement: Type.Optional(text)
+	},
+	exact
+);
+const WaterChange = Type.Object(
+	{
+		kind: Type.Literal('water-change'),
+		fraction: Type.Number({ exclusiveMinimum: 0, maximum: 1 }),
+		/** What is known of the new water, by parameter, in its own unit. */
+		newWater: Type.Record(Type.String(), value)
+	},
+	exact
+);
+const Note = Type.Object(
+	{
+		kind: Type.Unsafe<'note' | 'feeding' | 'livestock' | 'equipment' | 'new pack' | 'death'>({
+			type: 'string',
+			enum: ['note', 'feeding', 'livestock', 'equipment', 'new pack', 'death']
+		}),
+		text
+	},
+	exact
+);
+
+/** Something that was done to the water or the tank. */
+export const WaterEvent = Type.Union([Dose, DosingRate, WaterChange, Note]);
+export type WaterEvent = Type.Static<typeof WaterEvent>;
+export type DatedEvent = { at: string } & WaterEvent;
+
+/** How well a keeper knows new water whose level was measured, as a share of the level. */
+const NEW_WATER_ERROR = 0.02;
+
+/**
+ * What a list of events does to one parameter. A water change of which that parameter is not known is left out: `usualNew`,
+ * the level new water usually has, stands in where it is given.
+ */
+export function inputsFor(parameter: string, events: DatedEvent[], usualNew?: number): TrendEvent[] {
+	return events.flatMap((e): TrendEvent[] => {
+		if (e.kind === 'dose' && e.parameter === parameter) return [{ at: e.at, kind: 'dose', change: e.change }];
+		if (e.kind === 'dosing' && e.parameter === parameter)
+			return [{ at: e.at, kind: 'dosing', perDay: e.perDay }];
+		if (e.kind === 'water-change') {
+			const newWater = e.newWater[parameter] ?? usualNew;
+			return newWater === undefined
+				? []
+				: [
+						{
+							at: e.at,
+							kind: 'water-change',
+							fraction: e.fraction,
+							newWater,
+							standardUncertainty: NEW_WATER_ERROR * Math.abs(newWater)
+						}
+					];
+		}
+		return [];
+	});
+}

@@ -1,0 +1,233 @@
+<script lang="ts">
+	/** A tank's parameters as tubes in a rack: where each stands, where it came from and where it is heading. */
+	import { COVERAGE_95 } from '$core/methods';
+	import { PARAMETERS, formatUnit } from '$core/quantities';
+	import { placeInBand, type Band } from '$core/targets';
+	import type { Reading } from '$lib/api/readings';
+	import type { TrendInShort } from '$lib/api/trends';
+	import { bandScale } from '$lib/ui/band-scale';
+	import Tube from './Tube.svelte';
+	import { daysAgo } from '$lib/ui/when';
+	import { STATES, headingInWords, shownValue } from '$lib/ui/wording';
+
+	interface Props {
+		system: { id: string; timeZone: string };
+		readings: Reading[];
+		trends: Record<string, TrendInShort>;
+		bands: Record<string, Band>;
+		now: string;
+		/** Which tubes, in which order; all that are measured where left out. */
+		order?: string[];
+	}
+	let { system, readings, trends, bands, now, order }: Props = $props();
+
+	/** Tubes that stand in the rack even when empty. */
+	const ALWAYS = [
+		'alkalinity',
+		'calcium',
+		'magnesium',
+		'potassium',
+		'nitrate',
+		'phosphate',
+		'salinity',
+		'ph'
+	];
+	const DAY = 86_400_000;
+	/** Days of forecast drawn beside a tube. */
+	const AHEAD = 14;
+
+	const tubes = $derived.by(() => {
+		const all = PARAMETERS.map((parameter) => {
+			const of = readings.filter((r) => r.parameter === parameter.id);
+			return {
+				parameter,
+				readings: of,
+				last: of[0],
+				band: bands[parameter.id],
+				trend: trends[parameter.id]
+			};
+		});
+		if (order?.length) return order.flatMap((id) => all.find((t) => t.parameter.id === id) ?? []);
+		const shown = all.filter((t) => t.last || ALWAYS.includes(t.parameter.id));
+		return [...shown.filter((t) => t.last), ...shown.filter((t) => !t.last)];
+	});
+	/** The level now, as estimated; where there is no estimate, as read. */
+	const levelOf = (t: (typeof tubes)[number]) =>
+		t.trend
+			? { value: t.trend.now.value, u: t.trend.now.standardDeviation }
+			: t.last?.value != null
+				? { value: t.last.value, u: t.last.standardUncertainty ?? 0 }
+				: undefined;
+	const trail = (of: Reading[]) =>
+		of
+			.filter((r) => r.value !== null)
+			.map((r) => ({ daysAgo: (Date.parse(now) - Date.parse(r.takenAt)) / DAY, value: r.value! }))
+			.reverse();
+</script>
+
+<div class="rack">
+	{#each tubes as t (t.parameter.id)}
+		{@const { parameter, band, last, trend } = t}
+		{@const level = levelOf(t)}
+		{#if last}
+			{@const place = level && band ? placeInBand(level.value, Math.max(level.u, 1e-9), band) : undefined}
+			{@const words = level
+				? shownValue({
+						value: level.value,
+						standardUncertainty: level.u,
+						qualifier: '=',
+						interval: [null, null]
+					})
+				: shownValue(last)}
+			{@const read = shownValue(last)}
+			<a class="tube" href="/s/{system.id}/trends?of={parameter.id}" title={parameter.hint}>
+				<span class="name">{parameter.title}</span>
+				<span class="glass">
+					<Tube
+						id="{system.id}-{parameter.id}"
+						shown={bandScale(parameter.shown, band)}
+						{band}
+						value={level?.value ?? null}
+						halfWidth={COVERAGE_95 * (level?.u ?? 0)}
+						state={place?.state}
+						trail={trail(t.readings)}
+						heading={(trend?.forecast ?? [])
+							.slice(0, AHEAD)
+							.map((f) => ({ mean: f.mean, halfWidth: COVERAGE_95 * f.sd }))}
+					/>
+				</span>
+				<span class="words">
+					<span class="figure block text-2xl leading-tight font-semibold">
+						{words.value}
+						<span class="block text-sm font-normal text-faint">{words.error} {formatUnit(last.unit)}</span>
+					</span>
+					{#if place}
+						{@const state = STATES[place.state]}
+						<span class="state {state.tone}"><span aria-hidden="true">{state.shape}</span> {state.word}</span>
+					{/if}
+					{#if trend}
+						<span class="mt-1 block text-sm leading-snug">{headingInWords(trend, now, system.timeZone)}</span>
+					{/if}
+					<span class="mt-1 block text-sm leading-snug text-faint"
+						>read {read.value}, {daysAgo(last.takenAt, now, system.timeZone)}</span
+					>
+				</span>
+			</a>
+		{:else}
+			<div class="tube quiet" title={parameter.hint}>
+				<span class="name">{parameter.title}</span>
+				<span class="glass">
+					<Tube
+						id="{system.id}-{parameter.id}"
+						shown={bandScale(parameter.shown, band)}
+						{band}
+						value={null}
+						halfWidth={0}
+						state={undefined}
+						trail={[]}
+					/>
+				</span>
+				<span class="words text-sm text-faint">not measured yet</span>
+			</div>
+		{/if}
+	{/each}
+</div>
+
+<style>
+	.rack {
+		display: flex;
+		/* the shelf the tubes stand on, and the rail that holds them */
+		background:
+			linear-gradient(var(--rule), var(--rule)) 0 21.4rem / 100% 6px no-repeat,
+			linear-gradient(var(--rule), var(--rule)) 0 5.4rem / 100% 2px no-repeat;
+	}
+	.tube {
+		flex: 1.5 1 0;
+		min-width: 0;
+		max-width: 14rem;
+		display: grid;
+		grid-template-columns: minmax(0, 1fr);
+		grid-template-rows: 2rem 19.2rem auto;
+		border-radius: 10px;
+		padding: 0.25rem 0.4rem 0.5rem;
+	}
+	.tube.quiet {
+		flex: 1 1 0;
+		min-width: 0;
+	}
+	.glass {
+		display: flex;
+		justify-content: center;
+		min-width: 0;
+		min-height: 0;
+	}
+	a.tube:hover {
+		background: color-mix(in srgb, var(--plum-wash) 55%, transparent);
+	}
+	.name {
+		font-weight: 600;
+		text-align: center;
+	}
+	.quiet .name {
+		font-weight: 400;
+		color: var(--faint-ink);
+	}
+	.words {
+		padding-top: 0.75rem;
+		text-align: center;
+	}
+	.state {
+		display: inline-block;
+		margin-top: 0.25rem;
+		white-space: nowrap;
+		padding: 0.05rem 0.5rem;
+		border-radius: 99px;
+		font-size: 0.875rem;
+		color: var(--ink);
+	}
+	.moss {
+		background: var(--moss-wash);
+	}
+	.saffron {
+		background: var(--saffron-wash);
+	}
+	.brick {
+		background: var(--brick-wash);
+	}
+	@media (max-width: 60rem) {
+		.rack {
+			display: block;
+			background: none;
+		}
+		.tube,
+		.tube.quiet {
+			max-width: none;
+			grid-template-columns: 8.5rem 1fr;
+			grid-template-rows: auto 1fr;
+			column-gap: 0.75rem;
+			border-bottom: 1px solid var(--rule);
+			border-radius: 0;
+		}
+		.name {
+			text-align: left;
+		}
+		.words {
+			grid-column: 2;
+			grid-row: 2;
+			padding-top: 0.25rem;
+			text-align: left;
+		}
+		.name {
+			grid-column: 2;
+			grid-row: 1;
+		}
+		.glass {
+			grid-column: 1;
+			grid-row: 1 / 3;
+			height: 13rem;
+		}
+		.quiet .glass {
+			height: 5.5rem;
+		}
+	}
+</style>
