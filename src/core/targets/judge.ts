@@ -53,6 +53,7 @@ export function judge(all: Known[], now: number): Judgement[] {
 	const of = (parameter: string) => all.find((k) => k.parameter === parameter);
 	const found = [
 		...all.flatMap((k) => standing(k, now)),
+		...onEdge(all),
 		...salinityFirst(all, of('salinity')),
 		...ratio(of('alkalinity'), of('calcium')),
 		...all.flatMap(swing),
@@ -104,17 +105,30 @@ function standing(k: Known, now: number): Judgement[] {
 				}
 			];
 	}
-	if (place.state === 'unsure')
-		return [
-			{
-				rank: 2,
-				parameter,
-				tone: 'saffron',
-				text: `${title} is on the edge of its band, or its error is too wide to tell.`,
-				why: `${Math.round(100 * place.inside)} % sure that it is inside.`
-			}
-		];
 	return [];
+}
+
+/** Levels of which it cannot be told whether they are in band: one message, since one evening settles them. */
+function onEdge(all: Known[]): Judgement[] {
+	const unsure = all.filter(
+		(k) =>
+			k.target &&
+			!k.oddLast &&
+			placeInBand(k.now.value, Math.max(k.now.standardDeviation, 1e-9), k.target).state === 'unsure'
+	);
+	const [first] = unsure;
+	if (!first) return [];
+	const names = unsure.map((k, i) => (i ? k.title.toLowerCase() : k.title));
+	const list = names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names[0];
+	return [
+		{
+			rank: 2,
+			parameter: first.parameter,
+			tone: 'saffron',
+			text: `${list} ${names.length > 1 ? 'are' : 'is'} on the edge of the band, or not known well enough to tell.`,
+			why: 'A test would tell.'
+		}
+	];
 }
 
 /** A low ion in thin water is a matter of salt. */

@@ -57,7 +57,6 @@ export function trend(request: TrendRequest): Outcome<TrendResult> {
 	const flaw = flawOf(request);
 	if (flaw) return flaw;
 	const { parameter, unit, readings, band } = request;
-	const events = request.events ?? [];
 	const now = Date.parse(request.now) / DAY;
 	const signed = SIGNED.includes(parameter);
 	const methods = methodsOf(readings);

@@ -194,6 +194,20 @@ export async function readingsOf(
 	return rows.map(toReading).reverse();
 }
 
+/** The newest readings of one parameter that were taken out, oldest first. */
+export async function voidedOf(asker: Asker, systemId: string, parameter: string): Promise<Reading[]> {
+	const db = database();
+	await mayUse(db, asker, systemId, 'read');
+	const rows = await readings(db)
+		.where(and(eq(reading.systemId, systemId), eq(reading.parameter, parameter), eq(revision.voided, true)))
+		.orderBy(desc(reading.takenAt), desc(reading.id))
+		.limit(MOST_VOIDED);
+	return rows.map(toReading).reverse();
+}
+
+/** As many as a picture can show beside those that count. */
+const MOST_VOIDED = 200;
+
 const columns = {
 	id: reading.id,
 	systemId: reading.systemId,

@@ -1,4 +1,4 @@
-import { parameterOf } from '../../core/quantities';
+import { PARAMETERS, parameterOf } from '../../core/quantities';
 import {
 	dueTests,
 	judge,
@@ -99,6 +99,30 @@ export async function trendOf(
 	return readings.length
 		? solved(requestOf(parameter, readings, events.map(dated), bands[parameter]))
 		: undefined;
+}
+
+/** The way of every parameter, for one time axis. */
+export async function pathsOf(
+	asker: Asker,
+	systemId: string
+): Promise<{ parameter: string; path: { at: string; mean: number; sd: number }[] }[]> {
+	const [measured, events] = await Promise.all([measuredIn(asker, systemId), eventsOfTank(asker, systemId)]);
+	const done = events.map(dated);
+	const bands = await bandsOf(asker, systemId);
+	const found = await Promise.all(
+		measured.map(async (parameter) => {
+			const readings = await readingsOf(asker, systemId, parameter);
+			const result = readings.length
+				? solved(requestOf(parameter, readings, done, bands[parameter]))
+				: undefined;
+			const path = (result?.path ?? []).map(({ at, mean, sd }) => ({ at, mean, sd }));
+			return { parameter, path };
+		})
+	);
+	const order = PARAMETERS.map((p) => p.id as string);
+	return found
+		.filter((f) => f.path.length > 0)
+		.sort((a, b) => order.indexOf(a.parameter) - order.indexOf(b.parameter));
 }
 
 /** Everything the rack says: estimates, what is due, what deserves attention. */

@@ -1,20 +1,33 @@
 <script lang="ts">
-	/** One parameter over time: readings with their 95 % error bars, the band behind them, time in the tank's zone. */
+	/**
+	 * One parameter over time: readings with their 95 % error bars, each kit with its own mark; bounds as what they are; the
+	 * band; the estimate as a ribbon that goes on as a forecast; what was done as marks. Drag to look at a span.
+	 */
 	import type { Chart, ChartConfiguration } from 'chart.js';
 	import { onMount } from 'svelte';
+	import { COVERAGE_95 } from '$core/methods';
 	import { formatUnit, type Parameter } from '$core/quantities';
 	import type { Band } from '$core/targets';
+	import type { TrendResult } from '$core/trend';
+	import type { TankEvent } from '$lib/api/events';
 	import type { Reading } from '$lib/api/readings';
 	import { dateAndTime } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
+	import { chartFont, ink, ribbon, timeAxis } from './ink';
 
 	interface Props {
 		parameter: Parameter;
 		readings: Reading[];
+		/** Readings that were taken out, drawn hollow. */
+		voided?: Reading[];
 		band: Band | undefined;
+		trend: TrendResult | undefined;
+		events: TankEvent[];
 		timeZone: string;
+		/** The span that is looked at changed, ms. */
+		onspan?: (span: { from: number; to: number } | undefined) => void;
 	}
-	let { parameter, readings, band, timeZone }: Props = $props();
+	let { parameter, readings, voided = [], band, trend, events, timeZone, onspan }: Props = $props();
 
 	let canvas: HTMLCanvasElement;
 	let chart: Chart | undefined;
@@ -29,34 +42,83 @@
 		};
 	});
 	$effect(() => {
-		void draw(readings, band);
+		void draw(readings, voided, band, trend, events);
 	});
 
 	/** Newer data may come while the parts load: only the newest drawing counts. */
 	let turn = 0;
 	async function draw(..._dependencies: unknown[]) {
 		const mine = ++turn;
-		const wanted = { parameter, readings, band, timeZone };
 		const { Chart } = await import('./chart-parts');
 		if (mine !== turn || !canvas) return;
 		chart?.destroy();
-		chart = new Chart(canvas, configuration(wanted) as ChartConfiguration);
+		chart = new Chart(canvas, configuration() as ChartConfiguration);
 		ready = true;
 	}
 
-	function configuration({ parameter, readings, band, timeZone }: Props) {
-		const ink = (name: string) =>
-			getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
-		const font = { family: "'JetBrains Mono Variable', monospace", size: 12 };
-		const points = readings
-			.filter((r) => r.value !== null)
-			.map((r) => ({
-				x: Date.parse(r.takenAt),
-				y: r.value!,
-				yMin: r.interval[0] ?? r.value!,
-				yMax: r.interval[1] ?? r.value!,
-				reading: r
-			}));
+	/** The whole again. */
+	export function reset() {
+		(chart as { resetZoom?: () => void } | undefined)?.resetZoom?.();
+		onspan?.(undefined);
+	}
+	/** The picture as it is, as a PNG address. */
+	export const picture = (): string | undefined => chart?.toBase64Image();
+
+	const SHAPES = ['circle', 'rect', 'triangle', 'rectRot', 'star', 'crossRot'] as const;
+	/** Which mark each kit has, in the order in which they came. */
+	export function shapeOf(methodId: string): (typeof SHAPES)[number] {
+		const methods = [...new Set(readings.map((r) => r.methodId))];
+		return SHAPES[methods.indexOf(methodId) % SHAPES.length]!;
+	}
+
+	const plain = (r: Reading) => {
+		const [low, high] = r.interval;
+		const y = r.value ?? high ?? low ?? 0;
+		return {
+			x: Date.parse(r.takenAt),
+			y,
+			yMin: r.qualifier === '<' ? 0 : (low ?? y),
+			yMax: high ?? y,
+			reading: r
+		};
+	};
+
+	function marks(): Record<string, object> {
+		const at = (e: TankEvent) => ({ xMin: Date.parse(e.at), xMax: Date.parse(e.at) });
+		const found: Record<string, object> = {};
+		for (const e of events) {
+			const { event } = e;
+			const words =
+				event.kind === 'water-change'
+					? `${Math.round(100 * event.fraction)} %`
+					: event.kind === 'dosing' && event.parameter === parameter.id
+						? `${event.perDay} a day`
+						: event.kind === 'dose' && event.parameter === parameter.id
+							? `${event.change > 0 ? '+' : ''}${event.change}`
+							: undefined;
+			if (words === undefined) continue;
+			const change = event.kind === 'water-change';
+			found[e.id] = {
+				type: 'line',
+				...at(e),
+				borderColor: ink(change ? 'glass' : 'saffron'),
+				borderWidth: change ? 1 : 1.5,
+				borderDash: change ? [2, 4] : [],
+				label: {
+					display: true,
+					content: words,
+					position: change ? 'end' : 'start',
+					backgroundColor: ink('paper'),
+					color: ink(change ? 'faint-ink' : 'saffron'),
+					font: { ...chartFont, size: 10 },
+					padding: 2
+				}
+			};
+		}
+		return found;
+	}
+
+	function configuration() {
 		const line = (value: number, text: string, yAdjust: number) => ({
 			type: 'line',
 			yMin: value,
@@ -70,29 +132,59 @@
 				position: 'start',
 				backgroundColor: 'transparent',
 				color: ink('moss'),
-				font,
+				font: chartFont,
 				yAdjust
 			}
+		});
+		const ends = (p: { at: string; mean: number; sd: number }) => ({
+			x: Date.parse(p.at),
+			low: Math.max(parameter.id === 'temperature' ? -Infinity : 0, p.mean - COVERAGE_95 * p.sd),
+			high: p.mean + COVERAGE_95 * p.sd
+		});
+		const middle = (points: { at: string; mean: number }[], dashed: boolean) => ({
+			type: 'line',
+			data: points.map((p) => ({ x: Date.parse(p.at), y: p.mean })),
+			borderColor: ink('plum'),
+			borderWidth: 1.5,
+			borderDash: dashed ? [3, 4] : [],
+			pointRadius: 0,
+			pointHitRadius: 0,
+			order: 3
+		});
+		const points = (of: Reading[], hollow: boolean) => ({
+			data: of.map(plain),
+			showLine: false,
+			pointStyle: (c: { raw?: unknown }) => {
+				const r = (c.raw as { reading?: Reading } | undefined)?.reading;
+				return r?.qualifier === '=' ? shapeOf(r.methodId) : r?.qualifier === 'between' ? false : 'dash';
+			},
+			backgroundColor: hollow ? 'transparent' : ink('plum'),
+			borderColor: ink(hollow ? 'faint-ink' : 'plum'),
+			pointBackgroundColor: hollow ? 'transparent' : ink('plum'),
+			pointBorderColor: ink(hollow ? 'faint-ink' : 'plum'),
+			pointBorderWidth: 1.5,
+			pointRadius: readings.length > 600 ? 1.5 : 4,
+			pointHoverRadius: 6,
+			errorBarColor: ink(hollow ? 'faint-ink' : 'plum'),
+			errorBarWhiskerColor: ink(hollow ? 'faint-ink' : 'plum'),
+			errorBarLineWidth: readings.length > 600 ? 0.3 : 1.2,
+			errorBarWhiskerSize: readings.length > 600 ? 0 : 6,
+			order: 1
 		});
 		return {
 			type: 'scatterWithErrorBars',
 			data: {
 				datasets: [
-					{
-						data: points,
-						showLine: true,
-						borderColor: ink('liquid'),
-						borderWidth: 1.5,
-						backgroundColor: ink('plum'),
-						pointBackgroundColor: ink('plum'),
-						pointBorderColor: ink('plum'),
-						pointRadius: 4,
-						pointHoverRadius: 6,
-						errorBarColor: ink('plum'),
-						errorBarWhiskerColor: ink('plum'),
-						errorBarLineWidth: 1.2,
-						errorBarWhiskerSize: 6
-					}
+					points(readings, false),
+					...(voided.length ? [points(voided, true)] : []),
+					...(trend
+						? [
+								middle(trend.path, false),
+								middle(trend.forecast, true),
+								...ribbon(trend.path.map(ends), `${ink('liquid')}55`, 5),
+								...ribbon(trend.forecast.map(ends), `${ink('liquid')}2e`, 5)
+							]
+						: [])
 				]
 			},
 			options: {
@@ -100,18 +192,17 @@
 				maintainAspectRatio: false,
 				responsive: true,
 				scales: {
-					x: {
-						type: 'time',
-						adapters: { date: { zone: timeZone, locale: 'en-GB' } },
-						time: { minUnit: 'day', displayFormats: { day: 'd LLL', week: 'd LLL', month: 'LLL yyyy' } },
-						ticks: { color: ink('faint-ink'), font, maxRotation: 0, autoSkipPadding: 24 },
-						grid: { color: ink('rule') }
-					},
+					x: timeAxis(timeZone),
 					y: {
-						title: { display: true, text: formatUnit(parameter.unit), color: ink('faint-ink'), font },
-						ticks: { color: ink('faint-ink'), font },
+						title: {
+							display: true,
+							text: formatUnit(parameter.unit),
+							color: ink('faint-ink'),
+							font: chartFont
+						},
+						ticks: { color: ink('faint-ink'), font: chartFont },
 						grid: { color: ink('rule') },
-						grace: '8%'
+						grace: '6%'
 					}
 				},
 				plugins: {
@@ -120,6 +211,7 @@
 						backgroundColor: ink('ink'),
 						titleColor: ink('paper'),
 						bodyColor: ink('paper'),
+						filter: (item: { raw: unknown }) => 'reading' in (item.raw as object),
 						callbacks: {
 							title: (items: { raw: unknown }[]) =>
 								items.map((i) => dateAndTime((i.raw as { reading: Reading }).reading.takenAt, timeZone)),
@@ -129,21 +221,33 @@
 							}
 						}
 					},
+					zoom: {
+						zoom: {
+							mode: 'x',
+							drag: { enabled: true, backgroundColor: `${ink('plum')}33`, borderColor: ink('plum') },
+							pinch: { enabled: true },
+							onZoomComplete: ({ chart: of }: { chart: Chart }) =>
+								onspan?.({ from: of.scales['x']!.min, to: of.scales['x']!.max })
+						}
+					},
 					annotation: {
-						annotations: band
-							? {
-									band: {
-										type: 'box',
-										yMin: band.lower,
-										yMax: band.upper,
-										backgroundColor: `${ink('moss-wash')}99`,
-										borderWidth: 0,
-										drawTime: 'beforeDatasetsDraw'
-									},
-									upper: line(band.upper, `band to ${band.upper}`, -9),
-									lower: line(band.lower, `band from ${band.lower}`, 9)
-								}
-							: {}
+						annotations: {
+							...(band
+								? {
+										band: {
+											type: 'box',
+											yMin: band.lower,
+											yMax: band.upper,
+											backgroundColor: `${ink('moss-wash')}99`,
+											borderWidth: 0,
+											drawTime: 'beforeDatasetsDraw'
+										},
+										upper: line(band.upper, `band to ${band.upper}`, -9),
+										lower: line(band.lower, `band from ${band.lower}`, 9)
+									}
+								: {}),
+							...marks()
+						}
 					}
 				}
 			}

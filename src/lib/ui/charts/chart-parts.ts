@@ -12,6 +12,7 @@ import {
 import 'chartjs-adapter-luxon';
 import { PointWithErrorBar, ScatterWithErrorBarsController } from 'chartjs-chart-error-bars';
 import annotation from 'chartjs-plugin-annotation';
+import zoom from 'chartjs-plugin-zoom';
 
 Chart.register(
 	Filler,
@@ -23,7 +24,8 @@ Chart.register(
 	Tooltip,
 	PointWithErrorBar,
 	ScatterWithErrorBarsController,
-	annotation
+	annotation,
+	zoom
 );
 
 export { Chart };

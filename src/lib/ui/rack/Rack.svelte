@@ -179,9 +179,9 @@
 	.state {
 		display: inline-block;
 		margin-top: 0.25rem;
-		white-space: nowrap;
+		line-height: 1.25;
 		padding: 0.05rem 0.5rem;
-		border-radius: 99px;
+		border-radius: 0.8rem;
 		font-size: 0.875rem;
 		color: var(--ink);
 	}

@@ -19,8 +19,8 @@
 	let { id, shown, band, value, halfWidth, state, trail, heading = [] }: Props = $props();
 
 	const GLASS = { x: 31, width: 30, top: 10, bottom: 290 };
-	const TRAIL = { x: 66, width: 22, days: 60 };
-	const AHEAD = { x: 88, width: 14 };
+	const TRAIL = { x: 65, width: 16, days: 60 };
+	const AHEAD = { x: 81, width: 11 };
 	/** Levels run from the round of the bottom to just below the rim. */
 	const SCALE = { low: 262, high: 34 };
 	const share = (v: number) => (v - shown[0]) / (shown[1] - shown[0]);
@@ -44,7 +44,7 @@
 	);
 </script>
 
-<svg viewBox="0 0 104 296" class="h-full flex-none overflow-visible" aria-hidden="true">
+<svg viewBox="0 0 94 296" class="h-full flex-none overflow-visible" aria-hidden="true">
 	<defs>
 		<linearGradient id="edge-{id}" x1="0" x2="0" y1="0" y2="1">
 			<stop offset="0" stop-color="var(--liquid)" stop-opacity="0" />

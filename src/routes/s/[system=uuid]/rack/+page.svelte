@@ -137,29 +137,6 @@
 	</section>
 
 	<aside aria-label="What to do" class="lg:border-l lg:pl-5">
-		{#if data.judgements.length}
-			<h2>Look at</h2>
-			<ul class="mt-1 mb-4 divide-y" data-testid="judgements">
-				{#each data.judgements.slice(0, MOST) as j (j.text)}
-					<li class="py-2">
-						<p class="leading-snug">
-							<span class="text-{j.tone}" aria-hidden="true"
-								>{j.tone === 'brick' ? '▲' : j.tone === 'saffron' ? '◐' : '●'}</span
-							>
-							{j.text}
-						</p>
-						<p class="mt-0.5 text-sm text-faint">{j.why}</p>
-						<a
-							class="inline-flex min-h-11 items-center text-sm text-plum underline"
-							href={j.text.includes('Repeat')
-								? `/s/${data.system.id}/bench/one?of=${j.parameter}`
-								: `/s/${data.system.id}/trends?of=${j.parameter}`}
-							>{j.text.includes('Repeat') ? 'Measure it again' : `${titleOf(j.parameter)} over time`}</a
-						>
-					</li>
-				{/each}
-			</ul>
-		{/if}
 		<h2>{dueNow.length ? 'Due this evening' : 'At the bench'}</h2>
 		{#if measured.size === 0}
 			<p class="mt-2 text-sm">
@@ -175,7 +152,31 @@
 					>Plan the evening, {dueNow.length} {dueNow.length === 1 ? 'test' : 'tests'}</Button
 				>
 			{/if}
-			<ul class="mt-2 divide-y" data-testid="due">
+			{#if data.judgements.length}
+				<h2 class="mt-4">Look at</h2>
+				<ul class="mt-1 mb-4 divide-y" data-testid="judgements">
+					{#each data.judgements.slice(0, MOST) as j (j.text)}
+						<li class="py-2">
+							<p class="leading-snug">
+								<span class="text-{j.tone}" aria-hidden="true"
+									>{j.tone === 'brick' ? '▲' : j.tone === 'saffron' ? '◐' : '●'}</span
+								>
+								{j.text}
+							</p>
+							<p class="mt-0.5 text-sm text-faint">{j.why}</p>
+							<a
+								class="inline-flex min-h-11 items-center text-sm text-plum underline"
+								href={j.text.includes('Repeat')
+									? `/s/${data.system.id}/bench/one?of=${j.parameter}`
+									: `/s/${data.system.id}/trends?of=${j.parameter}`}
+								>{j.text.includes('Repeat') ? 'Measure it again' : `${titleOf(j.parameter)} over time`}</a
+							>
+						</li>
+					{/each}
+				</ul>
+			{/if}
+			<h2>Next tests</h2>
+			<ul class="mt-1 divide-y" data-testid="due">
 				{#each [...dueNow, ...later].slice(0, 8) as d (d.parameter)}
 					<li class="flex items-center justify-between gap-2 py-1">
 						<span class="min-w-0">

@@ -1,0 +1,195 @@
+<script lang="ts">
+	/** All parameters small, on one time axis, with one cursor through all of them. */
+	import type { Chart, ChartConfiguration } from 'chart.js';
+	import { onMount } from 'svelte';
+	import { formatMeasured, formatUnit, parameterOf } from '$core/quantities';
+	import { COVERAGE_95 } from '$core/methods';
+	import type { Band } from '$core/targets';
+	import { dateAndTime } from '$lib/ui/when';
+	import { ink, ribbon } from './ink';
+
+	interface Line {
+		parameter: string;
+		path: { at: string; mean: number; sd: number }[];
+	}
+	interface Props {
+		lines: Line[];
+		bands: Record<string, Band>;
+		timeZone: string;
+		system: string;
+	}
+	let { lines, bands, timeZone, system }: Props = $props();
+
+	let canvases: HTMLCanvasElement[] = $state([]);
+	let charts: Chart[] = [];
+	const from = $derived(Math.min(...lines.map((l) => Date.parse(l.path[0]!.at))));
+	const to = $derived(Math.max(...lines.map((l) => Date.parse(l.path.at(-1)!.at))));
+	/** The moment under the pointer or chosen by keys, as a share of the span. */
+	let cursor: number | undefined = $state();
+	const moment = $derived(cursor === undefined ? undefined : from + cursor * (to - from));
+
+	onMount(() => {
+		const night = new MutationObserver(() => void draw());
+		night.observe(document.documentElement, { attributeFilter: ['class'] });
+		return () => {
+			night.disconnect();
+			charts.forEach((c) => c.destroy());
+		};
+	});
+	$effect(() => void draw(lines));
+
+	let turn = 0;
+	async function draw(..._dependencies: unknown[]) {
+		const mine = ++turn;
+		const { Chart } = await import('./chart-parts');
+		if (mine !== turn) return;
+		charts.forEach((c) => c.destroy());
+		charts = lines.flatMap((l, i) => {
+			const canvas = canvases[i];
+			const band = bands[l.parameter];
+			return canvas
+				? [
+						new Chart(canvas, {
+							type: 'line',
+							data: {
+								datasets: [
+									{
+										data: l.path.map((p) => ({ x: Date.parse(p.at), y: p.mean })),
+										borderColor: ink('plum'),
+										borderWidth: 1.5,
+										pointRadius: 0
+									},
+									...ribbon(
+										l.path.map((p) => ({
+											x: Date.parse(p.at),
+											low: p.mean - COVERAGE_95 * p.sd,
+											high: p.mean + COVERAGE_95 * p.sd
+										})),
+										`${ink('liquid')}55`,
+										3
+									)
+								]
+							},
+							options: {
+								animation: false,
+								maintainAspectRatio: false,
+								layout: { padding: 0 },
+								scales: {
+									x: { type: 'time', display: false, min: from, max: to },
+									y: { display: false, grace: '5%' }
+								},
+								plugins: {
+									tooltip: { enabled: false },
+									zoom: {},
+									annotation: {
+										annotations: band
+											? {
+													band: {
+														type: 'box',
+														yMin: band.lower,
+														yMax: band.upper,
+														backgroundColor: `${ink('moss-wash')}bb`,
+														borderWidth: 0,
+														drawTime: 'beforeDatasetsDraw'
+													}
+												}
+											: {}
+									}
+								}
+							}
+						} as unknown as ChartConfiguration)
+					]
+				: [];
+		});
+	}
+
+	/** The estimate of a parameter at the cursor, or its newest. */
+	function valueAt(line: Line): { mean: number; sd: number } | undefined {
+		if (moment === undefined) return line.path.at(-1);
+		const after = line.path.findIndex((p) => Date.parse(p.at) >= moment);
+		return after < 0
+			? undefined
+			: after === 0 && Date.parse(line.path[0]!.at) > moment
+				? undefined
+				: line.path[after];
+	}
+	function point(event: PointerEvent) {
+		const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
+		cursor = Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
+	}
+	function key(event: KeyboardEvent) {
+		const by = { ArrowLeft: -0.01, ArrowRight: 0.01 }[event.key];
+		if (by === undefined) return;
+		event.preventDefault();
+		cursor = Math.min(1, Math.max(0, (cursor ?? 1) + by));
+	}
+</script>
+
+<p class="text-sm text-faint" aria-live="polite">
+	{moment === undefined
+		? 'Now. Point at a day, or use the arrow keys on a line.'
+		: dateAndTime(new Date(moment).toISOString(), timeZone)}
+</p>
+<ul class="mt-1 divide-y border-y" data-testid="small">
+	{#each lines as line, i (line.parameter)}
+		{@const parameter = parameterOf(line.parameter)}
+		{@const value = valueAt(line)}
+		<li class="row">
+			<a class="font-medium hover:underline" href="/s/{system}/trends?of={line.parameter}"
+				>{parameter?.title ?? line.parameter}</a
+			>
+			<div
+				class="plot"
+				role="slider"
+				tabindex="0"
+				aria-label="{parameter?.title} over time"
+				aria-valuemin={from}
+				aria-valuemax={to}
+				aria-valuenow={moment ?? to}
+				aria-valuetext={value ? `${value.mean.toPrecision(3)} ${parameter?.unit ?? ''}` : 'not measured yet'}
+				onpointermove={point}
+				onpointerleave={() => (cursor = undefined)}
+				onkeydown={key}
+			>
+				<canvas bind:this={canvases[i]}></canvas>
+				{#if cursor !== undefined}<span class="cursor" style:left="{100 * cursor}%"></span>{/if}
+			</div>
+			<span class="figure text-end">
+				{#if value}
+					{@const shown = formatMeasured(value.mean, COVERAGE_95 * value.sd)}
+					{shown.value}
+					<span class="text-sm text-faint">± {shown.error} {formatUnit(parameter?.unit ?? '')}</span>
+				{:else}<span class="text-faint">–</span>{/if}
+			</span>
+		</li>
+	{/each}
+</ul>
+
+<style>
+	.row {
+		display: grid;
+		grid-template-columns: 7rem minmax(0, 1fr) 12rem;
+		gap: 0.75rem;
+		align-items: center;
+		padding-block: 0.25rem;
+	}
+	.plot {
+		position: relative;
+		height: 3.4rem;
+	}
+	.cursor {
+		position: absolute;
+		inset-block: 0;
+		border-left: 2px solid var(--brick);
+		pointer-events: none;
+	}
+	@media (max-width: 48rem) {
+		.row {
+			grid-template-columns: 1fr auto;
+		}
+		.plot {
+			grid-column: 1 / 3;
+			grid-row: 2;
+		}
+	}
+</style>

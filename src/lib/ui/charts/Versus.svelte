@@ -1,0 +1,119 @@
+<script lang="ts">
+	/** Two parameters against each other, day by day, with the line on which they go in step. */
+	import type { Chart, ChartConfiguration } from 'chart.js';
+	import { onMount } from 'svelte';
+	import { formatUnit, parameterOf } from '$core/quantities';
+	import { chartFont, ink } from './ink';
+
+	interface Line {
+		parameter: string;
+		path: { at: string; mean: number; sd: number }[];
+	}
+	let { lines }: { lines: Line[] } = $props();
+
+	/** Pairs that are looked at together; where chemistry ties them, by how much of the second for one of the first. */
+	const PAIRS = [
+		{ x: 'alkalinity', y: 'calcium', slope: 7.15, why: 'the dashed line: 7.15 mg/L of calcium for each dKH' },
+		{ x: 'nitrate', y: 'phosphate', slope: undefined, why: '' },
+		{ x: 'salinity', y: 'calcium', slope: undefined, why: '' },
+		{ x: 'magnesium', y: 'calcium', slope: undefined, why: '' }
+	];
+	const possible = $derived(
+		PAIRS.filter((p) => [p.x, p.y].every((id) => lines.some((l) => l.parameter === id)))
+	);
+	let chosen = $state(0);
+	const pair = $derived(possible[Math.min(chosen, possible.length - 1)]);
+
+	let canvas: HTMLCanvasElement | undefined = $state();
+	let chart: Chart | undefined;
+	onMount(() => () => chart?.destroy());
+	$effect(() => void draw(pair, canvas, lines));
+
+	let turn = 0;
+	async function draw(..._dependencies: unknown[]) {
+		const mine = ++turn;
+		const { Chart } = await import('./chart-parts');
+		if (mine !== turn || !canvas || !pair) return;
+		chart?.destroy();
+		const [a, b] = [pair.x, pair.y].map((id) => lines.find((l) => l.parameter === id)!);
+		const day = (at: string) => at.slice(0, 10);
+		const of = new Map(b!.path.map((p) => [day(p.at), p.mean]));
+		const points = a!.path.flatMap((p) => {
+			const y = of.get(day(p.at));
+			return y === undefined ? [] : [{ x: p.mean, y, at: p.at }];
+		});
+		const mean = (values: number[]) => values.reduce((s, v) => s + v, 0) / Math.max(1, values.length);
+		const [mx, my] = [mean(points.map((p) => p.x)), mean(points.map((p) => p.y))];
+		const xs = points.map((p) => p.x);
+		const axis = (id: string) => ({
+			title: {
+				display: true,
+				text: `${parameterOf(id)?.title}, ${formatUnit(parameterOf(id)?.unit ?? '')}`,
+				color: ink('faint-ink'),
+				font: chartFont
+			},
+			ticks: { color: ink('faint-ink'), font: chartFont },
+			grid: { color: ink('rule') }
+		});
+		chart = new Chart(canvas, {
+			type: 'line',
+			data: {
+				datasets: [
+					{
+						data: points,
+						showLine: true,
+						borderColor: ink('liquid'),
+						borderWidth: 1,
+						pointRadius: points.map((_, i) => (i === points.length - 1 ? 6 : 2)),
+						pointBackgroundColor: ink('plum')
+					},
+					...(pair.slope === undefined
+						? []
+						: [
+								{
+									data: [Math.min(...xs), Math.max(...xs)].map((x) => ({
+										x,
+										y: my + pair.slope! * (x - mx)
+									})),
+									borderColor: ink('moss'),
+									borderDash: [5, 4],
+									borderWidth: 1.5,
+									pointRadius: 0
+								}
+							])
+				]
+			},
+			options: {
+				animation: false,
+				maintainAspectRatio: false,
+				scales: { x: { type: 'linear', ...axis(pair.x) }, y: axis(pair.y) },
+				plugins: { tooltip: { enabled: false }, zoom: {} }
+			}
+		} as unknown as ChartConfiguration);
+	}
+</script>
+
+{#if pair}
+	<section class="mt-6" aria-label="Two parameters against each other">
+		<div class="flex flex-wrap items-center gap-3">
+			<h2>Against each other</h2>
+			<select
+				class="min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+				aria-label="Which two"
+				bind:value={chosen}
+			>
+				{#each possible as p, i (p.x + p.y)}
+					<option value={i}>{parameterOf(p.x)?.title} and {parameterOf(p.y)?.title.toLowerCase()}</option>
+				{/each}
+			</select>
+			<p class="text-sm text-faint">one point a day, the newest large{pair.why ? `; ${pair.why}` : ''}</p>
+		</div>
+		<div
+			class="relative mt-1 h-80"
+			role="img"
+			aria-label="{parameterOf(pair.x)?.title} against {parameterOf(pair.y)?.title.toLowerCase()}"
+		>
+			<canvas bind:this={canvas}></canvas>
+		</div>
+	</section>
+{/if}

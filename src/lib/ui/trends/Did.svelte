@@ -1,0 +1,162 @@
+<script lang="ts">
+	/** What was done to the water, written down in two taps where it is looked at. */
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { formatUnit, parseEntry, type Parameter } from '$core/quantities';
+	import type { WaterEvent } from '$core/trend';
+	import type { SaveEvent } from '$lib/api/events';
+	import { currentTime } from '$lib/ui/clock';
+	import { post } from '$lib/ui/outbox.svelte';
+
+	interface Props {
+		parameter: Parameter;
+		system: { id: string; netVolumeL: number };
+		now: string;
+		/** What is dosed a day now. */
+		dosing: number;
+		/** What new water usually has, by parameter. */
+		usualNew: Record<string, number>;
+	}
+	let { parameter, system, now, dosing, usualNew }: Props = $props();
+
+	type Kind = 'water-change' | 'dose' | 'dosing';
+	let open: Kind | undefined = $state();
+	let amount = $state('');
+	let newWater = $state('');
+	let saved: { id: string; words: string } | undefined = $state();
+
+	const number = (text: string): number | undefined => {
+		const entry = parseEntry(text);
+		return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : undefined;
+	};
+	const first: Record<Kind, () => string> = {
+		'water-change': () => '10 %',
+		dose: () => '',
+		dosing: () => (dosing ? String(dosing) : '')
+	};
+	function choose(kind: Kind) {
+		open = open === kind ? undefined : kind;
+		amount = first[kind]();
+		newWater = usualNew[parameter.id] === undefined ? '' : String(usualNew[parameter.id]);
+	}
+	/** The event that the form stands for, or what is wrong with it. */
+	const made: { event: WaterEvent; words: string } | { problem: string } | undefined = $derived.by(() => {
+		if (!open || amount.trim() === '') return undefined;
+		if (open === 'water-change') {
+			const litres = /^\s*([\d.,]+)\s*l\b/i.exec(amount);
+			const value = number(litres ? litres[1]! : amount.replace('%', ''));
+			if (value === undefined || value <= 0)
+				return { problem: 'write a share or litres, for example 10 % or 38 L' };
+			const fraction = litres ? value / system.netVolumeL : value / 100;
+			if (fraction > 1) return { problem: `is more than the tank's ${system.netVolumeL} L` };
+			const here = newWater.trim() === '' ? undefined : number(newWater);
+			if (newWater.trim() !== '' && here === undefined) return { problem: 'the new water is not a number' };
+			return {
+				event: {
+					kind: open,
+					fraction,
+					newWater: { ...usualNew, ...(here === undefined ? {} : { [parameter.id]: here }) }
+				},
+				words: `water change of ${Math.round(1000 * fraction) / 10} %`
+			};
+		}
+		const value = number(amount.replace(/^\s*\+/, ''));
+		if (value === undefined) return { problem: 'is not a number' };
+		return open === 'dose'
+			? {
+					event: { kind: open, parameter: parameter.id, change: value },
+					words: `dose of ${value} ${formatUnit(parameter.unit)}`
+				}
+			: {
+					event: { kind: open, parameter: parameter.id, perDay: value },
+					words: `dosing of ${value} ${formatUnit(parameter.unit)} a day`
+				};
+	});
+
+	function save(event: Event) {
+		event.preventDefault();
+		if (!made || 'problem' in made) return;
+		const id = uuid();
+		const body: SaveEvent = { systemId: system.id, at: currentTime(now).toISOString(), event: made.event };
+		post({ id: uuid(), path: `/api/v1/events/${id}`, method: 'PUT', body, about: made.words });
+		saved = { id, words: made.words };
+		open = undefined;
+	}
+	function undo() {
+		if (!saved) return;
+		post({
+			id: uuid(),
+			path: `/api/v1/events/${saved.id}/void`,
+			method: 'PUT',
+			body: { reason: 'taken back right after saving' },
+			about: `taking back the ${saved.words}`
+		});
+		saved = undefined;
+	}
+	const LABELS: Record<Kind, string> = {
+		'water-change': 'Water change',
+		dose: 'Dose',
+		dosing: 'Dosing rate'
+	};
+</script>
+
+<div class="flex flex-wrap items-center gap-2">
+	<span class="text-sm text-faint">Done today:</span>
+	{#each ['water-change', 'dose', 'dosing'] as const as kind (kind)}
+		<Button
+			size="sm"
+			color="alternative"
+			class="min-h-11"
+			aria-expanded={open === kind}
+			onclick={() => choose(kind)}>{LABELS[kind]}</Button
+		>
+	{/each}
+	{#if saved}
+		<span class="text-sm" role="status"
+			>● Kept: {saved.words}
+			<button class="min-h-11 px-2 text-plum underline" onclick={undo}>Undo</button></span
+		>
+	{/if}
+</div>
+{#if open}
+	<form class="mt-2 flex flex-wrap items-end gap-3" onsubmit={save}>
+		<label class="text-sm text-faint">
+			{open === 'water-change'
+				? 'How much, % or L'
+				: open === 'dose'
+					? `Raises ${parameter.title.toLowerCase()} by, ${formatUnit(parameter.unit)}`
+					: `Dosed from now on, ${formatUnit(parameter.unit)} a day`}
+			<!-- svelte-ignore a11y_autofocus -->
+			<input
+				class="figure block min-h-11 w-40 rounded-lg border bg-sheet px-3 text-ink"
+				bind:value={amount}
+				autofocus
+				inputmode="decimal"
+				data-amount
+				aria-invalid={made && 'problem' in made ? 'true' : undefined}
+				aria-describedby="did-problem"
+			/>
+		</label>
+		{#if open === 'water-change'}
+			<label class="text-sm text-faint">
+				New water has, {formatUnit(parameter.unit)}
+				<input
+					class="figure block min-h-11 w-40 rounded-lg border bg-sheet px-3 text-ink"
+					bind:value={newWater}
+					placeholder="not known"
+					inputmode="decimal"
+				/>
+			</label>
+		{/if}
+		<Button type="submit" class="min-h-11" disabled={!made || 'problem' in made}>Keep</Button>
+		<p id="did-problem" class="basis-full text-sm text-brick" role="alert">
+			{made && 'problem' in made ? `▲ ${made.problem}` : ''}
+		</p>
+	</form>
+	{#if open !== 'water-change'}
+		<p class="mt-1 max-w-prose text-sm text-faint">
+			Dose slowly into flow, away from animals; never mix calcium and alkalinity concentrates. The label
+			rules.
+		</p>
+	{/if}
+{/if}

@@ -1,0 +1,15 @@
+import { error } from '@sveltejs/kit';
+import { calendarBehind } from '$lib/server/calendar-store';
+import type { RequestHandler } from './$types';
+
+export const GET: RequestHandler = async ({ params }) => {
+	const calendar = await calendarBehind(params.token);
+	if (calendar === undefined) error(404, 'There is no such calendar.');
+	return new Response(calendar, {
+		headers: {
+			'content-type': 'text/calendar; charset=utf-8',
+			'content-disposition': 'inline; filename="tevrik.ics"',
+			'cache-control': 'private, max-age=900'
+		}
+	});
+};

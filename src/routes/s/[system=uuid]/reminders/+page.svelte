@@ -1,0 +1,52 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { parameterOf } from '$core/quantities';
+	import { dayInWords } from '$lib/ui/when';
+
+	let { data } = $props();
+	let copied = $state(false);
+	async function copy() {
+		await navigator.clipboard?.writeText(data.address).catch(() => undefined);
+		copied = true;
+	}
+</script>
+
+<svelte:head><title>{data.system.name} · Reminders · Tevrik</title></svelte:head>
+
+<div class="max-w-3xl">
+	<h1>Reminders in your calendar</h1>
+	<p class="mt-2">
+		Any calendar that takes an address shows when tests are due, for all your tanks, at seven in the evening
+		of each tank’s own clock. Tests due within two days of each other share an evening.
+	</p>
+	<label class="mt-3 block text-sm text-faint">
+		Address, yours alone: whoever has it reads your reminders
+		<input
+			class="figure mt-1 block min-h-11 w-full rounded-lg border bg-sheet px-3 text-ink"
+			readonly
+			value={data.address}
+			data-testid="address"
+			onfocus={(e) => e.currentTarget.select()}
+		/>
+	</label>
+	<div class="mt-3 flex flex-wrap gap-3">
+		<Button class="min-h-11" onclick={copy}>{copied ? 'Copied' : 'Copy'}</Button>
+		<Button color="alternative" class="min-h-11" href={data.address} download="tevrik.ics">As a file</Button>
+		<form method="POST" action="?/anew" use:enhance>
+			<Button type="submit" color="alternative" class="min-h-11">A new address, the old one ends</Button>
+		</form>
+	</div>
+	<h2 class="mt-6">{data.system.name}</h2>
+	<ul class="mt-1 divide-y border-y">
+		{#each data.due as d (d.parameter)}
+			<li class="flex flex-wrap gap-x-4 py-2">
+				<span class="w-28 font-medium">{parameterOf(d.parameter)?.title ?? d.parameter}</span>
+				<span class="w-32">{dayInWords(d.at, data.now, data.system.timeZone)}</span>
+				<span class="text-faint">{d.why}</span>
+			</li>
+		{:else}
+			<li class="py-3 text-faint">Nothing is measured yet, so nothing is due.</li>
+		{/each}
+	</ul>
+</div>
