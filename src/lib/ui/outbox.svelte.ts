@@ -1,4 +1,5 @@
 import { invalidateAll } from '$app/navigation';
+import { navigating } from '$app/state';
 import type { Problem } from '$core/problems';
 
 /** One write on its way to the server. It is kept on this device until the server has it, whatever happens between. */
@@ -90,6 +91,8 @@ async function sendAll(): Promise<void> {
 	} finally {
 		sending = false;
 	}
+	// Loading anew would call off a step to another page that is under way.
+	if (arrived) await navigating.complete?.catch(() => undefined);
 	if (arrived) await invalidateAll();
 	if (storedLetters().some((l) => !l.problems && !l.tried)) void sendAll();
 }
