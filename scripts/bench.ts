@@ -6,12 +6,13 @@ import { evenings } from './bench/evenings';
 import { firstLoad, keystroke } from './bench/pages';
 import { requestRates } from './bench/rates';
 import type { Row } from './bench/row';
+import { models, trendPages } from './bench/trends';
 import { fail, say } from './failure';
 
 /** `tevrik bench`: how fast it is, as ratios taken side by side on this machine at this moment. A table, not a test. */
 async function main(): Promise<void> {
 	say('measuring calculations');
-	const rows: Row[] = [...calculations(), ...evenings()];
+	const rows: Row[] = [...calculations(), ...evenings(), ...models()];
 	say('starting the application on a database of its own');
 	const application = await startApplication();
 	const browser = await openBrowser();
@@ -19,6 +20,8 @@ async function main(): Promise<void> {
 		say('measuring pages');
 		rows.push(...(await firstLoad(browser, application.origin)));
 		rows.push(await keystroke(browser, application.origin));
+		say('filling a tank with ten years of readings');
+		rows.push(...(await trendPages(browser, application.origin)));
 		say('building the framework’s bare page to measure against');
 		const bare = await buildBareApplication();
 		try {

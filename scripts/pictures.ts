@@ -64,7 +64,13 @@ const VIEWS: { name: string; path: string; looks: Look[]; after?: (page: Page) =
 	{ name: 'evening', path: 'bench', looks: ['', '-phone'], after: planned },
 	{ name: 'running', path: 'bench', looks: ['-night'], after: evening('.clock ~ .clock') },
 	{ name: 'results', path: 'bench', looks: [''], after: evening('[data-testid=results]') },
-	{ name: 'shelf', path: 'shelf', looks: ['', '-night'] },
+	{
+		name: 'axis',
+		path: 'trends?view=all',
+		looks: [''],
+		after: async (page) => void (await page.waitForSelector('[data-testid=small] canvas'))
+	},
+	{ name: 'shelf', path: 'shelf', looks: [''] },
 	{ name: 'leaflet', path: 'shelf/new', looks: [''], after: type('[data-leaflet]', LEAFLET) }
 ];
 

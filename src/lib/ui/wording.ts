@@ -75,6 +75,7 @@ export function headingInWords(trend: TrendInShort, now: string, timeZone: strin
 				? 'not sure which way'
 				: `${trend.verdict} ${rate} a day`;
 	const leaves = trend.leavesBand?.median;
+	if (leaves && trend.verdict === 'steady') return 'steady, close to the edge';
 	return leaves && Date.parse(leaves) > Date.parse(now)
 		? `${heading}, leaves the band ${dayInWords(leaves, now, timeZone)}`
 		: heading;

@@ -180,9 +180,9 @@
 		display: inline-block;
 		margin-top: 0.25rem;
 		line-height: 1.25;
-		padding: 0.05rem 0.5rem;
+		padding: 0.05rem 0.4rem;
 		border-radius: 0.8rem;
-		font-size: 0.875rem;
+		font-size: 0.8rem;
 		color: var(--ink);
 	}
 	.moss {

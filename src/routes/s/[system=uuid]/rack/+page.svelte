@@ -69,6 +69,11 @@
 				>
 			</span>
 		</div>
+		{#if dueNow.length}
+			<Button class="mt-1 min-h-14 w-full lg:hidden" href="/s/{data.system.id}/bench"
+				>Plan the evening, {dueNow.length} {dueNow.length === 1 ? 'test' : 'tests'}</Button
+			>
+		{/if}
 		{#if arranging}
 			<ul class="flex flex-wrap gap-1 py-2 text-sm" aria-label="Order of the tubes">
 				{#each shown as id, i (id)}
