@@ -1,4 +1,5 @@
 export * from './placing';
 export * from './due';
 export * from './judge';
+export * from './schema';
 export * from './schools';

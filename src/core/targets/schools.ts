@@ -1,7 +1,7 @@
-import Type from 'typebox';
 import { good, type Outcome } from '../problems';
 import type { Phase } from './due';
 import type { Band } from './placing';
+import type { TargetsRequest, TargetsResult } from './schema';
 
 /** What a keeper aims at for one parameter, in its own unit. */
 export interface Target extends Band {
@@ -95,41 +95,6 @@ const UNSETTLED: Record<string, Partial<Target>> = {
 	ammonia: { upper: 4, alarm: [0, 8] },
 	nitrite: { upper: 5, alarm: [0, 10] }
 };
-
-const exact = { additionalProperties: false } as const;
-const edges = { lower: Type.Number(), upper: Type.Number() };
-
-export const TargetsRequest = Type.Object(
-	{
-		school: Type.Unsafe<string>({ type: 'string', enum: SCHOOLS.map((s) => s.id) }),
-		phase: Type.Unsafe<Phase>({ type: 'string', enum: ['new', 'cycling', 'young', 'settled'] }),
-		/** Bands of the keeper's own go before the school's. */
-		own: Type.Optional(Type.Record(Type.String(), Type.Object(edges, exact)))
-	},
-	exact
-);
-export type TargetsRequest = Type.Static<typeof TargetsRequest>;
-
-export const TargetsResult = Type.Object(
-	{
-		school: Type.String(),
-		why: Type.String(),
-		targets: Type.Record(
-			Type.String(),
-			Type.Object(
-				{
-					...edges,
-					ideal: Type.Number(),
-					alarm: Type.Tuple([Type.Number(), Type.Number()]),
-					healthyPerDay: Type.Number()
-				},
-				exact
-			)
-		)
-	},
-	exact
-);
-export type TargetsResult = Type.Static<typeof TargetsResult>;
 
 /** Bands, ideals, alarms and healthy changes a day of a school, as the phase of the tank and the keeper change them. */
 export function targets({ school, phase, own }: TargetsRequest): Outcome<TargetsResult> {

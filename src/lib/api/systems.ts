@@ -1,4 +1,5 @@
 import Type from 'typebox';
+import { SCHOOLS, type Phase } from '../../core/targets';
 
 const exact = { additionalProperties: false } as const;
 
@@ -12,6 +13,11 @@ export const NewSystem = Type.Object(
 		name: Type.String({ minLength: 1, maxLength: 120 }),
 		netVolumeL: Type.Number({ exclusiveMinimum: 0, maximum: LARGEST_TANK_L }),
 		timeZone: Type.String({ minLength: 1, maxLength: 60 }),
+		/** Bands come from here; alkalinity's own goes before. Without one only alkalinity has a band. */
+		school: Type.Optional(Type.Unsafe<string>({ type: 'string', enum: SCHOOLS.map((x) => x.id) })),
+		phase: Type.Optional(
+			Type.Unsafe<Phase>({ type: 'string', enum: ['new', 'cycling', 'young', 'settled'] })
+		),
 		alkalinity: Type.Object({ lower: Type.Number({ minimum: 0 }), upper: Type.Number({ minimum: 0 }) }, exact)
 	},
 	exact

@@ -1,6 +1,7 @@
 import { asc, eq } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { bad, good, type Outcome } from '../../core/problems';
+import { targets } from '../../core/targets';
 import type { NewSystem } from '../api/systems';
 import { mayUse, type Asker } from './asker';
 import { now } from './clock';
@@ -57,6 +58,9 @@ export async function bandsOf(
 	return Object.fromEntries(rows.map((r) => [r.parameter, { lower: r.lower, upper: r.upper }]));
 }
 
+/** The school of a keeper who follows none: nothing but their own bands counts. */
+export const OWN_BANDS = 'own';
+
 /** Makes a tank of the asker's with itself as its first water. Sending it again changes nothing. */
 export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outcome<{ id: string }>> {
 	if (!(sent.alkalinity.lower < sent.alkalinity.upper))
@@ -64,14 +68,32 @@ export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outco
 	if (!isTimeZone(sent.timeZone))
 		return bad('/timeZone', 'is not a time zone; write for example Europe/Dublin');
 	const { id, name, netVolumeL, timeZone } = sent;
+	const phase = sent.phase ?? 'settled';
+	const chosen = sent.school
+		? targets({ school: sent.school, phase, own: { alkalinity: sent.alkalinity } })
+		: undefined;
+	const bands = chosen?.ok ? chosen.value.targets : { alkalinity: sent.alkalinity };
 	try {
 		await database().transaction(async (db) => {
-			await db
-				.insert(system)
-				.values({ id, name, netVolumeL, timeZone, phase: 'settled', school: 'own', createdAt: now() });
+			await db.insert(system).values({
+				id,
+				name,
+				netVolumeL,
+				timeZone,
+				phase,
+				school: sent.school ?? OWN_BANDS,
+				createdAt: now()
+			});
 			await db.insert(membership).values({ userId: asker.userId, systemId: id, role: 'owner' });
 			await db.insert(source).values({ id: uuid(), systemId: id, kind: 'tank', name });
-			await db.insert(band).values({ systemId: id, parameter: 'alkalinity', ...sent.alkalinity });
+			await db.insert(band).values(
+				Object.entries(bands).map(([parameter, { lower, upper }]) => ({
+					systemId: id,
+					parameter,
+					lower,
+					upper
+				}))
+			);
 		});
 	} catch (failure) {
 		if (errnoOf(failure) !== DUPLICATE) throw failure;

@@ -22,7 +22,7 @@ import type { Asker } from './asker';
 import { now } from './clock';
 import { eventsOfTank } from './event-store';
 import { latestReadings, measuredIn, readingsOf } from './reading-store';
-import { bandsOf, systemFor } from './system-store';
+import { OWN_BANDS, bandsOf, systemFor } from './system-store';
 
 /** The rack's estimates rest on so many of the newest readings of each parameter: a season or two of testing. */
 const RACK_READINGS = 80;
@@ -157,7 +157,8 @@ export async function outlookOf(
 		trends[parameter] = short;
 		last[parameter] = new Date(newest[0]!.takenAt);
 		next[parameter] = new Date(result.nextTest);
-		const target = wanted[parameter];
+		// Whoever follows no school is judged by their own bands alone.
+		const target = system.school === OWN_BANDS && !bands[parameter] ? undefined : wanted[parameter];
 		known.push({
 			parameter,
 			title: parameterOf(parameter)?.title ?? parameter,

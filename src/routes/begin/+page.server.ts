@@ -23,6 +23,8 @@ export const actions: Actions = {
 			name: typed['name']?.trim(),
 			netVolumeL: number(form.get('netVolumeL')),
 			timeZone: typed['timeZone'],
+			...(typed['school'] ? { school: typed['school'] } : {}),
+			...(typed['phase'] ? { phase: typed['phase'] } : {}),
 			alkalinity: { lower: number(form.get('lower')), upper: number(form.get('upper')) }
 		});
 		const made = sent.ok ? await createSystem(locals.asker, sent.value) : sent;

@@ -3,11 +3,16 @@
 	import { onMount } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import { SCHOOLS } from '$core/targets';
 
 	let { data, form } = $props();
 	const id = uuid();
 	let zone = $state('');
 	onMount(() => (zone = Intl.DateTimeFormat().resolvedOptions().timeZone));
+
+	let chosen = $state('raised levels');
+	const school = $derived(SCHOOLS.find((s) => s.id === chosen));
+	const band = $derived(school?.targets['alkalinity']);
 
 	const problem = (path: string) => form?.problems?.find((p) => p.path.startsWith(path))?.message;
 	const typed = (name: string, otherwise: string) => form?.typed?.[name] ?? otherwise;
@@ -49,13 +54,41 @@
 		{@render field('name', 'Its name', '/name', '', false)}
 		{@render field('netVolumeL', 'Water in it, L (without rock and sand)', '/netVolumeL', '', true)}
 		{@render field('timeZone', 'Time zone', '/timeZone', zone, false)}
-		<fieldset class="mt-4 grid grid-cols-2 gap-3">
-			<legend class="text-sm">
-				Alkalinity you want, dKH. Raised levels, 8 to 9.5, for growth; natural levels, 6.5 to 8, where
-				nutrients are low. Any band is yours to choose.
-			</legend>
-			{@render field('lower', 'from', '/alkalinity', '8', true)}
-			{@render field('upper', 'to', '/alkalinity/upper', '9.5', true)}
+		<div class="mt-3 grid grid-cols-2 gap-3">
+			<label class="block">
+				<span class="text-sm text-faint">What you aim at</span>
+				<select
+					name="school"
+					class="block min-h-11 w-full rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+					bind:value={chosen}
+				>
+					{#each SCHOOLS as s (s.id)}<option value={s.id}>{s.title}</option>{/each}
+					<option value="">my own bands</option>
+				</select>
+			</label>
+			<label class="block">
+				<span class="text-sm text-faint">How far it is</span>
+				<select
+					name="phase"
+					class="block min-h-11 w-full rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+					value="settled"
+				>
+					<option value="new">just filled</option>
+					<option value="cycling">cycling</option>
+					<option value="young">first months</option>
+					<option value="settled">settled</option>
+				</select>
+			</label>
+		</div>
+		<p class="mt-1 text-sm text-faint">
+			{school?.why ?? 'Bands come as you set them.'} Every band stays yours to change.
+		</p>
+		<fieldset class="mt-3 grid grid-cols-2 gap-3">
+			<legend class="text-sm">Alkalinity you want, dKH</legend>
+			{#key chosen}
+				{@render field('lower', 'from', '/alkalinity', String(band?.lower ?? 7), true)}
+				{@render field('upper', 'to', '/alkalinity/upper', String(band?.upper ?? 9), true)}
+			{/key}
 		</fieldset>
 		<Button type="submit" class="mt-5 min-h-14 w-full text-lg">Make it and measure</Button>
 	</form>

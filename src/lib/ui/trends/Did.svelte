@@ -23,6 +23,8 @@
 	let open: Kind | undefined = $state();
 	let amount = $state('');
 	let newWater = $state('');
+	let supplement = $state('');
+	let millilitres = $state('');
 	let saved: { id: string; words: string } | undefined = $state();
 
 	const number = (text: string): number | undefined => {
@@ -62,13 +64,23 @@
 		}
 		const value = number(amount.replace(/^\s*\+/, ''));
 		if (value === undefined) return { problem: 'is not a number' };
+		const amountMl = millilitres.trim() === '' ? undefined : number(millilitres);
+		if (millilitres.trim() !== '' && (amountMl === undefined || amountMl < 0))
+			return { problem: 'how much was poured is not a number' };
+		const of = supplement.trim() ? { supplement: supplement.trim() } : {};
 		return open === 'dose'
 			? {
-					event: { kind: open, parameter: parameter.id, change: value },
+					event: {
+						kind: open,
+						parameter: parameter.id,
+						change: value,
+						...of,
+						...(amountMl === undefined ? {} : { amountMl })
+					},
 					words: `dose of ${value} ${formatUnit(parameter.unit)}`
 				}
 			: {
-					event: { kind: open, parameter: parameter.id, perDay: value },
+					event: { kind: open, parameter: parameter.id, perDay: value, ...of },
 					words: `dosing of ${value} ${formatUnit(parameter.unit)} a day`
 				};
 	});
@@ -144,6 +156,26 @@
 					class="figure block min-h-11 w-40 rounded-lg border bg-sheet px-3 text-ink"
 					bind:value={newWater}
 					placeholder="not known"
+					inputmode="decimal"
+				/>
+			</label>
+		{/if}
+		{#if open !== 'water-change'}
+			<label class="text-sm text-faint">
+				Supplement, if you like
+				<input
+					class="block min-h-11 w-44 rounded-lg border bg-sheet px-3 text-ink"
+					maxlength="200"
+					bind:value={supplement}
+				/>
+			</label>
+		{/if}
+		{#if open === 'dose'}
+			<label class="text-sm text-faint">
+				Poured, mL
+				<input
+					class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-ink"
+					bind:value={millilitres}
 					inputmode="decimal"
 				/>
 			</label>

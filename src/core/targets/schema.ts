@@ -1,0 +1,38 @@
+import Type from 'typebox';
+import type { Phase } from './due';
+import { SCHOOLS } from './schools';
+
+const exact = { additionalProperties: false } as const;
+const edges = { lower: Type.Number(), upper: Type.Number() };
+
+export const TargetsRequest = Type.Object(
+	{
+		school: Type.Unsafe<string>({ type: 'string', enum: SCHOOLS.map((s) => s.id) }),
+		phase: Type.Unsafe<Phase>({ type: 'string', enum: ['new', 'cycling', 'young', 'settled'] }),
+		/** Bands of the keeper's own go before the school's. */
+		own: Type.Optional(Type.Record(Type.String(), Type.Object(edges, exact)))
+	},
+	exact
+);
+export type TargetsRequest = Type.Static<typeof TargetsRequest>;
+
+export const TargetsResult = Type.Object(
+	{
+		school: Type.String(),
+		why: Type.String(),
+		targets: Type.Record(
+			Type.String(),
+			Type.Object(
+				{
+					...edges,
+					ideal: Type.Number(),
+					alarm: Type.Tuple([Type.Number(), Type.Number()]),
+					healthyPerDay: Type.Number()
+				},
+				exact
+			)
+		)
+	},
+	exact
+);
+export type TargetsResult = Type.Static<typeof TargetsResult>;
