@@ -18,7 +18,12 @@ export default defineConfig({
 		projects: [
 			{
 				extends: true,
-				test: { name: 'unit', include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'] }
+				test: {
+					name: 'unit',
+					include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'],
+					// Thousands of simulated evenings and readings take their time on a busy machine.
+					testTimeout: 60_000
+				}
 			},
 			{
 				extends: true,

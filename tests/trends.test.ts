@@ -4,6 +4,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from './support/browser';
 import { NOW } from './support/application';
+import { keeperOf } from './support/keeper';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -36,7 +37,7 @@ describe('what the water is doing', () => {
 		const page = await device();
 		await visit(page, `${origin}/s/${second}/rack`);
 		const before = await tube(page, 'Phosphate');
-		await visit(page, `${origin}/s/${second}/bench/one?of=phosphate`);
+		await keeperOf(origin, second).bench(page, 'Phosphate, wheel');
 		await page.type('[data-entry]', '0.2');
 		await page.waitForFunction(() =>
 			/\d/.test(document.querySelector('[data-testid=value]')?.textContent ?? '')
