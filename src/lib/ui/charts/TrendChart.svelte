@@ -64,6 +64,8 @@
 	/** The picture as it is, as a PNG address. */
 	export const picture = (): string | undefined => chart?.toBase64Image();
 
+	/** Width of the words of a mark, px. */
+	const WORD = 46;
 	const SHAPES = ['circle', 'rect', 'triangle', 'rectRot', 'star', 'crossRot'] as const;
 	/** Which mark each kit has, in the order in which they came. */
 	export function shapeOf(methodId: string): (typeof SHAPES)[number] {
@@ -86,6 +88,9 @@
 	function marks(): Record<string, object> {
 		const at = (e: TankEvent) => ({ xMin: Date.parse(e.at), xMax: Date.parse(e.at) });
 		const found: Record<string, object> = {};
+		const changes = events.filter((e) => e.event.kind === 'water-change').length;
+		/** Words beside words that nobody can read say less than none. */
+		const roomForWords = changes * WORD <= canvas.clientWidth;
 		for (const e of events) {
 			const { event } = e;
 			const words =
@@ -105,7 +110,7 @@
 				borderWidth: change ? 1 : 1.5,
 				borderDash: change ? [2, 4] : [],
 				label: {
-					display: true,
+					display: !change || roomForWords,
 					content: words,
 					position: change ? 'end' : 'start',
 					backgroundColor: ink('paper'),
