@@ -1,5 +1,4 @@
 import { good, type Outcome } from '../problems';
-import type { Phase } from './due';
 import type { Band } from './placing';
 import type { TargetsRequest, TargetsResult } from './schema';
 

@@ -2,9 +2,9 @@
 	/** Changes an evening that runs: another test now, a wait cut, a step left out, a vial begun anew, a test added. */
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { inHandOf, isOver, window as windowOf, type Moment, type Run, type RunningTest } from '$core/bench';
-	import { PARAMETERS } from '$core/quantities';
 	import { minutesAndSeconds, type Choice } from './evening';
 	import type { RunLog } from './run-log.svelte';
+	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
 
 	interface Props {
 		run: Run;
@@ -33,12 +33,6 @@
 			? `late by ${minutesAndSeconds(at - span.closes)}`
 			: 'ready';
 	}
-	const groups = $derived(
-		PARAMETERS.map((p) => ({
-			title: p.title,
-			methods: methods.filter((m) => m.profile.parameter === p.id)
-		})).filter((g) => g.methods.length)
-	);
 </script>
 
 <section class="change" aria-label="Change the evening">
@@ -120,11 +114,7 @@
 				}}
 			>
 				<option value="">choose…</option>
-				{#each groups as group (group.title)}
-					<optgroup label={group.title}>
-						{#each group.methods as m (m.id)}<option value={m.id}>{m.profile.name}</option>{/each}
-					</optgroup>
-				{/each}
+				<MethodOptions {methods} />
 			</select>
 		</label>
 		<Button color="alternative" class="ms-auto min-h-11" onclick={onfinish}>End the evening here</Button>

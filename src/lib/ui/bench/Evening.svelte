@@ -28,6 +28,7 @@
 	import { openPlanner, type Planner } from './planner';
 	import { beginRun } from './run-log.svelte';
 	import Strip from './Strip.svelte';
+	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
 
 	interface Props {
 		system: { id: string; name: string; timeZone: string };
@@ -102,12 +103,7 @@
 	const saved = $derived(plan ? plan.oneAfterAnother - plan.makespan : 0);
 	const price = $derived(plan && freePlan ? plan.makespan - freePlan.makespan : 0);
 	const startedAt = $derived(Math.ceil(Date.parse(now) / 60_000) * 60_000);
-	const others = $derived(
-		PARAMETERS.map((p) => ({
-			title: p.title,
-			methods: methods.filter((m) => m.profile.parameter === p.id && !wish.methods.includes(m.id))
-		})).filter((g) => g.methods.length)
-	);
+	const others = $derived(methods.filter((m) => !wish.methods.includes(m.id)));
 	const nextDue = $derived(due.find((d) => !d.now));
 
 	async function think() {
@@ -287,11 +283,7 @@
 				}}
 			>
 				<option value="">choose…</option>
-				{#each others as group (group.title)}
-					<optgroup label={group.title}>
-						{#each group.methods as m (m.id)}<option value={m.id}>{m.profile.name}</option>{/each}
-					</optgroup>
-				{/each}
+				<MethodOptions methods={others} />
 			</select>
 		</label>
 		<label class="mt-2 block text-sm text-faint">

@@ -7,6 +7,7 @@
 	import { draftOf } from '$lib/ui/instruments/answered';
 	import QuickLine from '$lib/ui/instruments/QuickLine.svelte';
 	import Reader from '$lib/ui/instruments/Reader.svelte';
+	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
 
 	let { data } = $props();
 
@@ -44,12 +45,6 @@
 	const LEAST = 4;
 	const levelOf = (id: string) =>
 		source.kind === 'tank' && ofTank(id).length >= LEAST ? data.trends[id]?.now : undefined;
-	const groups = $derived(
-		PARAMETERS.map((p) => ({
-			title: p.title,
-			methods: data.methods.filter((m) => m.profile.parameter === p.id)
-		})).filter((g) => g.methods.length)
-	);
 
 	const choose = (id: string) =>
 		goto(`?of=${methods.find((m) => m.id === id)?.profile.parameter}&with=${id}`, {
@@ -90,11 +85,7 @@
 			value={method.id}
 			onchange={(e) => choose(e.currentTarget.value)}
 		>
-			{#each groups as group (group.title)}
-				<optgroup label={group.title}>
-					{#each group.methods as m (m.id)}<option value={m.id}>{m.profile.name}</option>{/each}
-				</optgroup>
-			{/each}
+			<MethodOptions methods={data.methods} />
 		</select>
 	</label>
 	<label class="flex items-center gap-2 text-sm text-faint max-md:w-full">
