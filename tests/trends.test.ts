@@ -120,6 +120,25 @@ describe('what the water is doing', () => {
 		await page.browserContext().close();
 	});
 
+	it('asks for ammonia when something died', async () => {
+		const page = await device(PHONE);
+		await visit(page, `${origin}/s/${second}/trends?of=ammonia`);
+		await page.evaluate(() =>
+			[...document.querySelectorAll('button')]
+				.find((b) => b.textContent!.trim() === 'Something else')!
+				.click()
+		);
+		await page.waitForSelector('[data-amount]');
+		await page.type('[data-amount]', 'one snail');
+		await page.select('form select', 'death');
+		await page.focus('[data-amount]');
+		await page.keyboard.press('Enter');
+		await arrived(page);
+		await visit(page, `${origin}/s/${second}/rack`);
+		expect(await text(page, '[data-testid=due]')).toMatch(/Ammonia ?something died/);
+		await page.browserContext().close();
+	});
+
 	it('shows all parameters on one axis with one cursor, by keyboard, and a span by dragging', async () => {
 		const page = await device();
 		await visit(page, `${origin}/s/${first}/trends?view=all`);

@@ -1,4 +1,4 @@
-import { and, asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, gte, sql } from 'drizzle-orm';
 import { bad, good, type Outcome } from '../../core/problems';
 import type { Pack, SavePack } from '../api/methods';
 import type { Asker } from './asker';
@@ -52,6 +52,25 @@ export async function packsOf(asker: Asker): Promise<Pack[]> {
 			};
 		})
 	);
+}
+
+/** What the asker's packs that were opened since a day measure, and when they were opened. */
+export async function packsOpenedSince(
+	asker: Asker,
+	since: Date
+): Promise<{ parameter: string; at: Date }[]> {
+	const rows = await database()
+		.select({ parameter: method.parameter, opened: pack.opened })
+		.from(pack)
+		.innerJoin(method, eq(method.id, pack.methodId))
+		.where(
+			and(
+				eq(pack.ownerId, asker.userId),
+				eq(pack.finished, false),
+				gte(pack.opened, since.toISOString().slice(0, 10))
+			)
+		);
+	return rows.map((r) => ({ parameter: r.parameter, at: new Date(`${r.opened}T00:00:00Z`) }));
 }
 
 /** Keeps a pack under the client's id; sending it again changes nothing. Problems: an unknown method, a date before its opening. */

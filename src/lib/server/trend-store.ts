@@ -21,6 +21,7 @@ import type { TrendInShort } from '../api/trends';
 import type { Asker } from './asker';
 import { now } from './clock';
 import { eventsOfTank } from './event-store';
+import { packsOpenedSince } from './pack-store';
 import { latestReadings, measuredIn, readingsOf } from './reading-store';
 import { OWN_BANDS, bandsOf, systemFor } from './system-store';
 
@@ -29,6 +30,8 @@ const RACK_READINGS = 80;
 /** Estimates are made anew every so often, ms; a new reading or event makes them anew at once. */
 const EVERY = 10 * 60_000;
 const HORIZON = 30;
+/** A pack that was opened so long ago has been compared or never will be, ms. */
+const FRESH_PACK = 14 * 86_400_000;
 /** As many results are kept as fifty tanks of ten parameters have. */
 const MOST_KEPT = 500;
 
@@ -134,11 +137,12 @@ export async function outlookOf(
 	due: (Omit<DueTest, 'at'> & { at: string })[];
 	judgements: Judgement[];
 }> {
-	const [measured, events, bands, system] = await Promise.all([
+	const [measured, events, bands, system, packs] = await Promise.all([
 		measuredIn(asker, systemId),
 		eventsOfTank(asker, systemId),
 		bandsOf(asker, systemId),
-		systemFor(asker, systemId)
+		systemFor(asker, systemId),
+		packsOpenedSince(asker, new Date(now().getTime() - FRESH_PACK))
 	]);
 	const byParameter = await latestReadings(asker, systemId, measured, RACK_READINGS);
 	const done = events.map(dated);
@@ -176,7 +180,13 @@ export async function outlookOf(
 			...(target ? { target } : {})
 		});
 	}
-	const due = dueTests(system.phase, last, next, triggersOf(done), now());
+	const due = dueTests(
+		system.phase,
+		last,
+		next,
+		[...triggersOf(done), ...packs.map((p) => ({ ...p, kind: 'new pack' as const }))],
+		now()
+	);
 	return {
 		trends,
 		due: due.map((d) => ({ ...d, at: d.at.toISOString() })),

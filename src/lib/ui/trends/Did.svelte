@@ -19,7 +19,9 @@
 	}
 	let { parameter, system, now, dosing, usualNew }: Props = $props();
 
-	type Kind = 'water-change' | 'dose' | 'dosing';
+	type Kind = 'water-change' | 'dose' | 'dosing' | 'note';
+	const NOTES = ['note', 'feeding', 'livestock', 'death', 'equipment'] as const;
+	let about: (typeof NOTES)[number] = $state('note');
 	let open: Kind | undefined = $state();
 	let amount = $state('');
 	let newWater = $state('');
@@ -34,7 +36,8 @@
 	const first: Record<Kind, () => string> = {
 		'water-change': () => '10 %',
 		dose: () => '',
-		dosing: () => (dosing ? String(dosing) : '')
+		dosing: () => (dosing ? String(dosing) : ''),
+		note: () => ''
 	};
 	function choose(kind: Kind) {
 		open = open === kind ? undefined : kind;
@@ -62,6 +65,8 @@
 				words: `water change of ${Math.round(1000 * fraction) / 10} %`
 			};
 		}
+		if (open === 'note')
+			return { event: { kind: about, text: amount.trim() }, words: `${about}: ${amount.trim()}` };
 		const value = number(amount.replace(/^\s*\+/, ''));
 		if (value === undefined) return { problem: 'is not a number' };
 		const amountMl = millilitres.trim() === '' ? undefined : number(millilitres);
@@ -108,13 +113,14 @@
 	const LABELS: Record<Kind, string> = {
 		'water-change': 'Water change',
 		dose: 'Dose',
-		dosing: 'Dosing rate'
+		dosing: 'Dosing rate',
+		note: 'Something else'
 	};
 </script>
 
 <div class="flex flex-wrap items-center gap-2">
 	<span class="text-sm text-faint">Done today:</span>
-	{#each ['water-change', 'dose', 'dosing'] as const as kind (kind)}
+	{#each ['water-change', 'dose', 'dosing', 'note'] as const as kind (kind)}
 		<Button
 			size="sm"
 			color="alternative"
@@ -137,13 +143,16 @@
 				? 'How much, % or L'
 				: open === 'dose'
 					? `Raises ${parameter.title.toLowerCase()} by, ${formatUnit(parameter.unit)}`
-					: `Dosed from now on, ${formatUnit(parameter.unit)} a day`}
+					: open === 'note'
+						? 'What happened'
+						: `Dosed from now on, ${formatUnit(parameter.unit)} a day`}
 			<!-- svelte-ignore a11y_autofocus -->
 			<input
 				class="figure block min-h-11 w-40 rounded-lg border bg-sheet px-3 text-ink"
 				bind:value={amount}
 				autofocus
-				inputmode="decimal"
+				inputmode={open === 'note' ? 'text' : 'decimal'}
+				maxlength="300"
 				data-amount
 				aria-invalid={made && 'problem' in made ? 'true' : undefined}
 				aria-describedby="did-problem"
@@ -160,7 +169,15 @@
 				/>
 			</label>
 		{/if}
-		{#if open !== 'water-change'}
+		{#if open === 'note'}
+			<label class="text-sm text-faint">
+				Kind
+				<select class="block min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink" bind:value={about}>
+					{#each NOTES as kind (kind)}<option>{kind}</option>{/each}
+				</select>
+			</label>
+		{/if}
+		{#if open === 'dose' || open === 'dosing'}
 			<label class="text-sm text-faint">
 				Supplement, if you like
 				<input
@@ -185,7 +202,7 @@
 			{made && 'problem' in made ? `▲ ${made.problem}` : ''}
 		</p>
 	</form>
-	{#if open !== 'water-change'}
+	{#if open === 'dose' || open === 'dosing'}
 		<p class="mt-1 max-w-prose text-sm text-faint">
 			Dose slowly into flow, away from animals; never mix calcium and alkalinity concentrates. The label
 			rules.

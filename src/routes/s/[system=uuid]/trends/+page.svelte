@@ -98,8 +98,10 @@
 					: event.kind === 'dosing' && event.parameter === data.of
 						? `dosing ${event.perDay} a day`
 						: event.kind === 'dose' && event.parameter === data.of
-							? `dose of ${event.change}`
-							: undefined;
+							? `dose of ${event.change}${event.supplement ? `, ${event.supplement}` : ''}`
+							: 'text' in event
+								? `${event.kind}: ${event.text}`
+								: undefined;
 			const at = Date.parse(e.at);
 			return words ? [{ id: e.id, at: e.at, words, before: level(at - WEEK), after: level(at + WEEK) }] : [];
 		});
