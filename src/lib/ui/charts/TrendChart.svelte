@@ -68,10 +68,9 @@
 	const WORD = 46;
 	const SHAPES = ['circle', 'rect', 'triangle', 'rectRot', 'star', 'crossRot'] as const;
 	/** Which mark each kit has, in the order in which they came. */
-	export function shapeOf(methodId: string): (typeof SHAPES)[number] {
-		const methods = [...new Set(readings.map((r) => r.methodId))];
-		return SHAPES[methods.indexOf(methodId) % SHAPES.length]!;
-	}
+	const shapes = $derived(
+		new Map([...new Set(readings.map((r) => r.methodId))].map((id, i) => [id, SHAPES[i % SHAPES.length]!]))
+	);
 
 	const plain = (r: Reading) => {
 		const [low, high] = r.interval;
@@ -161,7 +160,7 @@
 			showLine: false,
 			pointStyle: (c: { raw?: unknown }) => {
 				const r = (c.raw as { reading?: Reading } | undefined)?.reading;
-				return r?.qualifier === '=' ? shapeOf(r.methodId) : r?.qualifier === 'between' ? false : 'dash';
+				return r?.qualifier === '=' ? shapes.get(r.methodId) : r?.qualifier === 'between' ? false : 'dash';
 			},
 			backgroundColor: hollow ? 'transparent' : ink('plum'),
 			borderColor: ink(hollow ? 'faint-ink' : 'plum'),
