@@ -15,7 +15,8 @@ const EASE_BY = 15;
 
 /**
  * Plans what is left, from the moment of the last event, so that every device that knows the events has the same plan. A
- * window that cannot be kept is held open for as long as it takes, and named. Undefined where nothing is left.
+ * window that cannot be kept is held open for as long as it takes, and named; where even that does not help, windows and
+ * things are let go. Undefined where nothing is left.
  */
 export function restOf(run: Run, effort = 8000): Rest | undefined {
 	const request = requestOf(run, effort);
@@ -28,8 +29,7 @@ export function restOf(run: Run, effort = 8000): Rest | undefined {
 		const [, index, step] = /^\/tests\/(\d+)\/steps\/(\d+)$/.exec(outcome.problems[0]!.path) ?? [];
 		const test = request.tests[Number(index)];
 		const before = test?.steps[Number(step) - 1];
-		if (!test || !before?.then)
-			throw new Error(`the rest cannot be planned: ${outcome.problems[0]!.message}`);
+		if (!test || !before?.then) break;
 		const last = request.done!.find((d) => d.test === test.id && d.step === Number(step) - 1)!;
 		const passed = request.now! - last.end! - before.then.wait;
 		const extra = eased.get(test.id);
@@ -37,7 +37,24 @@ export function restOf(run: Run, effort = 8000): Rest | undefined {
 		before.then.within = Math.max(before.then.within ?? 0, passed) + eased.get(test.id)!;
 		if (!late.some((l) => l.test === test.id)) late.push({ test: test.id, step: Number(step) });
 	}
-	throw new Error('the rest cannot be planned');
+	return { plan: withoutRules(request), late };
+}
+
+/** A plan that keeps order and hands and nothing else: what is left is still to be done, windows and things or not. */
+function withoutRules(request: BenchRequest): BenchResult {
+	const tests = request.tests.map(({ id, steps, after }) => ({
+		id,
+		steps: steps.map(({ label, hands, then }) => ({
+			label,
+			hands,
+			...(then ? { then: { wait: then.wait } } : {})
+		})),
+		...(after ? { after } : {})
+	}));
+	const { order: _order, equipment: _equipment, ...rest } = request;
+	const outcome = bench({ ...rest, tests });
+	if (!outcome.ok) throw new Error(`the rest cannot be planned: ${outcome.problems[0]!.message}`);
+	return outcome.value;
 }
 
 /** What has happened and what is left, as a question to `bench`. */

@@ -60,9 +60,7 @@ export function runOf(
 	events: RunEvent[],
 	methodOf: (versionId: string) => Method | undefined
 ): Run | undefined {
-	const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.of] : [])));
-	const meant = events.filter((e) => e.kind === 'begin' || (e.kind !== 'undo' && !undone.has(e.id)));
-	const inOrder = meant.sort((a, b) => Date.parse(a.at) - Date.parse(b.at) || a.id.localeCompare(b.id));
+	const inOrder = meantOf(events);
 	const begin = inOrder.find((e): e is BeginEvent => e.kind === 'begin');
 	if (!begin) return undefined;
 	const running = (test: RunTest): RunningTest[] => {
@@ -87,7 +85,7 @@ export function runOf(
 		if (event.kind === 'add') {
 			if (!run.tests.some((t) => t.id === event.added.id)) run.tests.push(...running(event.added));
 		} else if (event.kind === 'finish') run.finishedAt = at;
-		else if (event.kind !== 'begin' && event.kind !== 'undo') {
+		else if (event.kind !== 'begin') {
 			const test = run.tests.find((t) => t.id === event.test);
 			if (!test || !happen(run, test, event, at)) continue;
 		}
@@ -95,6 +93,20 @@ export function runOf(
 	}
 	return run;
 }
+
+type MeantEvent = Exclude<RunEvent, { kind: 'undo' }>;
+
+/** Events in the order in which they happened, without those that were taken back; an evening's beginning stays. */
+function meantOf(events: RunEvent[]): MeantEvent[] {
+	const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.of] : [])));
+	return events
+		.filter((e): e is MeantEvent => e.kind === 'begin' || (e.kind !== 'undo' && !undone.has(e.id)))
+		.sort((a, b) => Date.parse(a.at) - Date.parse(b.at) || a.id.localeCompare(b.id));
+}
+
+/** The last thing that happened and can be taken back. */
+export const lastMeant = (events: RunEvent[]): MeantEvent | undefined =>
+	meantOf(events).findLast((e) => e.kind !== 'begin' && e.kind !== 'finish');
 
 type TestEvent = Exclude<RunEvent, { kind: 'begin' | 'add' | 'undo' | 'finish' }>;
 
@@ -116,7 +128,8 @@ function happen(run: Run, test: RunningTest, event: TestEvent, at: number): bool
 			putDown(run, test);
 			return true;
 		case 'read':
-			if (event.step === next) finishStep(run, test, at, []);
+			if (event.step === next && test.steps[next]?.reads && !test.dropped) finishStep(run, test, at, []);
+			// Read again: what was read last counts.
 			else if (!test.taken || event.step !== next - 1) return false;
 			test.taken = { ...event.taken, at };
 			return true;

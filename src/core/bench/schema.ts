@@ -56,7 +56,7 @@ export const BenchRequest = Type.Object(
 			Type.Unsafe<'fewest switches' | 'early'>({ type: 'string', enum: ['fewest switches', 'early'] })
 		),
 		/** How many partial plans may be looked at before the best so far is given. */
-		effort: Type.Optional(Type.Integer({ minimum: 1, maximum: 10_000_000 }))
+		effort: Type.Optional(Type.Integer({ minimum: 1, maximum: 200_000 }))
 	},
 	exact
 );

@@ -8,21 +8,26 @@ export interface Progress {
 	/** No plan ends earlier. */
 	lowerBound: number;
 	proved: boolean;
-	/** Partial plans looked at. */
+	/** Partial plans looked at, those of a long evening counted as many: each takes so much longer. */
 	looked: number;
+	/** What one partial plan counts for. */
+	weight: number;
 }
 
 /** How many partial plans are carried side by side while a first good plan is sought. */
 const WIDTHS = [4, 40, 160];
+/** Tasks of an ordinary evening of eight tests. */
+const ORDINARY = 25;
 /** Dead ends remembered, so that memory stays small. */
 const MOST_REMEMBERED = 300_000;
 /** Partial plans between two reports. */
 const REPORT_EVERY = 1000;
 
 /**
- * The least makespan, then what is preferred: the fewest switches, or what can be done now done now. Beams of growing width find good plans; where they do not meet the lower
- * bound, branch and bound looks at everything that could be better, leaving out what is dominated by a plan seen before.
- * A last walk keeps that makespan and looks for fewer switches. Yields now and then; `effort` limits the plans looked at.
+ * The least makespan, then what is preferred: the fewest switches, or what can be done now done now. Beams of growing width
+ * find good plans; where they do not meet the lower bound, branch and bound looks at everything that could be better, leaving
+ * out what is dominated by a plan seen before. A last walk keeps that makespan and looks for fewer switches. Yields now and
+ * then; `effort` limits the plans looked at.
  */
 export function* search(
 	work: Work,
@@ -44,7 +49,8 @@ export function* search(
 		makespan: Infinity,
 		lowerBound: root.bound,
 		proved: false,
-		looked: 0
+		looked: 0,
+		weight: Math.max(1, (work.tasks.length / ORDINARY) ** 2)
 	};
 	const offer = (plan: Plan) => {
 		const end = endOf(work, plan);
@@ -63,10 +69,11 @@ export function* search(
 	}
 
 	// One test after another is a plan nearly always, and the worst that should ever be given.
-	beam(work, root, 2, state, offer, (a, b) => a.hops - b.hops || a.bound - b.bound);
+	beam(work, root, 2, state, Infinity, offer, (a, b) => a.hops - b.hops || a.bound - b.bound);
+	yield state;
 	for (const width of WIDTHS) {
 		if (state.looked >= effort) break;
-		beam(work, root, width, state, offer, (a, b) => a.bound - b.bound || a.switches - b.switches);
+		beam(work, root, width, state, effort, offer, (a, b) => a.bound - b.bound || a.switches - b.switches);
 		yield state;
 		if (met()) break;
 	}
@@ -80,7 +87,7 @@ export function* search(
 	if (!state.best) return state;
 
 	const within = (plan: Plan) => plan.bound <= state.makespan + SAME;
-	if (state.looked < effort) beam(work, root, 40, state, offer, onTheWay, within);
+	if (state.looked < effort) beam(work, root, 40, state, effort, offer, onTheWay, within);
 	yield state;
 	if (!early)
 		yield* depthFirst(work, root, state, offer, Math.min(effort, state.looked + effort / 8), (plan) =>
@@ -98,14 +105,16 @@ function beam(
 	root: Plan,
 	width: number,
 	state: Progress,
+	effort: number,
 	offer: (plan: Plan) => void,
 	better: (a: Plan, b: Plan) => number,
 	keep: (plan: Plan) => boolean = () => true
 ): void {
 	let front = [root];
 	for (let depth = 0; depth < work.tasks.length && front.length; depth++) {
+		if (state.looked >= effort) return;
 		const found = front.flatMap((plan) => children(work, plan)).filter(keep);
-		state.looked += found.length;
+		state.looked += found.length * state.weight;
 		// Of plans that have placed the same tasks the best two stay, so that the beam does not fill with twins.
 		const twins = new Map<string, number>();
 		front = found
@@ -149,7 +158,7 @@ function* depthFirst(
 			.map((child) => ({ child, cost: cost(child) }))
 			.filter((c): c is { child: Plan; cost: number } => c.cost !== undefined)
 			.filter(({ child }) => isNew(work, child, seen));
-		state.looked += found.length + 1;
+		state.looked += (found.length + 1) * state.weight;
 		found.sort(
 			(a, b) => b.cost - a.cost || b.child.switches - a.child.switches || b.child.bound - a.child.bound
 		);

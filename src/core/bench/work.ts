@@ -171,7 +171,15 @@ function measureTails(work: Work, tests: BenchTest[]): void {
 	tests.forEach((_, i) => measure(i));
 }
 
+/** Steps of more tests than anyone does in an evening; past this planning would take minutes. */
+const MOST_STEPS = 240;
+
 function flawsOf({ tests, equipment, done, order }: BenchRequest): Problem[] {
+	const steps = tests.reduce((sum, t) => sum + t.steps.length, 0);
+	if (steps > MOST_STEPS)
+		return [
+			{ path: '/tests', message: `have ${steps} steps; an evening has at most ${MOST_STEPS}: do it in two` }
+		];
 	const ids = tests.map((t) => t.id);
 	const known = (id: string) => ids.includes(id);
 	const flaws: Problem[] = [];

@@ -30,3 +30,6 @@ export const MOLECULE = {
 
 /** mg/L of CaO in one German degree, of carbonate hardness as of general hardness (by definition). */
 export const CAO_PER_DEGREE = 10;
+
+/** Calcium bound with one dKH of alkalinity, mg/L: CaCO3 takes one Ca for two equivalents (7.15). */
+export const CALCIUM_PER_DKH = (CAO_PER_DEGREE / MOLECULE.CaO) * ATOM.Ca;

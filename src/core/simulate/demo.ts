@@ -1,9 +1,9 @@
 import { SHIPPED_METHODS, type RawReading } from '../methods';
-import { convert, parameterOf } from '../quantities';
+import { CALCIUM_PER_DKH, convert, parameterOf } from '../quantities';
 import type { DatedEvent } from '../trend';
 import { drawKitBias, observeTrue } from './instrument';
 import { normal, uniform } from './random';
-import { CALCIUM_PER_DKH, simulateMinerals, simulateWandering, type Upkeep, type Wandering } from './tank';
+import { simulateMinerals, simulateWandering, type Upkeep, type Wandering } from './tank';
 
 /**
  * The demo: Odile keeps two tanks in a boathouse on Fennick Water. The Long Gallery is settled, grown for stony corals

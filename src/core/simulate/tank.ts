@@ -1,4 +1,4 @@
-import { ATOM, CAO_PER_DEGREE, MOLECULE } from '../quantities';
+import { CALCIUM_PER_DKH } from '../quantities';
 
 /** Concentrations of what is built into skeleton: dKH, mg/L, mg/L. */
 export interface Minerals {
@@ -22,8 +22,6 @@ export interface Upkeep {
 	wobble: number;
 }
 
-/** Calcium bound with one dKH of alkalinity, mg/L: CaCO3 takes one Ca for two equivalents (7.15). */
-export const CALCIUM_PER_DKH = (CAO_PER_DEGREE / MOLECULE.CaO) * ATOM.Ca;
 /** Magnesium built in beside calcium, as a fraction of the calcium: about 1 to 20 in aragonite with coralline algae. */
 const MAGNESIUM_PER_CALCIUM = 0.05;
 

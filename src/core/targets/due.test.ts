@@ -86,7 +86,6 @@ it('judges: out, odd, thin water, uses out of step, a swing, a long zero, the en
 		now: { value, standardDeviation: 0.01 * value },
 		netPerDay: { value: 0, standardDeviation: 0.02 },
 		usePerDay: { value: 0, standardDeviation: 0.02 },
-		dosed: false,
 		leavesBand: null,
 		tests: [{ at: NOW, value }],
 		oddLast: false,

@@ -1,3 +1,4 @@
+import { CALCIUM_PER_DKH } from '../quantities';
 import { placeInBand } from './placing';
 import type { Target } from './schools';
 
@@ -8,7 +9,6 @@ export interface Known {
 	now: { value: number; standardDeviation: number };
 	netPerDay: { value: number; standardDeviation: number };
 	usePerDay: { value: number; standardDeviation: number };
-	dosed: boolean;
 	leavesBand: { edge: 'lower' | 'upper'; median: string | null } | null;
 	/** The newest tests, newest first: ms and value, or the bound under which it lies. */
 	tests: { at: number; value: number | null; below?: number }[];
@@ -25,6 +25,8 @@ export interface Judgement {
 	text: string;
 	/** What it is concluded from. */
 	why: string;
+	/** What would help first: another test, or a look at how it came. */
+	helps: 'test' | 'look';
 }
 
 const DAY = 86_400_000;
@@ -32,8 +34,6 @@ const DAY = 86_400_000;
 const STANDARD = 35;
 /** Below this a low ion is first of all a low salinity, PSU. */
 const LOW_SALT = 34;
-/** Calcium bound with each dKH, mg/L: CaCO3. */
-const CA_PER_DKH = 7.15;
 /** A ratio this far from its own value, and beyond twice its error, points to a test before chemistry. */
 const FAR_RATIO = 0.35;
 /** Nutrients at nothing for this long are a state, not a reading: days. */
@@ -72,7 +72,8 @@ function standing(k: Known, now: number): Judgement[] {
 				parameter,
 				tone: 'saffron',
 				text: `${title}: the last test does not fit. Repeat it before acting.`,
-				why: 'It lies further from all the others than its error explains; one slip is likelier than a jump.'
+				why: 'It lies further from all the others than its error explains; one slip is likelier than a jump.',
+				helps: 'test'
 			}
 		];
 	if (!target) return [];
@@ -87,7 +88,8 @@ function standing(k: Known, now: number): Judgement[] {
 				parameter,
 				tone: 'brick',
 				text: `${title} is ${place.state} its band${alarm ? ', where animals are harmed' : ''}.`,
-				why: `${sure}. Move it by no more than ${round(target.healthyPerDay)} a day.`
+				why: `${sure}. Move it by no more than ${round(target.healthyPerDay)} a day.`,
+				helps: 'look'
 			}
 		];
 	}
@@ -101,7 +103,8 @@ function standing(k: Known, now: number): Judgement[] {
 					parameter,
 					tone: 'saffron',
 					text: `${title} ${leaves.edge === 'lower' ? 'falls' : 'rises'} ${round(Math.abs(k.netPerDay.value))} a day and leaves its band in about ${Math.max(1, Math.round(days))} ${days < 1.5 ? 'day' : 'days'}.`,
-					why: `As likely as not by then, if nothing is changed.`
+					why: `As likely as not by then, if nothing is changed.`,
+					helps: 'look'
 				}
 			];
 	}
@@ -126,7 +129,8 @@ function onEdge(all: Known[]): Judgement[] {
 			parameter: first.parameter,
 			tone: 'saffron',
 			text: `${list} ${names.length > 1 ? 'are' : 'is'} on the edge of the band, or not known well enough to tell.`,
-			why: 'A test would tell.'
+			why: 'A test would tell.',
+			helps: 'test'
 		}
 	];
 }
@@ -144,7 +148,8 @@ function salinityFirst(all: Known[], salinity: Known | undefined): Judgement[] {
 				parameter,
 				tone: 'saffron',
 				text: `${k.title} is low because the water is thin: ${round(k.now.value, 3)} would be ${round(k.now.value * factor, 3)} at ${STANDARD} PSU. Correct salinity first.`,
-				why: `Salinity is ${round(salinity.now.value, 3)} PSU; ions go up with it in step.`
+				why: `Salinity is ${round(salinity.now.value, 3)} PSU; ions go up with it in step.`,
+				helps: 'look'
 			}
 		];
 	});
@@ -153,9 +158,9 @@ function salinityFirst(all: Known[], salinity: Known | undefined): Judgement[] {
 function ratio(alkalinity: Known | undefined, calcium: Known | undefined): Judgement[] {
 	if (!alkalinity || !calcium) return [];
 	const [a, c] = [alkalinity.usePerDay, calcium.usePerDay];
-	const expected = a.value * CA_PER_DKH;
-	const error = Math.hypot(c.standardDeviation, a.standardDeviation * CA_PER_DKH);
-	if (Math.abs(expected) < 2 * a.standardDeviation * CA_PER_DKH) return [];
+	const expected = a.value * CALCIUM_PER_DKH;
+	const error = Math.hypot(c.standardDeviation, a.standardDeviation * CALCIUM_PER_DKH);
+	if (Math.abs(expected) < 2 * a.standardDeviation * CALCIUM_PER_DKH) return [];
 	if (Math.abs(c.value - expected) < Math.max(2 * error, FAR_RATIO * Math.abs(expected))) return [];
 	return [
 		{
@@ -163,7 +168,8 @@ function ratio(alkalinity: Known | undefined, calcium: Known | undefined): Judge
 			parameter: 'calcium',
 			tone: 'saffron',
 			text: `Calcium and alkalinity are not used in step: ${round(c.value)} mg/L a day beside ${round(a.value)} dKH, where ${round(expected)} is expected.`,
-			why: 'A ratio far off points to a bad test or a wrong dosing entry before it points to chemistry.'
+			why: 'A ratio far off points to a bad test or a wrong dosing entry before it points to chemistry.',
+			helps: 'test'
 		}
 	];
 }
@@ -181,7 +187,8 @@ function swing(k: Known): Judgement[] {
 			parameter: k.parameter,
 			tone: 'brick',
 			text: `${k.title} moved by ${round(change)} within ${days < 1.5 ? 'a day' : 'two days'}; ${round(k.target.healthyPerDay)} a day is healthy.`,
-			why: 'Swings harm more than levels. Repeat the test, then look for what was dosed.'
+			why: 'Swings harm more than levels. Repeat the test, then look for what was dosed.',
+			helps: 'test'
 		}
 	];
 }
@@ -201,7 +208,8 @@ function zero(k: Known, now: number): Judgement[] {
 			parameter: k.parameter,
 			tone: 'saffron',
 			text: `${k.title} has been at nothing for ${Math.round((now - since.at) / DAY)} days.`,
-			why: `${quiet.length} tests in a row saw none; a long zero invites pests and pales corals.`
+			why: `${quiet.length} tests in a row saw none; a long zero invites pests and pales corals.`,
+			helps: 'look'
 		}
 	];
 }
@@ -226,7 +234,8 @@ function cycle(
 			parameter: 'nitrate',
 			tone: 'moss',
 			text: `The cycle is over. A water change of ${Math.round(100 * fraction)} % brings nitrate home, then fish.`,
-			why: `${nitrite ? 'Ammonia and nitrite' : 'Ammonia'} stayed below detection ${QUIET_TESTS} tests in a row.`
+			why: `${nitrite ? 'Ammonia and nitrite' : 'Ammonia'} stayed below detection ${QUIET_TESTS} tests in a row.`,
+			helps: 'look'
 		}
 	];
 }

@@ -143,15 +143,21 @@ const centreOf = (r: TrendReading): number =>
 				? r.below / 2
 				: r.above;
 
-/** Methods that say what stays with them, with the typical size of that. */
+/** Kits whose offsets are followed: each is one more quantity at every step. Of others the whole error counts each time. */
+const MOST_METHODS = 6;
+
+/** Methods that say what stays with them, those used most, with the typical size of that. */
 function methodsOf(readings: TrendReading[]): { names: string[]; sds: number[] } {
 	const found = new Map<string, number[]>();
 	for (const r of readings) {
 		if (!('value' in r) || r.method === undefined) continue;
 		const sd = truenessOf(r);
-		if (sd > 0) found.set(r.method, [...(found.get(r.method)?.slice(-50) ?? []), sd]);
+		const known = found.get(r.method);
+		if (sd > 0 && known) known.push(sd);
+		else if (sd > 0) found.set(r.method, [sd]);
 	}
-	return { names: [...found.keys()], sds: [...found.values()].map(median) };
+	const most = [...found].sort((a, b) => b[1].length - a[1].length).slice(0, MOST_METHODS);
+	return { names: most.map(([name]) => name), sds: most.map(([, sds]) => median(sds)) };
 }
 
 const truenessOf = (r: Extract<TrendReading, { value: number }>): number =>

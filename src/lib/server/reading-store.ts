@@ -11,7 +11,7 @@ import { CLOCK_SLACK, now } from './clock';
 import { DUPLICATE, database, errnoOf, type Connection, type Database } from './db/connection';
 import { methodVersion, reading, revision, sample, source } from './db/schema';
 import { methodVersionFor } from './method-store';
-import { conductFor } from './run-store';
+import { conductIn, runWithEvents } from './run-store';
 
 /**
  * Saves a reading under the client's id; the value is computed here. Sending it again changes nothing and answers the
@@ -43,7 +43,10 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 		...(sent.sampleSize === undefined ? {} : { sample: sent.sampleSize })
 	});
 	if (!result.ok) return result;
-	const conduct = sent.runId === undefined ? undefined : await conductFor(asker, sent.runId, id);
+	const evening = sent.runId === undefined ? undefined : await runWithEvents(asker, sent.runId);
+	if (evening && evening.record.sourceId !== from.id)
+		return bad('/runId', 'was an evening with another water');
+	const conduct = evening && conductIn(evening, id);
 
 	try {
 		await db.transaction(async (tx) => {

@@ -126,12 +126,10 @@ export async function openRunOf(asker: Asker, systemId: string): Promise<RunReco
 }
 
 /** How a reading was made, from the events of its evening; undefined where they do not tell. */
-export async function conductFor(
-	asker: Asker,
-	runId: string,
+export function conductIn(
+	{ events, methods }: Pick<Awaited<ReturnType<typeof runWithEvents>>, 'events' | 'methods'>,
 	readingId: string
-): Promise<Conduct[] | undefined> {
-	const { events, methods } = await runWithEvents(asker, runId);
+): Conduct[] | undefined {
 	const state = runOf(
 		events.map((e) => e.event),
 		(versionId) => methods[versionId]

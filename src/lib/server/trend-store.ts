@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { PARAMETERS, parameterOf } from '../../core/quantities';
 import {
 	dueTests,
@@ -38,7 +39,7 @@ const MOST_KEPT = 500;
 /** What follows from a request is the same whenever it is asked: results are kept by what was asked, so none goes stale. */
 const kept = new Map<string, TrendResult | undefined>();
 function solved(request: TrendRequest): TrendResult | undefined {
-	const key = JSON.stringify(request);
+	const key = createHash('sha256').update(JSON.stringify(request)).digest('base64');
 	const known = kept.get(key);
 	if (known) {
 		kept.delete(key);
@@ -169,7 +170,6 @@ export async function outlookOf(
 			now: result.now,
 			netPerDay: result.netPerDay,
 			usePerDay: result.usePerDay,
-			dosed: result.dosingPerDay !== 0,
 			leavesBand: result.leavesBand,
 			tests: newest.map((r) => ({
 				at: Date.parse(r.takenAt),

@@ -57,6 +57,12 @@ export function takeBack(id: string): boolean {
 	return true;
 }
 
+/** The same for whichever letter it is that has not left. */
+export const unsend = (isIt: (letter: Letter) => boolean): boolean => {
+	const letter = storedLetters().find(isIt);
+	return letter !== undefined && takeBack(letter.id);
+};
+
 /** Gives up a write that the server has refused. */
 export const drop = (id: string): void => remove(id);
 

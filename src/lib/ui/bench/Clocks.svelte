@@ -9,9 +9,9 @@
 		vials: Record<string, number | undefined>;
 		at: number;
 		/** What being late does to the reading. */
-		effect: (test: string) => string;
+		lateness: (test: string) => string;
 	}
-	let { clocks, titles, vials, at, effect }: Props = $props();
+	let { clocks, titles, vials, at, lateness }: Props = $props();
 
 	const stateOf = (c: Clock) =>
 		at < c.opens ? 'waiting' : c.closes !== undefined && at > c.closes ? 'late' : 'open';
@@ -33,7 +33,7 @@
 			</span>
 			<span class="text-sm">
 				{#if state === 'waiting'}◷ stands
-				{:else if state === 'late'}▲ late: {effect(clock.test)}
+				{:else if state === 'late'}▲ late: {lateness(clock.test)}
 				{:else}● now{clock.closes === undefined ? '' : ', until it closes'}{/if}
 			</span>
 		</li>

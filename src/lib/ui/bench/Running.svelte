@@ -4,7 +4,16 @@
 	import { v7 as uuid } from 'uuid';
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { isOver, momentOf, runOf, type Rest, type RunEvent, type RunTest, type Turn } from '$core/bench';
+	import {
+		isOver,
+		lastMeant,
+		momentOf,
+		runOf,
+		type Rest,
+		type RunEvent,
+		type RunTest,
+		type Turn
+	} from '$core/bench';
 	import type { Method } from '$core/methods';
 	import { PARAMETERS, parameterOf } from '$core/quantities';
 	import type { Band } from '$core/targets';
@@ -16,17 +25,20 @@
 	import { keepDraft, readDraft } from '$lib/ui/draft';
 	import { seenInWords } from '$lib/ui/instruments/answered';
 	import Reader from '$lib/ui/instruments/Reader.svelte';
-	import { post } from '$lib/ui/outbox.svelte';
+	import { post, unsend } from '$lib/ui/outbox.svelte';
 	import { inWords } from '$lib/ui/wording';
+	import { WARN, alarmsBetween } from './alarms';
+	import Bar, { type Hearing } from './Bar.svelte';
 	import Change from './Change.svelte';
-	import Clocks from './Clocks.svelte';
-	import { clockTime, minutesAndSeconds, needsVial, titlesOf, type Choice } from './evening';
+	import { addedTest, clockTime, needsVial, titlesOf, type Choice } from './evening';
+	import Overflowing from './Overflowing.svelte';
 	import { openPlanner, type Planner } from './planner';
 	import Results from './Results.svelte';
-	import { effectOf, letterOf, resultsOf, type Result } from './results';
+	import { effectOf, letterOf, otherFor, resultsOf, type Result } from './results';
 	import { keptRun, openRunLog, type RunLog } from './run-log.svelte';
-	import { hearKnocks, mayHearKnocks, sound, speak, stayAwake } from './signals';
+	import { hearKnocks, sound, speak, stayAwake } from './signals';
 	import StepCard from './StepCard.svelte';
+	import Waiting from './Waiting.svelte';
 
 	interface Props {
 		id: string;
@@ -42,8 +54,6 @@
 	}
 	let { id, known, system, sources, methods, latest, bands, trends, packs, now }: Props = $props();
 
-	/** A warning comes this long before a wait is over or a window closes, ms. */
-	const WARN = 15_000;
 	/** A press this soon after the one before is the same press, ms. */
 	const SAME_PRESS = 400;
 	/** A shake cannot be over this soon after it began: a press then is a slip, ms. */
@@ -57,7 +67,7 @@
 	let missing = $state(false);
 	// svelte-ignore state_referenced_locally
 	let kept = $state.raw(known ? { sourceId: known.record.sourceId, methods: known.methods } : undefined);
-	let hearing = $state({ sound: true, voice: true, knocks: false });
+	let hearing: Hearing = $state({ sound: true, voice: true, knocks: false });
 	let canKnock = $state(false);
 	let lastPress = 0;
 	/** The whole list of tests, to change the evening. */
@@ -113,7 +123,7 @@
 		kept = { sourceId: first.sourceId, methods: { ...first.methods, ...known?.methods } };
 		log = openRunLog(id, first, known?.events ?? []);
 		planner = openPlanner();
-		hearing = { ...hearing, ...readDraft<typeof hearing>('hearing'), knocks: false };
+		hearing = { ...hearing, ...readDraft<Hearing>('hearing'), knocks: false };
 		canKnock = typeof DeviceMotionEvent !== 'undefined' && 'ontouchstart' in window;
 		const rested = stayAwake();
 		// Asked for once under its own address, so that a reload finds it without a network.
@@ -147,19 +157,20 @@
 			if (hearing.sound) sound(run.tests.indexOf(running), 2);
 			log?.say({ kind: 'end', test, step: running.done.length }, new Date(end));
 		}
-		for (const clock of moment?.clocks ?? []) {
-			const index = run.tests.findIndex((t) => t.id === clock.test);
-			const passed = (moment: number | undefined) => moment !== undefined && before < moment && moment <= at;
-			const next = testOf(clock.test).steps[clock.step]!;
-			if (passed(clock.opens - WARN) && hearing.sound) sound(index, 1);
-			if (passed(clock.opens)) {
-				if (hearing.sound) sound(index, 2);
-				if (hearing.voice) speak(`${titles[clock.test]}. ${next.label}`);
-			}
-			if (passed(clock.closes && clock.closes - WARN)) {
-				if (hearing.sound) sound(index, 3);
-				if (hearing.voice) speak(`${titles[clock.test]} closes in ${WARN / 1000} seconds`);
-			}
+		for (const { clock, kind } of alarmsBetween(before, at, moment?.clocks ?? [])) {
+			const title = titles[clock.test];
+			const times = { soon: 1, open: 2, closing: 3 }[kind];
+			if (hearing.sound)
+				sound(
+					run.tests.findIndex((t) => t.id === clock.test),
+					times
+				);
+			if (!hearing.voice || kind === 'soon') continue;
+			speak(
+				kind === 'open'
+					? `${title}. ${testOf(clock.test).steps[clock.step]!.label}`
+					: `${title} closes in ${WARN / 1000} seconds`
+			);
 		}
 	}
 
@@ -220,53 +231,27 @@
 		await goto(`/s/${system.id}/rack`, { invalidateAll: true });
 	}
 
-	/** What this method's answer takes away: of this evening, or the newest of this water. */
-	function otherFor(method: Method): Reading | undefined {
-		const parameter = method.takeAway?.parameter;
-		const here = results.find((r) => r.parameter === parameter && r.measured?.value != null);
-		if (!here) return ofWater(parameter)[0];
-		return {
-			id: here.taken.readingId,
-			parameter: here.parameter,
-			unit: here.unit,
-			takenAt: new Date(here.taken.at).toISOString(),
-			...here.measured
-		} as Reading;
-	}
-	/** Above the last patch: the same again, thinned. */
-	const overflowing = $derived(
-		results.filter(
-			(r) =>
-				'above' in r.taken.reading &&
-				!run?.tests.some((t) => t.thinned && t.methodVersionId === r.test.methodVersionId)
-		)
-	);
-	const THINNED = { sampleMl: 1, waterMl: 9 };
 	function add(method: Choice, thinned?: RunTest['thinned']) {
-		const letter = packs.find((p) => p.methodId === method.id)?.label;
-		const goesOn = run!.tests.find(
-			(t) => methodOf(t.methodVersionId)?.parameter === method.profile.continues && !t.dropped
-		);
-		say({
-			kind: 'add',
-			added: {
-				id: `t${run!.tests.length + 1}`,
-				methodVersionId: method.versionId,
-				vial: goesOn?.vial ?? Math.max(0, ...run!.tests.map((t) => t.vial)) + 1,
-				...(letter ? { letter } : {}),
-				...(thinned ? { thinned } : {}),
-				...(goesOn ? { after: [goesOn.id] } : {})
-			}
-		});
+		closing = false;
+		say({ kind: 'add', added: addedTest(run!.tests, methodOf, method, packs, uuid(), thinned) });
 	}
-	const lastSaid = $derived(
-		events
-			.filter((e) => e.kind !== 'begin' && e.kind !== 'undo' && e.kind !== 'finish')
-			.filter((e) => !events.some((u) => u.kind === 'undo' && u.of === e.id))
-			.sort((a, b) => Date.parse(a.at) - Date.parse(b.at) || a.id.localeCompare(b.id))
-			.at(-1)
-	);
-	const changeHearing = (part: Partial<typeof hearing>) => {
+	const last = $derived(lastMeant(events));
+	/** What was said last was a mistake. A result that was saved as it came is taken back with it. */
+	function takeBack() {
+		if (!last) return;
+		say({ kind: 'undo', of: last.id });
+		if (last.kind !== 'read' || run?.save !== 'each') return;
+		const { readingId } = last.taken;
+		if (!unsend((letter) => letter.path === `/api/v1/readings/${readingId}`))
+			post({
+				id: uuid(),
+				path: `/api/v1/readings/${readingId}/void`,
+				method: 'PUT',
+				body: { reason: 'taken back at the bench' },
+				about: 'taking back a result'
+			});
+	}
+	const changeHearing = (part: Partial<Hearing>) => {
 		hearing = { ...hearing, ...part };
 		keepDraft('hearing', hearing);
 	};
@@ -282,6 +267,7 @@
 			<Button class="mt-4 min-h-11" href="/s/{system.id}/bench">To the bench</Button>
 		</div>
 	{:else if over}
+		{#if !run.finishedAt}<Overflowing {run} {results} {titles} {methods} onadd={add} />{/if}
 		<Results
 			{run}
 			{results}
@@ -307,35 +293,20 @@
 			onfinish={finish}
 		/>
 	{:else}
-		<header class="bar">
-			<h1 class="sr-only">An evening at the bench, {source.name}</h1>
-			<Clocks clocks={moment?.clocks ?? []} {titles} {vials} {at} effect={lateness} />
-			<div class="ms-auto flex flex-wrap items-center justify-end gap-1 text-sm text-faint">
-				<span class="figure text-xl text-ink" data-testid="clock">{clockTime(at, system.timeZone)}</span>
-				<button
-					class="quiet"
-					aria-pressed={hearing.sound}
-					onclick={() => changeHearing({ sound: !hearing.sound })}
-					>{hearing.sound ? 'Tones on' : 'Tones off'}</button
-				>
-				<button
-					class="quiet"
-					aria-pressed={hearing.voice}
-					onclick={() => changeHearing({ voice: !hearing.voice })}
-					>{hearing.voice ? 'Voice on' : 'Voice off'}</button
-				>
-				{#if canKnock}
-					<button
-						class="quiet"
-						aria-pressed={hearing.knocks}
-						onclick={async () => changeHearing({ knocks: !hearing.knocks && (await mayHearKnocks()) })}
-						title="Two knocks on the table are a press">{hearing.knocks ? 'Knocks on' : 'Knocks off'}</button
-					>
-				{/if}
-				<button class="quiet" aria-expanded={changing} onclick={() => (changing = !changing)}>Change</button>
-			</div>
-		</header>
-
+		<h1 class="sr-only">An evening at the bench, {source.name}</h1>
+		<Bar
+			clocks={moment?.clocks ?? []}
+			{titles}
+			{vials}
+			{at}
+			timeZone={system.timeZone}
+			{lateness}
+			{hearing}
+			{canKnock}
+			{changing}
+			onhearing={changeHearing}
+			onchange={() => (changing = !changing)}
+		/>
 		{#if changing}
 			<Change
 				{run}
@@ -353,17 +324,7 @@
 				}}
 			/>
 		{:else}
-			{#each overflowing as r (r.taken.readingId)}
-				{@const choice = methods.find((m) => m.versionId === r.test.methodVersionId)}
-				{#if choice}
-					<div class="m-3 flex flex-wrap items-center gap-3 rounded-lg bg-saffron-wash p-3" role="alert">
-						<span class="flex-1"
-							>▲ {titles[r.test.id]} lies above the last patch. Thin it 1 in 10 and look again?</span
-						>
-						<Button class="min-h-11" onclick={() => add(choice, THINNED)}>Add it, thinned</Button>
-					</div>
-				{/if}
-			{/each}
+			<Overflowing {run} {results} {titles} {methods} onadd={add} />
 			<div
 				class="hands"
 				class:two={run.people > 1}
@@ -378,23 +339,14 @@
 					{@const method = methodOf(test.methodVersionId)!}
 					{@const step = test.steps[hand.step]!}
 					{#if isWaiting(hand)}
-						<section class="card" aria-label="Waiting">
-							<p class="text-lg text-faint">Nothing to do until {clockTime(hand.from, system.timeZone)}</p>
-							<p class="figure text-8xl font-semibold" data-testid="until">
-								{minutesAndSeconds(hand.from - at)}
-							</p>
-							<p class="text-2xl">
-								then <strong>{titles[hand.test]}</strong>: {step.label}
-							</p>
-							<div>
-								<Button
-									color="alternative"
-									class="min-h-14"
-									onclick={() => say({ kind: 'early', test: hand.test, step: hand.step })}
-									>Go on now; the reading will carry a mark</Button
-								>
-							</div>
-						</section>
+						<Waiting
+							until={hand.from}
+							{at}
+							timeZone={system.timeZone}
+							title={titles[hand.test]!}
+							label={step.label}
+							onearly={() => say({ kind: 'early', test: hand.test, step: hand.step })}
+						/>
 					{:else if step.reads}
 						<section class="reading" aria-label={titles[hand.test]} {@attach ready}>
 							<p class="mb-2 text-2xl">
@@ -415,7 +367,7 @@
 								band={source.kind === 'tank' ? bands[method.parameter] : undefined}
 								earlier={ofWater(method.parameter)}
 								level={levelOf(method.parameter)}
-								other={otherFor(method)}
+								other={otherFor(method, results, ofWater(method.takeAway?.parameter)[0])}
 								{now}
 								timeZone={system.timeZone}
 								next={undefined}
@@ -443,7 +395,7 @@
 						/>
 					{/if}
 				{:else}
-					<section class="card"><p class="text-2xl text-faint">Planning the rest…</p></section>
+					<p class="self-center text-center text-2xl text-faint">Planning the rest…</p>
 				{/each}
 			</div>
 			<footer class="foot">
@@ -460,11 +412,7 @@
 						class="text-sm text-saffron"
 						title="kept on this device until the server has it">◷ {log.unsent} not sent yet</span
 					>{/if}
-				{#if lastSaid}
-					<button class="quiet" onclick={() => say({ kind: 'undo', of: lastSaid.id })}
-						>Take back the last step</button
-					>
-				{/if}
+				{#if last}<button class="quiet" onclick={takeBack}>Take back the last step</button>{/if}
 			</footer>
 		{/if}
 	{/if}
@@ -476,19 +424,11 @@
 		flex-direction: column;
 		min-height: 100dvh;
 	}
-	.bar,
 	.foot {
 		display: flex;
 		gap: 0.75rem;
 		align-items: center;
 		padding: 0.5rem 0.75rem;
-	}
-	.bar {
-		border-bottom: 1px solid var(--rule);
-		align-items: start;
-		flex-wrap: wrap;
-	}
-	.foot {
 		border-top: 1px solid var(--rule);
 		font-size: 1.1rem;
 	}
@@ -508,14 +448,6 @@
 	}
 	.two {
 		grid-template-columns: repeat(auto-fit, minmax(20rem, 1fr));
-	}
-	.card {
-		display: grid;
-		align-content: center;
-		justify-items: center;
-		gap: 1.25rem;
-		text-align: center;
-		padding: 1rem;
 	}
 	.reading {
 		padding: 0.75rem 1rem;

@@ -37,6 +37,33 @@ export function testsOf(chosen: { choice: Choice; thinned?: Dilution }[], packs:
 	return tests;
 }
 
+/** A test that is added to an evening under way, under an id that no other device gives: in a vial of its own, or in one it goes on in. */
+export function addedTest(
+	tests: RunTest[],
+	methodOf: (versionId: string) => Method | undefined,
+	choice: Choice,
+	packs: Pack[],
+	id: string,
+	thinned?: Dilution
+): RunTest {
+	const { continues, takeAway } = choice.profile;
+	const measures = (parameter: string | undefined) =>
+		parameter === undefined
+			? undefined
+			: tests.findLast((t) => methodOf(t.methodVersionId)?.parameter === parameter);
+	const goesOn = measures(continues);
+	const first = goesOn ?? measures(takeAway?.parameter);
+	const letter = packs.find((p) => p.methodId === choice.id)?.label;
+	return {
+		id,
+		methodVersionId: choice.versionId,
+		vial: goesOn?.vial ?? Math.max(0, ...tests.map((t) => t.vial)) + 1,
+		...(letter ? { letter } : {}),
+		...(thinned ? { thinned } : {}),
+		...(first ? { after: [first.id] } : {})
+	};
+}
+
 /** The same as a question to `bench`. */
 export const requestOf = (
 	tests: RunTest[],

@@ -10,6 +10,7 @@ import {
 import { expressedIn, read, type Measured, type Method, type ReadingRequest, type Step } from '$core/methods';
 import { parameterOf } from '$core/quantities';
 import type { Reading, SaveReading } from '$lib/api/readings';
+import type { OtherReading } from '$lib/ui/instruments/other';
 import { minutesAndSeconds } from './evening';
 
 /** One result of an evening as it stands before it is saved, in its parameter's own unit. */
@@ -71,6 +72,24 @@ function otherOf(id: string, results: Result[], known: Reading[]): ReadingReques
 	return parameter === undefined || value == null || standardUncertainty == null
 		? undefined
 		: { [parameter]: { value, standardUncertainty } };
+}
+
+/** What a method's answer takes away: measured in this evening, or the newest of the same water. */
+export function otherFor(
+	method: Method,
+	results: Result[],
+	newest: Reading | undefined
+): OtherReading | undefined {
+	const here = results.find((r) => r.parameter === method.takeAway?.parameter && r.measured?.value != null);
+	return here?.measured
+		? {
+				id: here.taken.readingId,
+				parameter: here.parameter,
+				takenAt: new Date(here.taken.at).toISOString(),
+				...here.measured,
+				unit: here.unit
+			}
+		: newest;
 }
 
 /** What the server is sent to keep a result. All results of an evening are of one sample: it has the evening's id. */

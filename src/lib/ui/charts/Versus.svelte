@@ -2,7 +2,7 @@
 	/** Two parameters against each other, day by day, with the line on which they go in step. */
 	import type { Chart, ChartConfiguration } from 'chart.js';
 	import { onMount } from 'svelte';
-	import { formatUnit, parameterOf } from '$core/quantities';
+	import { CALCIUM_PER_DKH, formatUnit, parameterOf } from '$core/quantities';
 	import { chartFont, ink } from './ink';
 
 	interface Line {
@@ -13,7 +13,12 @@
 
 	/** Pairs that are looked at together; where chemistry ties them, by how much of the second for one of the first. */
 	const PAIRS = [
-		{ x: 'alkalinity', y: 'calcium', slope: 7.15, why: 'the dashed line: 7.15 mg/L of calcium for each dKH' },
+		{
+			x: 'alkalinity',
+			y: 'calcium',
+			slope: CALCIUM_PER_DKH,
+			why: `the dashed line: ${CALCIUM_PER_DKH.toFixed(2)} mg/L of calcium for each dKH`
+		},
 		{ x: 'nitrate', y: 'phosphate', slope: undefined, why: '' },
 		{ x: 'salinity', y: 'calcium', slope: undefined, why: '' },
 		{ x: 'magnesium', y: 'calcium', slope: undefined, why: '' }

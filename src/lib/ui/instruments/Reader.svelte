@@ -32,6 +32,7 @@
 	import { expectedFor } from './expected';
 	import Drops from './Drops.svelte';
 	import Meter from './Meter.svelte';
+	import type { OtherReading } from './other';
 	import Particulars from './Particulars.svelte';
 	import Questions from './Questions.svelte';
 	import Saved from './Saved.svelte';
@@ -52,7 +53,7 @@
 		/** What the water is estimated to have now, in the parameter's unit; nothing where it is not known. */
 		level: { value: number; standardDeviation: number } | undefined;
 		/** The newest of the parameter this method takes away. */
-		other: Reading | undefined;
+		other: OtherReading | undefined;
 		now: string;
 		timeZone: string;
 		/** A second titrant that goes on in the same vial: its name and where it is read. */

@@ -171,10 +171,12 @@
 							<p class="mt-0.5 text-sm text-faint">{j.why}</p>
 							<a
 								class="inline-flex min-h-11 items-center text-sm text-plum underline"
-								href={j.text.includes('Repeat')
+								href={j.helps === 'test'
 									? `/s/${data.system.id}/bench/one?of=${j.parameter}`
 									: `/s/${data.system.id}/trends?of=${j.parameter}`}
-								>{j.text.includes('Repeat') ? 'Measure it again' : `${titleOf(j.parameter)} over time`}</a
+								>{j.helps === 'test'
+									? `Measure ${titleOf(j.parameter).toLowerCase()}`
+									: `${titleOf(j.parameter)} over time`}</a
 							>
 						</li>
 					{/each}
