@@ -17,13 +17,13 @@
 		clockTime,
 		inMinutes,
 		requestOf,
-		shortName,
 		symbolOf,
 		testsOf,
 		titlesOf,
 		type Choice,
 		needsVial
 	} from './evening';
+	import ChosenTest from './ChosenTest.svelte';
 	import LayOut from './LayOut.svelte';
 	import { openPlanner, type Planner } from './planner';
 	import { beginRun } from './run-log.svelte';
@@ -217,52 +217,22 @@
 			{#each inTurn as test, i (test.id)}
 				{@const id = methodIdOf(test.id)}
 				{@const profile = methodOf(test.methodVersionId)}
-				{@const why = due.find((d) => d.parameter === profile.parameter)}
 				{@const start = plan?.steps.find((s) => s.test === test.id)?.start}
-				<li class="flex items-center gap-1 py-1" data-test={profile.id}>
-					<label class="flex min-h-11 min-w-0 flex-1 items-center gap-2">
-						<input
-							type="checkbox"
-							class="size-5 rounded border-glass text-plum"
-							checked
-							aria-label="{titles[test.id]}, leave out"
-							onchange={() => without(id)}
-						/>
-						<span class="min-w-0">
-							<span class="font-medium">{titles[test.id]}</span>
-							<span class="block truncate text-sm text-faint" title={why?.why}>
-								{#if start !== undefined}<span class="figure"
-										>{clockTime(startedAt + start * 1000, system.timeZone)}</span
-									> ·{/if}
-								{why ? `${why.now ? 'due, ' : ''}${why.why.split(';')[0]}` : 'not tested here yet'}
-							</span>
-						</span>
-					</label>
-					{#if methods.filter((m) => m.profile.parameter === profile.parameter).length > 1}
-						<select
-							class="method"
-							aria-label="Method for {titles[test.id]}"
-							value={id}
-							onchange={(e) => replace(id, e.currentTarget.value)}
-						>
-							{#each methods.filter((m) => m.profile.parameter === profile.parameter && (m.id === id || !wish.methods.includes(m.id))) as m (m.id)}
-								<option value={m.id}>{shortName(m.profile)}</option>
-							{/each}
-						</select>
-					{/if}
-					<button
-						class="nudge"
-						disabled={i === 0}
-						aria-label="{titles[test.id]} earlier"
-						onclick={() => shift(test.id, -1)}>↑</button
-					>
-					<button
-						class="nudge"
-						disabled={i === inTurn.length - 1}
-						aria-label="{titles[test.id]} later"
-						onclick={() => shift(test.id, 1)}>↓</button
-					>
-				</li>
+				<ChosenTest
+					{id}
+					{profile}
+					title={titles[test.id]!}
+					starts={start === undefined ? undefined : clockTime(startedAt + start * 1000, system.timeZone)}
+					due={due.find((d) => d.parameter === profile.parameter)}
+					choices={methods.filter(
+						(m) => m.profile.parameter === profile.parameter && (m.id === id || !wish.methods.includes(m.id))
+					)}
+					first={i === 0}
+					last={i === inTurn.length - 1}
+					onleave={() => without(id)}
+					onreplace={(by) => replace(id, by)}
+					onshift={(by) => shift(test.id, by)}
+				/>
 			{:else}
 				<li class="py-4 text-faint">
 					Nothing is due{nextDue
@@ -382,41 +352,12 @@
 		color: var(--ink);
 		padding-inline: 0.75rem 2.25rem;
 	}
-	.method {
-		width: 8.5rem;
-		min-height: 2.75rem;
-		border: 1px solid transparent;
-		border-radius: 0.5rem;
-		background-color: transparent;
-		color: var(--faint-ink);
-		font-size: 0.8rem;
-		padding-inline: 0.25rem 1.75rem;
-	}
-	.method:hover {
-		border-color: var(--rule);
-	}
-	.nudge {
-		min-width: 2.25rem;
-		min-height: 2.75rem;
-		border-radius: 0.5rem;
-		color: var(--faint-ink);
-	}
-	.nudge:hover:not(:disabled) {
-		background: var(--plum-wash);
-		color: var(--ink);
-	}
-	.nudge:disabled {
-		opacity: 0.35;
-	}
 	@media (max-width: 60rem) {
 		.evening {
 			grid-template-columns: minmax(0, 1fr);
 		}
 		.plan {
 			order: -1;
-		}
-		.nudge {
-			min-width: 2.75rem;
 		}
 	}
 </style>

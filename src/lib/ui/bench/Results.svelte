@@ -14,7 +14,8 @@
 	import { expectedFor } from '$lib/ui/instruments/expected';
 	import Questions from '$lib/ui/instruments/Questions.svelte';
 	import { daysAgo } from '$lib/ui/when';
-	import { STATES, changeInShort, inWords, shownValue } from '$lib/ui/wording';
+	import StateChip from '$lib/ui/shell/StateChip.svelte';
+	import { changeInShort, inWords, shownValue } from '$lib/ui/wording';
 	import { clockTime, inMinutes } from './evening';
 	import { effectOf, markInWords, type Result } from './results';
 
@@ -159,13 +160,7 @@
 						{/if}
 					</span>
 					<span>
-						{#if row.place}
-							{@const state = STATES[row.place.state]}
-							<span class="rounded-full px-2 py-0.5 state-{state.tone}"
-								><span aria-hidden="true">{state.shape}</span>
-								{state.word}</span
-							>
-						{/if}
+						{#if row.place}<StateChip state={row.place.state} />{/if}
 						{#if row.last}
 							<span class="block text-sm text-faint">
 								last {inWords(row.last, row.last.unit)}, {daysAgo(row.last.takenAt, now, system.timeZone)}
@@ -236,15 +231,6 @@
 	}
 	.value {
 		white-space: nowrap;
-	}
-	.state-moss {
-		background: var(--moss-wash);
-	}
-	.state-saffron {
-		background: var(--saffron-wash);
-	}
-	.state-brick {
-		background: var(--brick-wash);
 	}
 	@media (max-width: 48rem) {
 		.row {

@@ -1,12 +1,11 @@
 <script lang="ts">
 	/** All parameters small, on one time axis, with one cursor through all of them. */
-	import type { Chart, ChartConfiguration } from 'chart.js';
-	import { onMount } from 'svelte';
 	import { formatMeasured, formatUnit, parameterOf } from '$core/quantities';
 	import { COVERAGE_95 } from '$core/methods';
 	import type { Band } from '$core/targets';
 	import { dateAndTime } from '$lib/ui/when';
-	import { ink, ribbon } from './ink';
+	import { drawn } from './drawn';
+	import { ink, ribbon, thinned } from './ink';
 
 	interface Line {
 		parameter: string;
@@ -20,87 +19,64 @@
 	}
 	let { lines, bands, timeZone, system }: Props = $props();
 
-	let canvases: HTMLCanvasElement[] = $state([]);
-	let charts: Chart[] = [];
 	const from = $derived(Math.min(...lines.map((l) => Date.parse(l.path[0]!.at))));
 	const to = $derived(Math.max(...lines.map((l) => Date.parse(l.path.at(-1)!.at))));
 	/** The moment under the pointer or chosen by keys, as a share of the span. */
 	let cursor: number | undefined = $state();
 	const moment = $derived(cursor === undefined ? undefined : from + cursor * (to - from));
 
-	onMount(() => {
-		const night = new MutationObserver(() => void draw());
-		night.observe(document.documentElement, { attributeFilter: ['class'] });
-		return () => {
-			night.disconnect();
-			charts.forEach((c) => c.destroy());
-		};
-	});
-	$effect(() => void draw(lines));
-
-	let turn = 0;
-	async function draw(..._dependencies: unknown[]) {
-		const mine = ++turn;
-		const { Chart } = await import('./chart-parts');
-		if (mine !== turn) return;
-		charts.forEach((c) => c.destroy());
-		charts = lines.flatMap((l, i) => {
-			const canvas = canvases[i];
-			const band = bands[l.parameter];
-			return canvas
-				? [
-						new Chart(canvas, {
-							type: 'line',
-							data: {
-								datasets: [
-									{
-										data: l.path.map((p) => ({ x: Date.parse(p.at), y: p.mean })),
-										borderColor: ink('plum'),
-										borderWidth: 1.5,
-										pointRadius: 0
-									},
-									...ribbon(
-										l.path.map((p) => ({
-											x: Date.parse(p.at),
-											low: p.mean - COVERAGE_95 * p.sd,
-											high: p.mean + COVERAGE_95 * p.sd
-										})),
-										`${ink('liquid')}55`,
-										3
-									)
-								]
-							},
-							options: {
-								animation: false,
-								maintainAspectRatio: false,
-								layout: { padding: 0 },
-								scales: {
-									x: { type: 'time', display: false, min: from, max: to },
-									y: { display: false, grace: '5%' }
-								},
-								plugins: {
-									tooltip: { enabled: false },
-									zoom: {},
-									annotation: {
-										annotations: band
-											? {
-													band: {
-														type: 'box',
-														yMin: band.lower,
-														yMax: band.upper,
-														backgroundColor: `${ink('moss-wash')}bb`,
-														borderWidth: 0,
-														drawTime: 'beforeDatasetsDraw'
-													}
-												}
-											: {}
+	function configuration({ parameter, path }: Line) {
+		const band = bands[parameter];
+		const points = thinned(path).map((p) => ({ ...p, x: Date.parse(p.at) }));
+		return {
+			type: 'line',
+			data: {
+				datasets: [
+					{
+						data: points.map((p) => ({ x: p.x, y: p.mean })),
+						borderColor: ink('plum'),
+						borderWidth: 1.5,
+						pointRadius: 0
+					},
+					...ribbon(
+						points.map((p) => ({
+							x: p.x,
+							low: p.mean - COVERAGE_95 * p.sd,
+							high: p.mean + COVERAGE_95 * p.sd
+						})),
+						`${ink('liquid')}55`,
+						3
+					)
+				]
+			},
+			options: {
+				animation: false,
+				maintainAspectRatio: false,
+				layout: { padding: 0 },
+				scales: {
+					x: { type: 'time', display: false, min: from, max: to },
+					y: { display: false, grace: '5%' }
+				},
+				plugins: {
+					tooltip: { enabled: false },
+					zoom: {},
+					annotation: {
+						annotations: band
+							? {
+									band: {
+										type: 'box',
+										yMin: band.lower,
+										yMax: band.upper,
+										backgroundColor: `${ink('moss-wash')}bb`,
+										borderWidth: 0,
+										drawTime: 'beforeDatasetsDraw'
 									}
 								}
-							}
-						} as unknown as ChartConfiguration)
-					]
-				: [];
-		});
+							: {}
+					}
+				}
+			}
+		};
 	}
 
 	/** The estimate of a parameter at the cursor, or its newest. */
@@ -131,7 +107,7 @@
 		: dateAndTime(new Date(moment).toISOString(), timeZone)}
 </p>
 <ul class="mt-1 divide-y border-y" data-testid="small">
-	{#each lines as line, i (line.parameter)}
+	{#each lines as line (line.parameter)}
 		{@const parameter = parameterOf(line.parameter)}
 		{@const value = valueAt(line)}
 		<li class="row">
@@ -151,7 +127,7 @@
 				onpointerleave={() => (cursor = undefined)}
 				onkeydown={key}
 			>
-				<canvas bind:this={canvases[i]}></canvas>
+				<canvas {@attach drawn(() => configuration(line))}></canvas>
 				{#if cursor !== undefined}<span class="cursor" style:left="{100 * cursor}%"></span>{/if}
 			</div>
 			<span class="figure text-end">

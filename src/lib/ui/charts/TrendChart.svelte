@@ -3,8 +3,7 @@
 	 * One parameter over time: readings with their 95 % error bars, each kit with its own mark; bounds as what they are; the
 	 * band; the estimate as a ribbon that goes on as a forecast; what was done as marks. Drag to look at a span.
 	 */
-	import type { Chart, ChartConfiguration } from 'chart.js';
-	import { onMount } from 'svelte';
+	import type { Chart } from 'chart.js';
 	import { COVERAGE_95 } from '$core/methods';
 	import { formatUnit, type Parameter } from '$core/quantities';
 	import type { Band } from '$core/targets';
@@ -13,7 +12,8 @@
 	import type { Reading } from '$lib/api/readings';
 	import { dateAndTime } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
-	import { chartFont, ink, ribbon, timeAxis } from './ink';
+	import { drawn } from './drawn';
+	import { chartFont, ink, ribbon, thinned, timeAxis } from './ink';
 
 	interface Props {
 		parameter: Parameter;
@@ -29,32 +29,9 @@
 	}
 	let { parameter, readings, voided = [], band, trend, events, timeZone, onspan }: Props = $props();
 
-	let canvas: HTMLCanvasElement;
+	let canvas: HTMLCanvasElement | undefined = $state();
 	let chart: Chart | undefined;
 	let ready = $state(false);
-
-	onMount(() => {
-		const night = new MutationObserver(() => void draw());
-		night.observe(document.documentElement, { attributeFilter: ['class'] });
-		return () => {
-			night.disconnect();
-			chart?.destroy();
-		};
-	});
-	$effect(() => {
-		void draw(readings, voided, band, trend, events);
-	});
-
-	/** Newer data may come while the parts load: only the newest drawing counts. */
-	let turn = 0;
-	async function draw(..._dependencies: unknown[]) {
-		const mine = ++turn;
-		const { Chart } = await import('./chart-parts');
-		if (mine !== turn || !canvas) return;
-		chart?.destroy();
-		chart = new Chart(canvas, configuration() as ChartConfiguration);
-		ready = true;
-	}
 
 	/** The whole again. */
 	export function reset() {
@@ -89,7 +66,7 @@
 		const found: Record<string, object> = {};
 		const changes = events.filter((e) => e.event.kind === 'water-change').length;
 		/** Words beside words that nobody can read say less than none. */
-		const roomForWords = changes * WORD <= canvas.clientWidth;
+		const roomForWords = changes * WORD <= (canvas?.clientWidth ?? Infinity);
 		for (const e of events) {
 			const { event } = e;
 			const words =
@@ -183,9 +160,9 @@
 					...(voided.length ? [points(voided, true)] : []),
 					...(trend
 						? [
-								middle(trend.path, false),
+								middle(thinned(trend.path), false),
 								middle(trend.forecast, true),
-								...ribbon(trend.path.map(ends), `${ink('liquid')}55`, 5),
+								...ribbon(thinned(trend.path).map(ends), `${ink('liquid')}55`, 5),
 								...ribbon(trend.forecast.map(ends), `${ink('liquid')}2e`, 5)
 							]
 						: [])
@@ -265,5 +242,11 @@
 	aria-label="{parameter.title} over time, {readings.length} readings; the numbers stand in the table below"
 	data-ready={ready}
 >
-	<canvas bind:this={canvas}></canvas>
+	<canvas
+		bind:this={canvas}
+		{@attach drawn(configuration, (now) => {
+			chart = now;
+			ready = true;
+		})}
+	></canvas>
 </div>

@@ -1,34 +1,16 @@
 <script lang="ts">
 	/** What the tank takes a day, beside what is dosed a day. */
-	import type { Chart, ChartConfiguration } from 'chart.js';
-	import { onMount } from 'svelte';
 	import { COVERAGE_95 } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
 	import type { TrendResult } from '$core/trend';
-	import { chartFont, ink, ribbon, timeAxis } from './ink';
+	import { drawn } from './drawn';
+	import { chartFont, ink, ribbon, thinned, timeAxis } from './ink';
 
 	let { trend, timeZone, title }: { trend: TrendResult; timeZone: string; title: string } = $props();
 
-	let canvas: HTMLCanvasElement;
-	let chart: Chart | undefined;
-	onMount(() => {
-		const night = new MutationObserver(() => void draw());
-		night.observe(document.documentElement, { attributeFilter: ['class'] });
-		return () => {
-			night.disconnect();
-			chart?.destroy();
-		};
-	});
-	$effect(() => void draw(trend));
-
-	let turn = 0;
-	async function draw(..._dependencies: unknown[]) {
-		const mine = ++turn;
-		const { Chart } = await import('./chart-parts');
-		if (mine !== turn || !canvas) return;
-		chart?.destroy();
-		const path = trend.path.map((p) => ({ ...p, x: Date.parse(p.at) }));
-		chart = new Chart(canvas, {
+	function configuration() {
+		const path = thinned(trend.path).map((p) => ({ ...p, x: Date.parse(p.at) }));
+		return {
 			type: 'line',
 			data: {
 				datasets: [
@@ -76,10 +58,10 @@
 				},
 				plugins: { tooltip: { enabled: false }, zoom: {} }
 			}
-		} as unknown as ChartConfiguration);
+		};
 	}
 </script>
 
 <div class="relative h-full w-full" role="img" aria-label="{title}: used and dosed a day">
-	<canvas bind:this={canvas}></canvas>
+	<canvas {@attach drawn(configuration)}></canvas>
 </div>

@@ -1,8 +1,7 @@
 <script lang="ts">
 	/** Two parameters against each other, day by day, with the line on which they go in step. */
-	import type { Chart, ChartConfiguration } from 'chart.js';
-	import { onMount } from 'svelte';
 	import { CALCIUM_PER_DKH, formatUnit, parameterOf } from '$core/quantities';
+	import { drawn } from './drawn';
 	import { chartFont, ink } from './ink';
 
 	interface Line {
@@ -29,17 +28,7 @@
 	let chosen = $state(0);
 	const pair = $derived(possible[Math.min(chosen, possible.length - 1)]);
 
-	let canvas: HTMLCanvasElement | undefined = $state();
-	let chart: Chart | undefined;
-	onMount(() => () => chart?.destroy());
-	$effect(() => void draw(pair, canvas, lines));
-
-	let turn = 0;
-	async function draw(..._dependencies: unknown[]) {
-		const mine = ++turn;
-		const { Chart } = await import('./chart-parts');
-		if (mine !== turn || !canvas || !pair) return;
-		chart?.destroy();
+	function configuration(pair: (typeof PAIRS)[number]) {
 		const [a, b] = [pair.x, pair.y].map((id) => lines.find((l) => l.parameter === id)!);
 		const day = (at: string) => at.slice(0, 10);
 		const of = new Map(b!.path.map((p) => [day(p.at), p.mean]));
@@ -60,7 +49,7 @@
 			ticks: { color: ink('faint-ink'), font: chartFont },
 			grid: { color: ink('rule') }
 		});
-		chart = new Chart(canvas, {
+		return {
 			type: 'line',
 			data: {
 				datasets: [
@@ -94,7 +83,7 @@
 				scales: { x: { type: 'linear', ...axis(pair.x) }, y: axis(pair.y) },
 				plugins: { tooltip: { enabled: false }, zoom: {} }
 			}
-		} as unknown as ChartConfiguration);
+		};
 	}
 </script>
 
@@ -118,7 +107,7 @@
 			role="img"
 			aria-label="{parameterOf(pair.x)?.title} against {parameterOf(pair.y)?.title.toLowerCase()}"
 		>
-			<canvas bind:this={canvas}></canvas>
+			<canvas {@attach drawn(() => configuration(pair))}></canvas>
 		</div>
 	</section>
 {/if}

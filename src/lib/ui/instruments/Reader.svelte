@@ -24,10 +24,12 @@
 	import { keepDraft, readDraft } from '$lib/ui/draft';
 	import { post, takeBack } from '$lib/ui/outbox.svelte';
 	import { daysAgo } from '$lib/ui/when';
-	import { STATES, changeInWords, inWords, shownValue } from '$lib/ui/wording';
+	import { changeInWords, inWords, shownValue } from '$lib/ui/wording';
 	import { answeredYes } from './answered';
+	import Answer from './Answer.svelte';
 	import BandRule from './BandRule.svelte';
 	import Budget from './Budget.svelte';
+	import { ENTRY } from './entry-words';
 	import { freshDraft, readingOf, type Draft } from './draft-reading';
 	import { expectedFor } from './expected';
 	import Drops from './Drops.svelte';
@@ -38,6 +40,7 @@
 	import Saved from './Saved.svelte';
 	import ScaleLine from './ScaleLine.svelte';
 	import Shades from './Shades.svelte';
+	import { complement, written, writtenBoth, type Plunger } from './syringe-text';
 	import Syringe from './Syringe.svelte';
 
 	interface Props {
@@ -174,24 +177,15 @@
 	// The syringe alone shows one number two ways.
 	const fillMl = $derived(method.reads === 'syringe' ? method.syringe.fillMl : 1);
 	const graduationMl = $derived(method.reads === 'syringe' ? method.syringe.graduationMl : 0.01);
-	const written = (ml: number) => {
-		const decimals = Math.max(2, Math.ceil(-Math.log10(graduationMl / 2) - 1e-9));
-		const onLine = Math.abs(ml / graduationMl - Math.round(ml / graduationMl)) < 1e-6;
-		return ml.toFixed(onLine ? Math.max(2, decimals - 1) : decimals);
-	};
-	const both = (x: number | [number, number]) =>
-		typeof x === 'number' ? written(x) : `${written(x[0])} to ${written(x[1])}`;
-	const complement = (x: number | [number, number]): number | [number, number] =>
-		typeof x === 'number' ? fillMl - x : [fillMl - x[1], fillMl - x[0]];
-	const left = $derived.by(() => {
+	const left: Plunger = $derived.by(() => {
 		if (!seen?.ok || !outcome?.ok) return fillMl;
 		const reading = seen.value as SyringeReading;
-		return 'left' in reading ? reading.left : 'used' in reading ? complement(reading.used) : fillMl;
+		return 'left' in reading ? reading.left : 'used' in reading ? complement(reading.used, fillMl) : fillMl;
 	});
 
 	function move(ml: number) {
 		moved = true;
-		changed({ text: written(draft.readAs === 'left' ? ml : fillMl - ml) });
+		changed({ text: written(draft.readAs === 'left' ? ml : fillMl - ml, graduationMl) });
 	}
 
 	/** Typed numbers are read again under the other convention; a plunger that was moved stays where it is. */
@@ -199,7 +193,7 @@
 		if (convention === draft.readAs) return;
 		const text =
 			moved && outcome?.ok && typeof left === 'number'
-				? written(convention === 'left' ? left : fillMl - left)
+				? written(convention === 'left' ? left : fillMl - left, graduationMl)
 				: draft.text;
 		changed({ readAs: convention, text });
 	}
@@ -267,17 +261,6 @@
 		field?.focus();
 	}
 
-	const ENTRY = {
-		syringe: {
-			label: 'Plunger’s edge, mL',
-			example: '0.48',
-			hint: 'Drag the plunger, or type: 0,48 · used .52 · 0.46-0.48'
-		},
-		drops: { label: 'Drops', example: '17', hint: 'Tap, or type the count' },
-		shades: { label: 'Matched', example: '3', hint: 'Put the marker, or type: 3 · 1-3 · <1 · >12' },
-		display: { label: 'Shown', example: '121', hint: 'As shown: 121 · 120-122 · <5' },
-		'scale-line': { label: 'Line', example: '1.0255', hint: 'Drag the line, or type: 1,0255 · 1.025-1.026' }
-	};
 	const entry = $derived(ENTRY[method.reads]);
 </script>
 
@@ -291,7 +274,9 @@
 				{flipped}
 				readAs={draft.readAs}
 				label="Plunger, {draft.readAs === 'left' ? 'what is left' : 'moving down as titrant is used'}"
-				spoken={result ? `${both(left)} millilitres left, ${spoken}` : 'full, nothing read yet'}
+				spoken={result
+					? `${writtenBoth(left, graduationMl)} millilitres left, ${spoken}`
+					: 'full, nothing read yet'}
 				onmove={move}
 			/>
 		{:else if method.reads === 'drops'}
@@ -306,32 +291,11 @@
 	</div>
 
 	<div class="answer" aria-live="polite">
-		<p class="text-sm text-faint">{parameter.title}</p>
-		<p
-			class="figure flex flex-wrap items-baseline gap-x-3 text-5xl font-semibold md:text-7xl"
-			data-testid="value"
-		>
-			{#if words}
-				{words.value}
-				<span class="text-xl font-normal text-faint md:text-3xl"
-					>{words.error} {formatUnit(parameter.unit)}</span
-				>
-			{:else}
-				<span class="text-faint">–</span>
-			{/if}
-		</p>
-		<p class="mt-1 min-h-6">
-			{#if place}
-				{@const state = STATES[place.state]}
-				<span class="rounded-full px-2 py-0.5 state-{state.tone}"
-					><span aria-hidden="true">{state.shape}</span>
-					{state.word}</span
-				>
-			{/if}
+		<Answer title={parameter.title} unit={parameter.unit} {words} state={place?.state}>
 			{#if result && method.reads === 'syringe'}
 				<span class="text-sm text-faint"
-					>left <span class="figure text-ink">{both(left)}</span> · used
-					<span class="figure text-ink">{both(complement(left))}</span>
+					>left <span class="figure text-ink">{writtenBoth(left, graduationMl)}</span> · used
+					<span class="figure text-ink">{writtenBoth(complement(left, fillMl), graduationMl)}</span>
 					mL{draft.refills ? ` + ${draft.refills} full` : ''}</span
 				>
 			{:else if result && 'display' in method && method.display.unit !== parameter.unit && seen?.ok && 'shown' in seen.value}
@@ -346,7 +310,7 @@
 						: `measure ${method.takeAway.parameter} first: it is taken away`}
 				</span>
 			{/if}
-		</p>
+		</Answer>
 	</div>
 
 	<div class="landing">
@@ -469,15 +433,6 @@
 	.landing {
 		max-width: 34rem;
 		min-height: 7.5rem;
-	}
-	.state-moss {
-		background: var(--moss-wash);
-	}
-	.state-saffron {
-		background: var(--saffron-wash);
-	}
-	.state-brick {
-		background: var(--brick-wash);
 	}
 	@media (max-width: 48rem) {
 		.bench {

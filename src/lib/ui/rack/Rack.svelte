@@ -8,7 +8,8 @@
 	import { bandScale } from '$lib/ui/band-scale';
 	import Tube from './Tube.svelte';
 	import { daysAgo } from '$lib/ui/when';
-	import { STATES, headingInWords, shownValue } from '$lib/ui/wording';
+	import StateChip from '$lib/ui/shell/StateChip.svelte';
+	import { headingInWords, shownValue } from '$lib/ui/wording';
 
 	interface Props {
 		system: { id: string; timeZone: string };
@@ -101,10 +102,7 @@
 						{words.value}
 						<span class="block text-sm font-normal text-faint">{words.error} {formatUnit(last.unit)}</span>
 					</span>
-					{#if place}
-						{@const state = STATES[place.state]}
-						<span class="state {state.tone}"><span aria-hidden="true">{state.shape}</span> {state.word}</span>
-					{/if}
+					{#if place}<span class="block text-sm"><StateChip state={place.state} /></span>{/if}
 					{#if trend}
 						<span class="mt-1 block text-sm leading-snug">{headingInWords(trend, now, system.timeZone)}</span>
 					{/if}
@@ -175,24 +173,6 @@
 	.words {
 		padding-top: 0.75rem;
 		text-align: center;
-	}
-	.state {
-		display: inline-block;
-		margin-top: 0.25rem;
-		line-height: 1.25;
-		padding: 0.05rem 0.4rem;
-		border-radius: 0.8rem;
-		font-size: 0.8rem;
-		color: var(--ink);
-	}
-	.moss {
-		background: var(--moss-wash);
-	}
-	.saffron {
-		background: var(--saffron-wash);
-	}
-	.brick {
-		background: var(--brick-wash);
 	}
 	@media (max-width: 60rem) {
 		.rack {

@@ -1,0 +1,89 @@
+<script lang="ts">
+	/** One test of an evening that is planned: when it begins, why, by which method, and its place in the order. */
+	import type { Method } from '$core/methods';
+	import { shortName, type Choice } from './evening';
+
+	interface Props {
+		/** The method's id. */
+		id: string;
+		profile: Method;
+		title: string;
+		/** On the tank's clock. */
+		starts: string | undefined;
+		due: { now: boolean; why: string } | undefined;
+		/** Methods of the same parameter, this one among them. */
+		choices: Choice[];
+		first: boolean;
+		last: boolean;
+		onleave: () => void;
+		onreplace: (by: string) => void;
+		onshift: (by: -1 | 1) => void;
+	}
+	let { id, profile, title, starts, due, choices, first, last, onleave, onreplace, onshift }: Props =
+		$props();
+</script>
+
+<li class="flex items-center gap-1 py-1" data-test={profile.id}>
+	<label class="flex min-h-11 min-w-0 flex-1 items-center gap-2">
+		<input
+			type="checkbox"
+			class="size-5 rounded border-glass text-plum"
+			checked
+			aria-label="{title}, leave out"
+			onchange={onleave}
+		/>
+		<span class="min-w-0">
+			<span class="font-medium">{title}</span>
+			<span class="block truncate text-sm text-faint" title={due?.why}>
+				{#if starts !== undefined}<span class="figure">{starts}</span> ·{/if}
+				{due ? `${due.now ? 'due, ' : ''}${due.why.split(';')[0]}` : 'not tested here yet'}
+			</span>
+		</span>
+	</label>
+	{#if choices.length > 1}
+		<select
+			class="method"
+			aria-label="Method for {title}"
+			value={id}
+			onchange={(e) => onreplace(e.currentTarget.value)}
+		>
+			{#each choices as m (m.id)}<option value={m.id}>{shortName(m.profile)}</option>{/each}
+		</select>
+	{/if}
+	<button class="nudge" disabled={first} aria-label="{title} earlier" onclick={() => onshift(-1)}>↑</button>
+	<button class="nudge" disabled={last} aria-label="{title} later" onclick={() => onshift(1)}>↓</button>
+</li>
+
+<style>
+	.method {
+		width: 8.5rem;
+		min-height: 2.75rem;
+		border: 1px solid transparent;
+		border-radius: 0.5rem;
+		background-color: transparent;
+		color: var(--faint-ink);
+		font-size: 0.8rem;
+		padding-inline: 0.25rem 1.75rem;
+	}
+	.method:hover {
+		border-color: var(--rule);
+	}
+	.nudge {
+		min-width: 2.25rem;
+		min-height: 2.75rem;
+		border-radius: 0.5rem;
+		color: var(--faint-ink);
+	}
+	.nudge:hover:not(:disabled) {
+		background: var(--plum-wash);
+		color: var(--ink);
+	}
+	.nudge:disabled {
+		opacity: 0.35;
+	}
+	@media (max-width: 60rem) {
+		.nudge {
+			min-width: 2.75rem;
+		}
+	}
+</style>

@@ -1,0 +1,29 @@
+import type { Chart, ChartConfiguration } from 'chart.js';
+import type { Attachment } from 'svelte/attachments';
+import { untrack } from 'svelte';
+
+/**
+ * Draws a chart on the canvas it is attached to, again whenever what `configuration` reads has changed or the theme turns, and
+ * takes it away with the canvas. `ondrawn` gets the chart.
+ */
+export const drawn =
+	(configuration: () => object, ondrawn?: (chart: Chart) => void): Attachment<HTMLCanvasElement> =>
+	(canvas) => {
+		let chart: Chart | undefined;
+		let gone = false;
+		const draw = async (wanted: object) => {
+			const { Chart } = await import('./chart-parts');
+			if (gone) return;
+			chart?.destroy();
+			chart = new Chart(canvas, wanted as ChartConfiguration);
+			ondrawn?.(chart);
+		};
+		void draw(configuration());
+		const theme = new MutationObserver(() => void draw(untrack(configuration)));
+		theme.observe(document.documentElement, { attributeFilter: ['class'] });
+		return () => {
+			gone = true;
+			theme.disconnect();
+			chart?.destroy();
+		};
+	};
