@@ -270,6 +270,13 @@ describe('bench', () => {
 		expect(
 			refused({ tests: [{ id: 'a', steps: [step(1, undefined, ['wheel'])] }], equipment: { wheel: 0 } })
 		).toEqual(['/tests/0/steps/0/uses needs a wheel, and there is none']);
+		const long = Array.from({ length: 5 }, (_, i) => ({
+			id: `t${i}`,
+			steps: Array.from({ length: 50 }, () => step(9))
+		}));
+		expect(refused({ tests: long })).toEqual([
+			'/tests have 250 steps; an evening has at most 240: do it in two'
+		]);
 		expect(refused({ tests: [one], done: [{ test: 'a', step: 1, start: 0 }] })).toEqual([
 			'/done/0/step of a is not the one that comes next'
 		]);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_METHODS, type Method } from '../methods';
 import { momentOf, restOf } from './rest';
-import { conductOf, runOf, type Run } from './run';
+import { conductOf, lastMeant, runOf, type Run } from './run';
 import type { RunEvent, RunTest } from './run-events';
 
 const T0 = Date.parse('2026-05-06T18:00:00Z');
@@ -144,6 +144,74 @@ describe('a run', () => {
 		expect(e.moment().hands.map((h) => [h.test, h.started])).toEqual([
 			['alk', true],
 			['ca', false]
+		]);
+	});
+});
+
+describe('an evening that is not as it should be', () => {
+	it('ignores a reading where nothing is read, after the end, and of a test that was left out', () => {
+		const e = evening([test('alk', 'alk-drops', 1), test('ca', 'ca-drops', 2)]);
+		e.say(5, { kind: 'read', test: 'alk', step: 0, taken: READ });
+		e.say(10, { kind: 'read', test: 'alk', step: 3, taken: READ });
+		e.say(11, { kind: 'read', test: 'nothing', step: 0, taken: READ });
+		e.say(12, { kind: 'drop', test: 'ca' });
+		e.say(13, { kind: 'read', test: 'ca', step: 0, taken: READ });
+		expect(e.run().tests.map((t) => [t.done.length, t.taken])).toEqual([
+			[0, undefined],
+			[0, undefined]
+		]);
+		for (const step of [0, 1]) e.say(20 + step, { kind: 'end', test: 'alk', step });
+		e.say(30, { kind: 'read', test: 'alk', step: 2, taken: READ });
+		// After its last step there is none to read, and none to end.
+		e.say(31, { kind: 'read', test: 'alk', step: 3, taken: { ...READ, readingId: 'late' } });
+		e.say(32, { kind: 'end', test: 'alk', step: 3 });
+		expect(e.run().tests[0]!.taken).toMatchObject(READ);
+		// Read once more at the same step: what was read last counts, and the step was done once.
+		e.say(33, { kind: 'read', test: 'alk', step: 2, taken: { ...READ, readingId: 'again' } });
+		expect(e.run().tests[0]).toMatchObject({ taken: { readingId: 'again' }, done: { length: 3 } });
+	});
+
+	it('counts nothing after its end, and a test it has no method for is not there', () => {
+		const e = evening([test('alk', 'alk-drops', 1), test('odd', 'no-such-method', 2)]);
+		expect(e.run().tests.map((t) => t.id)).toEqual(['alk']);
+		e.say(5, { kind: 'finish' });
+		e.say(9, { kind: 'end', test: 'alk', step: 0 });
+		expect(e.run()).toMatchObject({ finishedAt: T0 + 5000, tests: [{ done: [] }] });
+		expect(runOf([], methodOf)).toBeUndefined();
+	});
+
+	it('takes back the last thing that was meant, one after the other', () => {
+		const e = evening([test('alk', 'alk-drops', 1)]);
+		expect(lastMeant(e.events)).toBeUndefined();
+		e.say(5, { kind: 'end', test: 'alk', step: 0 });
+		e.say(9, { kind: 'end', test: 'alk', step: 1 });
+		expect(lastMeant(e.events)).toMatchObject({ step: 1 });
+		e.say(10, { kind: 'undo', of: lastMeant(e.events)!.id });
+		expect(lastMeant(e.events)).toMatchObject({ step: 0 });
+		e.say(11, { kind: 'undo', of: lastMeant(e.events)!.id });
+		expect(lastMeant(e.events)).toBeUndefined();
+		expect(e.run().tests[0]!.done).toEqual([]);
+	});
+
+	it('plans on where two tests hold what the other needs', () => {
+		const crossed = (id: string, mine: string, theirs: string): Method => ({
+			...(methodOf('alk-drops') as Method),
+			id,
+			steps: [
+				{ do: 'add', text: 'Take mine.', seconds: 10, uses: mine },
+				{ do: 'add', text: 'Take theirs too.', seconds: 10, uses: theirs },
+				{ do: 'titrate', text: 'Titrate.', seconds: 20, uses: theirs }
+			]
+		});
+		const methods = [crossed('a', 'meter', 'stand'), crossed('b', 'stand', 'meter')];
+		const events = [
+			{ kind: 'begin', tests: [test('a', 'a', 1), test('b', 'b', 2)], people: 1, order: [], save: 'each' },
+			{ kind: 'end', test: 'a', step: 0 },
+			{ kind: 'end', test: 'b', step: 0 }
+		].map((e, i) => ({ id: `e${i}`, at: new Date(T0 + 10_000 * i).toISOString(), ...e })) as RunEvent[];
+		const rest = restOf(runOf(events, (id) => methods.find((m) => m.id === id))!)!;
+		expect(rest.plan.steps.filter((s) => s.start >= 20).map((s) => s.end - s.start)).toEqual([
+			10, 20, 10, 20
 		]);
 	});
 });
