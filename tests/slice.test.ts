@@ -94,7 +94,7 @@ describe('from the syringe to a saved reading', () => {
 		await page.keyboard.press('Enter');
 		await saved(page);
 		await arrived(page);
-		expect(await table(page)).toHaveLength(Math.min(50, before.length + 1));
+		expect(await table(page)).toHaveLength(Math.min(25, before.length + 1));
 
 		await bench(page);
 		await page.focus('[data-entry]');

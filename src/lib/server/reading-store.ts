@@ -1,15 +1,15 @@
 import { error } from '@sveltejs/kit';
-import { and, desc, eq, gte, lte, sql, type Placeholder, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, min, sql, type Placeholder } from 'drizzle-orm';
 import { marksOf } from '../../core/bench';
 import { reading as readingOf } from '../../core/calculations';
-import { READING_VERSION, expressedIn, type Measured } from '../../core/methods';
+import { READING_VERSION, expressedIn, type Measured, type Qualifier } from '../../core/methods';
 import { bad, good, type Outcome } from '../../core/problems';
 import { parameterOf } from '../../core/quantities';
 import type { Reading, SaveReading } from '../api/readings';
 import { mayUse, type Asker } from './asker';
 import { CLOCK_SLACK, now } from './clock';
 import { DUPLICATE, database, errnoOf, type Connection, type Database } from './db/connection';
-import { methodVersion, reading, revision, sample, source } from './db/schema';
+import { method, methodVersion, reading, revision, sample, source } from './db/schema';
 import { methodVersionFor } from './method-store';
 import { conductIn, runWithEvents } from './run-store';
 
@@ -27,13 +27,13 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	if (earlier) return good(earlier);
 	const takenAt = new Date(sent.takenAt);
 	if (takenAt.getTime() > now().getTime() + CLOCK_SLACK) return bad('/takenAt', 'lies in the future');
-	const method = await methodVersionFor(db, asker, sent.methodVersionId);
-	if (!method) return bad('/methodVersionId', 'is not a method you have');
+	const kit = await methodVersionFor(db, asker, sent.methodVersionId);
+	if (!kit) return bad('/methodVersionId', 'is not a method you have');
 	const other = sent.takenAwayId === undefined ? undefined : await stored(db, asker, sent.takenAwayId);
-	if (other && (other.sourceId !== from.id || other.parameter !== method.takeAway?.parameter))
+	if (other && (other.sourceId !== from.id || other.parameter !== kit.takeAway?.parameter))
 		return bad('/takenAwayId', 'must be what this method takes away, measured in the same water');
 	const result = readingOf({
-		method,
+		method: kit,
 		reading: sent.reading,
 		...(other?.value == null || other.standardUncertainty === null
 			? {}
@@ -61,7 +61,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 				systemId: from.systemId,
 				sampleId: sent.sampleId,
 				sourceId: from.id,
-				parameter: method.parameter,
+				parameter: kit.parameter,
 				takenAt,
 				revision: 1,
 				runId: sent.runId ?? null,
@@ -77,7 +77,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 				raw: sent.reading,
 				sampleSize: sent.sampleSize ?? null,
 				takenAwayId: sent.takenAwayId ?? null,
-				...columnsOf(result.value, method.parameter),
+				...columnsOf(result.value, kit.parameter),
 				calculation: READING_VERSION,
 				voided: false,
 				reason: null
@@ -121,15 +121,21 @@ export async function setVoided(
 }
 
 /** Parameters that were ever measured in this tank or its other waters. */
-export async function measuredIn(asker: Asker, systemId: string): Promise<string[]> {
+export const measuredIn = async (asker: Asker, systemId: string): Promise<string[]> => [
+	...(await measuredSince(asker, systemId)).keys()
+];
+
+/** The same with the moment of the first reading. */
+export async function measuredSince(asker: Asker, systemId: string): Promise<Map<string, Date>> {
 	const db = database();
 	await mayUse(db, asker, systemId, 'read');
 	// The index answers this without reading rows; a query over all parameters at once would read them all.
 	const rows = await db
-		.selectDistinct({ parameter: reading.parameter })
+		.select({ parameter: reading.parameter, since: min(reading.takenAt) })
 		.from(reading)
-		.where(eq(reading.systemId, systemId));
-	return rows.map((r) => r.parameter);
+		.where(eq(reading.systemId, systemId))
+		.groupBy(reading.parameter);
+	return new Map(rows.map((r) => [r.parameter, r.since!]));
 }
 
 /** Readings of the tank's own water for a trail, newest first: at most `each` of every parameter. */
@@ -178,23 +184,80 @@ async function tankSource(db: Connection, systemId: string): Promise<string | un
 	return found?.id;
 }
 
-/** Readings of one parameter of the tank's own water in a span of time, oldest first, voided ones left out. */
-export async function readingsOf(
+/** A reading with what estimates rest on, the moment in ms; in the parameter's own unit. */
+export interface StoredPoint {
+	at: number;
+	qualifier: Qualifier;
+	value: number | null;
+	standardUncertainty: number | null;
+	repeatability: number | null;
+	low: number | null;
+	high: number | null;
+	methodId: string;
+	methodName: string;
+}
+
+/** Every reading of one parameter of the tank's own water that counts, oldest first, and their unit. */
+export async function pointsOf(
 	asker: Asker,
 	systemId: string,
-	parameter: string,
-	span: { from?: Date; to?: Date } = {}
-): Promise<Reading[]> {
+	parameter: string
+): Promise<{ unit: string; points: StoredPoint[] }> {
 	const db = database();
 	await mayUse(db, asker, systemId, 'read');
-	const limits = [
-		span.from && gte(reading.takenAt, span.from),
-		span.to && lte(reading.takenAt, span.to)
-	].filter((limit): limit is SQL => limit !== undefined);
 	const tank = await tankSource(db, systemId);
-	if (!tank) return [];
-	const rows = await counted(db, tank, parameter, ...limits);
-	return rows.map(toReading).reverse();
+	if (!tank) return { unit: '', points: [] };
+	const { qualifier, value, standardUncertainty, repeatability, low, high, methodVersionId } = revision;
+	const [rows, versions] = await Promise.all([
+		db
+			.select({
+				takenAt: reading.takenAt,
+				unit: revision.unit,
+				qualifier,
+				value,
+				standardUncertainty,
+				repeatability,
+				low,
+				high,
+				methodVersionId
+			})
+			.from(reading)
+			.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+			.where(and(eq(reading.sourceId, tank), eq(reading.parameter, parameter), eq(revision.voided, false)))
+			.orderBy(asc(reading.takenAt), asc(reading.id)),
+		versionNames(db, parameter)
+	]);
+	return {
+		unit: rows[0]?.unit ?? '',
+		points: rows.map(({ takenAt, unit: _unit, methodVersionId: version, ...row }) => ({
+			...row,
+			at: takenAt.getTime(),
+			...versions.get(version)!
+		}))
+	};
+}
+
+/** A reading as such a point. */
+export const pointOf = (r: Reading): StoredPoint => ({
+	at: Date.parse(r.takenAt),
+	qualifier: r.qualifier,
+	value: r.value,
+	standardUncertainty: r.standardUncertainty,
+	repeatability: r.repeatability,
+	low: r.interval[0],
+	high: r.interval[1],
+	methodId: r.methodId,
+	methodName: r.methodName
+});
+
+/** Which method each version for a parameter is of, and what it is called. */
+async function versionNames(db: Connection, parameter: string) {
+	const rows = await db
+		.select({ id: methodVersion.id, methodId: methodVersion.methodId, methodName: methodVersion.name })
+		.from(methodVersion)
+		.innerJoin(method, eq(method.id, methodVersion.methodId))
+		.where(eq(method.parameter, parameter));
+	return new Map(rows.map(({ id, ...names }) => [id, names]));
 }
 
 /** The newest readings of one parameter that were taken out, oldest first. */
@@ -241,16 +304,9 @@ const readings = (db: Connection) =>
 		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId));
 
 /** Those of one water that are not voided, newest first. */
-const counted = (
-	db: Connection,
-	from: string | Placeholder,
-	parameter: string | Placeholder,
-	...limits: SQL[]
-) =>
+const counted = (db: Connection, from: string | Placeholder, parameter: string | Placeholder) =>
 	readings(db)
-		.where(
-			and(eq(reading.sourceId, from), eq(reading.parameter, parameter), eq(revision.voided, false), ...limits)
-		)
+		.where(and(eq(reading.sourceId, from), eq(reading.parameter, parameter), eq(revision.voided, false)))
 		.orderBy(desc(reading.takenAt), desc(reading.id));
 
 async function stored(db: Connection, asker: Asker, id: string): Promise<Reading | undefined> {

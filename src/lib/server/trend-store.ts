@@ -11,25 +11,33 @@ import {
 } from '../../core/targets';
 import {
 	inputsFor,
+	thinned,
 	trend,
 	type DatedEvent,
 	type TrendReading,
 	type TrendRequest,
 	type TrendResult
 } from '../../core/trend';
-import type { Reading } from '../api/readings';
-import type { TrendInShort } from '../api/trends';
+import { inColumns, type Columns } from '../api/columns';
+import type { LevelPoint, Point, TrendInShort, WayPoint } from '../api/trends';
 import type { Asker } from './asker';
 import { now } from './clock';
 import { eventsOfTank } from './event-store';
 import { packsOpenedSince } from './pack-store';
-import { latestReadings, measuredIn, readingsOf } from './reading-store';
+import {
+	latestReadings,
+	measuredIn,
+	measuredSince,
+	pointOf,
+	pointsOf,
+	type StoredPoint
+} from './reading-store';
 import { OWN_BANDS, bandsOf, systemFor } from './system-store';
 
 /** The rack's estimates rest on so many of the newest readings of each parameter: a season or two of testing. */
 const RACK_READINGS = 80;
 /** Estimates are made anew every so often, ms; a new reading or event makes them anew at once. */
-const EVERY = 10 * 60_000;
+const EVERY = 60 * 60_000;
 const HORIZON = 30;
 /** A pack that was opened so long ago has been compared or never will be, ms. */
 const FRESH_PACK = 14 * 86_400_000;
@@ -53,80 +61,106 @@ function solved(request: TrendRequest): TrendResult | undefined {
 	return result;
 }
 
-export const asTrendReading = (r: Reading): TrendReading => {
-	const at = r.takenAt;
-	const [low, high] = r.interval;
-	if (r.qualifier === '<') return { at, below: high ?? 0, method: r.methodId };
-	if (r.qualifier === '>') return { at, above: low ?? 0, method: r.methodId };
+const asTrendReading = (r: StoredPoint): TrendReading => {
+	const at = new Date(r.at).toISOString();
+	const { low, high, methodId: method } = r;
+	if (r.qualifier === '<') return { at, below: high ?? 0, method };
+	if (r.qualifier === '>') return { at, above: low ?? 0, method };
 	if (r.qualifier === 'between' || r.value === null || !r.standardUncertainty)
-		return { at, interval: [low ?? r.value ?? 0, high ?? r.value ?? 0], method: r.methodId };
+		return { at, interval: [low ?? r.value ?? 0, high ?? r.value ?? 0], method };
 	const trueness = Math.sqrt(Math.max(0, r.standardUncertainty ** 2 - (r.repeatability ?? 0) ** 2));
-	return { at, value: r.value, standardUncertainty: r.standardUncertainty, trueness, method: r.methodId };
+	return { at, value: r.value, standardUncertainty: r.standardUncertainty, trueness, method };
 };
 
 function requestOf(
 	parameter: string,
-	readings: Reading[],
+	unit: string,
+	readings: StoredPoint[],
 	events: DatedEvent[],
 	band: { lower: number; upper: number } | undefined
 ): TrendRequest {
-	const moment = Math.floor(now().getTime() / EVERY) * EVERY;
-	const newest = readings.reduce((latest, r) => Math.max(latest, Date.parse(r.takenAt)), 0);
-	const first = readings.reduce((early, r) => Math.min(early, Date.parse(r.takenAt)), Infinity);
+	const present = now().getTime();
+	const happened = events.map((e) => Date.parse(e.at)).filter((at) => at <= present);
+	const moment = Math.max(Math.floor(present / EVERY) * EVERY, readings.at(-1)!.at, ...happened.slice(-1));
+	const first = readings[0]!.at;
 	const inputs = inputsFor(parameter, events);
 	// A doser that was set before the first reading still runs; what was poured in before it says nothing.
 	const before = inputs.filter((e) => e.kind === 'dosing' && Date.parse(e.at) < first).at(-1);
 	return {
 		parameter,
-		unit: parameterOf(parameter)?.unit ?? readings[0]!.unit,
+		unit: parameterOf(parameter)?.unit ?? unit,
 		readings: readings.map(asTrendReading),
 		events: [...(before ? [before] : []), ...inputs.filter((e) => Date.parse(e.at) >= first)],
 		...(band ? { band } : {}),
-		now: new Date(Math.max(moment, newest)).toISOString(),
+		now: new Date(moment).toISOString(),
 		horizonDays: HORIZON
 	};
 }
 
+/** Lets what came meanwhile be answered: a model of ten years takes a quarter of a second. */
+const breath = () => new Promise((done) => setImmediate(done));
+
 const dated = (e: { at: string; event: object }): DatedEvent => ({ ...e.event, at: e.at }) as DatedEvent;
 
-/** The estimate of one parameter over all its readings, with its path. */
-export async function trendOf(
-	asker: Asker,
-	systemId: string,
-	parameter: string
-): Promise<TrendResult | undefined> {
-	const [readings, events, bands] = await Promise.all([
-		readingsOf(asker, systemId, parameter),
+/** All readings of one parameter and the estimate over them, as columns. */
+export async function trendOf(asker: Asker, systemId: string, parameter: string) {
+	const [{ unit, points }, events, bands] = await Promise.all([
+		pointsOf(asker, systemId, parameter),
 		eventsOfTank(asker, systemId),
 		bandsOf(asker, systemId)
 	]);
-	return readings.length
-		? solved(requestOf(parameter, readings, events.map(dated), bands[parameter]))
+	const methods = [...new Map(points.map((p) => [p.methodId, p.methodName]))].map(([id, name]) => ({
+		id,
+		name
+	}));
+	const places = new Map(methods.map((m, i) => [m.id, i]));
+	const rows: Point[] = points.map((p) => ({ ...p, method: places.get(p.methodId)! }));
+	const result = points.length
+		? solved(requestOf(parameter, unit, points, events.map(dated), bands[parameter]))
 		: undefined;
+	const { path = [], offsets: _offsets, ...short } = result ?? {};
+	return {
+		methods,
+		points: inColumns(rows, ['at', 'qualifier', 'value', 'standardUncertainty', 'low', 'high', 'method']),
+		trend: result && (short as TrendInShort),
+		way: inColumns<WayPoint>(
+			path.map((p) => ({ ...p, at: Date.parse(p.at) })),
+			['at', 'mean', 'sd', 'usePerDay', 'useSd', 'dosingPerDay']
+		)
+	};
 }
 
-/** The way of every parameter, for one time axis. */
-export async function pathsOf(
+/**
+ * The way of every measured parameter, for one time axis that begins with the first reading of any: each a promise of its own,
+ * so that the page stands before the models are done.
+ */
+export async function waysOf(
 	asker: Asker,
 	systemId: string
-): Promise<{ parameter: string; path: { at: string; mean: number; sd: number }[] }[]> {
-	const [measured, events] = await Promise.all([measuredIn(asker, systemId), eventsOfTank(asker, systemId)]);
+): Promise<{ from: string | null; lines: { parameter: string; way: Promise<Columns<LevelPoint>> }[] }> {
+	const [measured, events, bands] = await Promise.all([
+		measuredSince(asker, systemId),
+		eventsOfTank(asker, systemId),
+		bandsOf(asker, systemId)
+	]);
 	const done = events.map(dated);
-	const bands = await bandsOf(asker, systemId);
-	const found = await Promise.all(
-		measured.map(async (parameter) => {
-			const readings = await readingsOf(asker, systemId, parameter);
-			const result = readings.length
-				? solved(requestOf(parameter, readings, done, bands[parameter]))
-				: undefined;
-			const path = (result?.path ?? []).map(({ at, mean, sd }) => ({ at, mean, sd }));
-			return { parameter, path };
-		})
-	);
-	const order = PARAMETERS.map((p) => p.id as string);
-	return found
-		.filter((f) => f.path.length > 0)
-		.sort((a, b) => order.indexOf(a.parameter) - order.indexOf(b.parameter));
+	const wayOf = async (parameter: string): Promise<Columns<LevelPoint>> => {
+		const { unit, points } = await pointsOf(asker, systemId, parameter);
+		await breath();
+		const result = points.length
+			? solved(requestOf(parameter, unit, points, done, bands[parameter]))
+			: undefined;
+		const path = (result?.path ?? []).map(({ at, mean, sd }) => ({ at: Date.parse(at), mean, sd }));
+		return inColumns(thinned(path), ['at', 'mean', 'sd']);
+	};
+	const lines = PARAMETERS.filter((p) => measured.has(p.id)).map(({ id }) => ({
+		parameter: id,
+		way: wayOf(id)
+	}));
+	// Whoever left before the answer leaves nobody to hear of a failure.
+	for (const { way } of lines) way.catch(() => undefined);
+	const first = Math.min(...[...measured.values()].map((since) => since.getTime()));
+	return { from: Number.isFinite(first) ? new Date(first).toISOString() : null, lines };
 }
 
 /** Everything the rack says: estimates, what is due, what deserves attention. */
@@ -155,7 +189,7 @@ export async function outlookOf(
 	const next: Record<string, Date> = {};
 	for (const [parameter, newest] of Object.entries(byParameter)) {
 		const result = newest.length
-			? solved(requestOf(parameter, [...newest].reverse(), done, bands[parameter]))
+			? solved(requestOf(parameter, newest[0]!.unit, newest.map(pointOf).reverse(), done, bands[parameter]))
 			: undefined;
 		if (!result) continue;
 		const { path: _path, offsets: _offsets, ...short } = result;

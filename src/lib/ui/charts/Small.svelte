@@ -3,31 +3,30 @@
 	import { formatMeasured, formatUnit, parameterOf } from '$core/quantities';
 	import { COVERAGE_95 } from '$core/methods';
 	import type { Band } from '$core/targets';
+	import type { LevelPoint } from '$lib/api/trends';
 	import { dateAndTime } from '$lib/ui/when';
 	import { drawn } from './drawn';
-	import { ink, ribbon, thinned } from './ink';
+	import { ink, ribbon } from './ink';
 
-	interface Line {
-		parameter: string;
-		path: { at: string; mean: number; sd: number }[];
-	}
 	interface Props {
-		lines: Line[];
+		/** In the order in which they are shown; without a way while its model is at work. */
+		lines: { parameter: string; way: LevelPoint[] | undefined }[];
+		/** The span of time of all of them, ms. */
+		from: number;
+		to: number;
 		bands: Record<string, Band>;
 		timeZone: string;
 		system: string;
 	}
-	let { lines, bands, timeZone, system }: Props = $props();
+	let { lines, from, to, bands, timeZone, system }: Props = $props();
 
-	const from = $derived(Math.min(...lines.map((l) => Date.parse(l.path[0]!.at))));
-	const to = $derived(Math.max(...lines.map((l) => Date.parse(l.path.at(-1)!.at))));
 	/** The moment under the pointer or chosen by keys, as a share of the span. */
 	let cursor: number | undefined = $state();
 	const moment = $derived(cursor === undefined ? undefined : from + cursor * (to - from));
 
-	function configuration({ parameter, path }: Line) {
+	function configuration(parameter: string, way: LevelPoint[]) {
 		const band = bands[parameter];
-		const points = thinned(path).map((p) => ({ ...p, x: Date.parse(p.at) }));
+		const points = way.map((p) => ({ ...p, x: p.at }));
 		return {
 			type: 'line',
 			data: {
@@ -80,14 +79,10 @@
 	}
 
 	/** The estimate of a parameter at the cursor, or its newest. */
-	function valueAt(line: Line): { mean: number; sd: number } | undefined {
-		if (moment === undefined) return line.path.at(-1);
-		const after = line.path.findIndex((p) => Date.parse(p.at) >= moment);
-		return after < 0
-			? undefined
-			: after === 0 && Date.parse(line.path[0]!.at) > moment
-				? undefined
-				: line.path[after];
+	function valueAt(way: LevelPoint[] = []): LevelPoint | undefined {
+		if (moment === undefined) return way.at(-1);
+		const after = way.findIndex((p) => p.at >= moment);
+		return after === 0 && way[0]!.at > moment ? undefined : way[after];
 	}
 	function point(event: PointerEvent) {
 		const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
@@ -109,7 +104,7 @@
 <ul class="mt-1 divide-y border-y" data-testid="small">
 	{#each lines as line (line.parameter)}
 		{@const parameter = parameterOf(line.parameter)}
-		{@const value = valueAt(line)}
+		{@const value = valueAt(line.way)}
 		<li class="row">
 			<a class="font-medium hover:underline" href="/s/{system}/trends?of={line.parameter}"
 				>{parameter?.title ?? line.parameter}</a
@@ -127,7 +122,10 @@
 				onpointerleave={() => (cursor = undefined)}
 				onkeydown={key}
 			>
-				<canvas {@attach drawn(() => configuration(line))}></canvas>
+				{#if line.way}
+					{@const way = line.way}
+					<canvas {@attach drawn(() => configuration(line.parameter, way))}></canvas>
+				{:else}<span class="text-sm text-faint">working it out…</span>{/if}
 				{#if cursor !== undefined}<span class="cursor" style:left="{100 * cursor}%"></span>{/if}
 			</div>
 			<span class="figure text-end">

@@ -7,27 +7,43 @@
 	import { COVERAGE_95 } from '$core/methods';
 	import { formatUnit, type Parameter } from '$core/quantities';
 	import type { Band } from '$core/targets';
-	import type { TrendResult } from '$core/trend';
+	import { outermost, thinned } from '$core/trend';
 	import type { TankEvent } from '$lib/api/events';
 	import type { Reading } from '$lib/api/readings';
+	import type { Point, TrendInShort, WayPoint } from '$lib/api/trends';
 	import { dateAndTime } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
 	import { drawn } from './drawn';
-	import { chartFont, ink, ribbon, thinned, timeAxis } from './ink';
+	import { SHAPES, chartFont, ink, ribbon, timeAxis } from './ink';
 
 	interface Props {
 		parameter: Parameter;
-		readings: Reading[];
+		/** Readings that count, oldest first. */
+		points: Point[];
+		/** Names of the methods that points say by their place. */
+		methods: { name: string }[];
 		/** Readings that were taken out, drawn hollow. */
 		voided?: Reading[];
 		band: Band | undefined;
-		trend: TrendResult | undefined;
+		trend: TrendInShort | undefined;
+		way: WayPoint[];
 		events: TankEvent[];
 		timeZone: string;
 		/** The span that is looked at changed, ms. */
 		onspan?: (span: { from: number; to: number } | undefined) => void;
 	}
-	let { parameter, readings, voided = [], band, trend, events, timeZone, onspan }: Props = $props();
+	let {
+		parameter,
+		points,
+		methods,
+		voided = [],
+		band,
+		trend,
+		way,
+		events,
+		timeZone,
+		onspan
+	}: Props = $props();
 
 	let canvas: HTMLCanvasElement | undefined = $state();
 	let chart: Chart | undefined;
@@ -36,30 +52,47 @@
 	/** The whole again. */
 	export function reset() {
 		(chart as { resetZoom?: () => void } | undefined)?.resetZoom?.();
-		onspan?.(undefined);
+		look();
 	}
 	/** The picture as it is, as a PNG address. */
 	export const picture = (): string | undefined => chart?.toBase64Image();
 
 	/** Width of the words of a mark, px. */
 	const WORD = 46;
-	const SHAPES = ['circle', 'rect', 'triangle', 'rectRot', 'star', 'crossRot'] as const;
-	/** Which mark each kit has, in the order in which they came. */
-	const shapes = $derived(
-		new Map([...new Set(readings.map((r) => r.methodId))].map((id, i) => [id, SHAPES[i % SHAPES.length]!]))
-	);
-
-	const plain = (r: Reading) => {
-		const [low, high] = r.interval;
-		const y = r.value ?? high ?? low ?? 0;
+	/** A mark in the picture and what it says when it is pointed at. */
+	interface Mark {
+		x: number;
+		y: number;
+		yMin: number;
+		yMax: number;
+		qualifier: string;
+		shape: number;
+		said: string[];
+	}
+	function markOf(p: Omit<Point, 'method'>, shape: number, name: string, unit: string): Mark {
+		const y = p.value ?? p.high ?? p.low ?? 0;
+		const { qualifier, value, standardUncertainty, low, high } = p;
 		return {
-			x: Date.parse(r.takenAt),
+			x: p.at,
 			y,
-			yMin: r.qualifier === '<' ? 0 : (low ?? y),
+			yMin: qualifier === '<' ? 0 : (low ?? y),
 			yMax: high ?? y,
-			reading: r
+			qualifier,
+			shape,
+			get said() {
+				return [inWords({ qualifier, value, standardUncertainty, interval: [low, high] }, unit), name];
+			}
 		};
-	};
+	}
+	const taken = $derived(points.map((p) => markOf(p, p.method, methods[p.method]!.name, parameter.unit)));
+	const takenOut = $derived(
+		voided.map((r) => {
+			const [low, high] = r.interval;
+			return markOf({ ...r, at: Date.parse(r.takenAt), low, high }, 0, r.methodName, r.unit);
+		})
+	);
+	/** So many marks on a screen are drawn small and thin. */
+	const CROWD = 600;
 
 	function marks(): Record<string, object> {
 		const at = (e: TankEvent) => ({ xMin: Date.parse(e.at), xMax: Date.parse(e.at) });
@@ -99,6 +132,81 @@
 		return found;
 	}
 
+	/** What is drawn of a span of time, ms; of the whole where none is said. */
+	function datasets(from = -Infinity, to = Infinity) {
+		const within = <T,>(rows: T[], at: (row: T) => number) => {
+			const first = rows.findIndex((row) => at(row) >= from);
+			const after = rows.findIndex((row) => at(row) > to);
+			return rows.slice(
+				Math.max(0, first < 0 ? rows.length : first - 1),
+				after < 0 ? rows.length : after + 1
+			);
+		};
+		const ends = (p: { at: number; mean: number; sd: number }) => ({
+			x: p.at,
+			low: Math.max(parameter.id === 'temperature' ? -Infinity : 0, p.mean - COVERAGE_95 * p.sd),
+			high: p.mean + COVERAGE_95 * p.sd
+		});
+		const middle = (line: { at: number; mean: number }[], dashed: boolean) => ({
+			type: 'line',
+			data: line.map((p) => ({ x: p.at, y: p.mean })),
+			borderColor: ink('plum'),
+			borderWidth: 1.5,
+			borderDash: dashed ? [3, 4] : [],
+			pointRadius: 0,
+			pointHitRadius: 0,
+			order: 3
+		});
+		const marked = (of: Mark[], hollow: boolean) => {
+			const seen = within(of, (m) => m.x);
+			const crowd = seen.length > CROWD;
+			const colour = ink(hollow ? 'faint-ink' : 'plum');
+			return {
+				data: outermost(
+					seen,
+					(m) => m.x,
+					(m) => (m.qualifier === '=' ? m.y : undefined)
+				),
+				showLine: false,
+				pointStyle: (c: { raw?: unknown }) => {
+					const m = c.raw as Mark | undefined;
+					if (m?.qualifier === '=') return SHAPES[m.shape % SHAPES.length];
+					return m?.qualifier === 'between' ? false : 'dash';
+				},
+				backgroundColor: hollow ? 'transparent' : colour,
+				borderColor: colour,
+				pointBackgroundColor: hollow ? 'transparent' : colour,
+				pointBorderColor: colour,
+				pointBorderWidth: 1.5,
+				pointRadius: crowd ? 1.5 : 4,
+				pointHoverRadius: 6,
+				errorBarColor: colour,
+				errorBarWhiskerColor: colour,
+				errorBarLineWidth: crowd ? 0.3 : 1.2,
+				errorBarWhiskerSize: crowd ? 0 : 6,
+				order: 1
+			};
+		};
+		const line = thinned(within(way, (p) => p.at));
+		const ahead = (trend?.forecast ?? []).map((p) => ({ ...p, at: Date.parse(p.at) }));
+		return [
+			marked(taken, false),
+			marked(takenOut, true),
+			middle(line, false),
+			middle(ahead, true),
+			...ribbon(line.map(ends), `${ink('liquid')}55`, 5),
+			...ribbon(ahead.map(ends), `${ink('liquid')}2e`, 5)
+		];
+	}
+
+	/** Draws what a span has, as finely as there is room for it. */
+	function look(span?: { from: number; to: number }) {
+		if (!chart) return;
+		chart.data.datasets = datasets(span?.from, span?.to) as unknown as Chart['data']['datasets'];
+		chart.update('none');
+		onspan?.(span);
+	}
+
 	function configuration() {
 		const line = (value: number, text: string, yAdjust: number) => ({
 			type: 'line',
@@ -117,57 +225,9 @@
 				yAdjust
 			}
 		});
-		const ends = (p: { at: string; mean: number; sd: number }) => ({
-			x: Date.parse(p.at),
-			low: Math.max(parameter.id === 'temperature' ? -Infinity : 0, p.mean - COVERAGE_95 * p.sd),
-			high: p.mean + COVERAGE_95 * p.sd
-		});
-		const middle = (points: { at: string; mean: number }[], dashed: boolean) => ({
-			type: 'line',
-			data: points.map((p) => ({ x: Date.parse(p.at), y: p.mean })),
-			borderColor: ink('plum'),
-			borderWidth: 1.5,
-			borderDash: dashed ? [3, 4] : [],
-			pointRadius: 0,
-			pointHitRadius: 0,
-			order: 3
-		});
-		const points = (of: Reading[], hollow: boolean) => ({
-			data: of.map(plain),
-			showLine: false,
-			pointStyle: (c: { raw?: unknown }) => {
-				const r = (c.raw as { reading?: Reading } | undefined)?.reading;
-				return r?.qualifier === '=' ? shapes.get(r.methodId) : r?.qualifier === 'between' ? false : 'dash';
-			},
-			backgroundColor: hollow ? 'transparent' : ink('plum'),
-			borderColor: ink(hollow ? 'faint-ink' : 'plum'),
-			pointBackgroundColor: hollow ? 'transparent' : ink('plum'),
-			pointBorderColor: ink(hollow ? 'faint-ink' : 'plum'),
-			pointBorderWidth: 1.5,
-			pointRadius: readings.length > 600 ? 1.5 : 4,
-			pointHoverRadius: 6,
-			errorBarColor: ink(hollow ? 'faint-ink' : 'plum'),
-			errorBarWhiskerColor: ink(hollow ? 'faint-ink' : 'plum'),
-			errorBarLineWidth: readings.length > 600 ? 0.3 : 1.2,
-			errorBarWhiskerSize: readings.length > 600 ? 0 : 6,
-			order: 1
-		});
 		return {
 			type: 'scatterWithErrorBars',
-			data: {
-				datasets: [
-					points(readings, false),
-					...(voided.length ? [points(voided, true)] : []),
-					...(trend
-						? [
-								middle(thinned(trend.path), false),
-								middle(trend.forecast, true),
-								...ribbon(thinned(trend.path).map(ends), `${ink('liquid')}55`, 5),
-								...ribbon(trend.forecast.map(ends), `${ink('liquid')}2e`, 5)
-							]
-						: [])
-				]
-			},
+			data: { datasets: datasets() },
 			options: {
 				animation: false,
 				maintainAspectRatio: false,
@@ -192,14 +252,11 @@
 						backgroundColor: ink('ink'),
 						titleColor: ink('paper'),
 						bodyColor: ink('paper'),
-						filter: (item: { raw: unknown }) => 'reading' in (item.raw as object),
+						filter: (item: { raw: unknown }) => 'said' in (item.raw as object),
 						callbacks: {
 							title: (items: { raw: unknown }[]) =>
-								items.map((i) => dateAndTime((i.raw as { reading: Reading }).reading.takenAt, timeZone)),
-							label: (item: { raw: unknown }) => {
-								const { reading } = item.raw as { reading: Reading };
-								return [inWords(reading, reading.unit), reading.methodName];
-							}
+								items.map((i) => dateAndTime(new Date((i.raw as Mark).x).toISOString(), timeZone)),
+							label: (item: { raw: unknown }) => (item.raw as Mark).said
 						}
 					},
 					zoom: {
@@ -208,7 +265,7 @@
 							drag: { enabled: true, backgroundColor: `${ink('plum')}33`, borderColor: ink('plum') },
 							pinch: { enabled: true },
 							onZoomComplete: ({ chart: of }: { chart: Chart }) =>
-								onspan?.({ from: of.scales['x']!.min, to: of.scales['x']!.max })
+								look({ from: of.scales['x']!.min, to: of.scales['x']!.max })
 						}
 					},
 					annotation: {
@@ -239,7 +296,7 @@
 <div
 	class="relative h-full w-full"
 	role="img"
-	aria-label="{parameter.title} over time, {readings.length} readings; the numbers stand in the table below"
+	aria-label="{parameter.title} over time, {points.length} readings; the numbers stand in the table below"
 	data-ready={ready}
 >
 	<canvas

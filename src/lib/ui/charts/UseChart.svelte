@@ -2,14 +2,16 @@
 	/** What the tank takes a day, beside what is dosed a day. */
 	import { COVERAGE_95 } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
-	import type { TrendResult } from '$core/trend';
+	import { thinned } from '$core/trend';
+	import type { WayPoint } from '$lib/api/trends';
 	import { drawn } from './drawn';
-	import { chartFont, ink, ribbon, thinned, timeAxis } from './ink';
+	import { chartFont, ink, ribbon, timeAxis } from './ink';
 
-	let { trend, timeZone, title }: { trend: TrendResult; timeZone: string; title: string } = $props();
+	let { way, unit, timeZone, title }: { way: WayPoint[]; unit: string; timeZone: string; title: string } =
+		$props();
 
 	function configuration() {
-		const path = thinned(trend.path).map((p) => ({ ...p, x: Date.parse(p.at) }));
+		const path = thinned(way).map((p) => ({ ...p, x: p.at }));
 		return {
 			type: 'line',
 			data: {
@@ -48,7 +50,7 @@
 					y: {
 						title: {
 							display: true,
-							text: `${formatUnit(trend.unit)} a day`,
+							text: `${formatUnit(unit)} a day`,
 							color: ink('faint-ink'),
 							font: chartFont
 						},

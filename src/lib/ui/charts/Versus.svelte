@@ -1,14 +1,12 @@
 <script lang="ts">
 	/** Two parameters against each other, day by day, with the line on which they go in step. */
 	import { CALCIUM_PER_DKH, formatUnit, parameterOf } from '$core/quantities';
+	import { thinned } from '$core/trend';
+	import type { LevelPoint } from '$lib/api/trends';
 	import { drawn } from './drawn';
 	import { chartFont, ink } from './ink';
 
-	interface Line {
-		parameter: string;
-		path: { at: string; mean: number; sd: number }[];
-	}
-	let { lines }: { lines: Line[] } = $props();
+	let { ways }: { ways: Record<string, LevelPoint[]> } = $props();
 
 	/** Pairs that are looked at together; where chemistry ties them, by how much of the second for one of the first. */
 	const PAIRS = [
@@ -22,19 +20,17 @@
 		{ x: 'salinity', y: 'calcium', slope: undefined, why: '' },
 		{ x: 'magnesium', y: 'calcium', slope: undefined, why: '' }
 	];
-	const possible = $derived(
-		PAIRS.filter((p) => [p.x, p.y].every((id) => lines.some((l) => l.parameter === id)))
-	);
+	const possible = $derived(PAIRS.filter((p) => [p.x, p.y].every((id) => ways[id]?.length)));
 	let chosen = $state(0);
 	const pair = $derived(possible[Math.min(chosen, possible.length - 1)]);
 
 	function configuration(pair: (typeof PAIRS)[number]) {
-		const [a, b] = [pair.x, pair.y].map((id) => lines.find((l) => l.parameter === id)!);
-		const day = (at: string) => at.slice(0, 10);
-		const of = new Map(b!.path.map((p) => [day(p.at), p.mean]));
-		const points = a!.path.flatMap((p) => {
-			const y = of.get(day(p.at));
-			return y === undefined ? [] : [{ x: p.mean, y, at: p.at }];
+		const [a = [], b = []] = [ways[pair.x], ways[pair.y]];
+		/** The first has the steps, the second is what it was last before each of them. */
+		let next = 0;
+		const points = thinned(a).flatMap((p) => {
+			while (next < b.length && b[next]!.at <= p.at) next++;
+			return next === 0 ? [] : [{ x: p.mean, y: b[next - 1]!.mean }];
 		});
 		const mean = (values: number[]) => values.reduce((s, v) => s + v, 0) / Math.max(1, values.length);
 		const [mx, my] = [mean(points.map((p) => p.x)), mean(points.map((p) => p.y))];

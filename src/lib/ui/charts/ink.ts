@@ -4,6 +4,9 @@ export const ink = (name: string): string =>
 
 export const chartFont = { family: "'JetBrains Mono Variable', monospace", size: 12 };
 
+/** Marks by which kits are told apart, in the order in which they came. */
+export const SHAPES = ['circle', 'rect', 'triangle', 'rectRot', 'star', 'crossRot'] as const;
+
 /** Time along the bottom, on the tank's clock. */
 export const timeAxis = (timeZone: string) => ({
 	type: 'time' as const,
@@ -29,12 +32,3 @@ export const ribbon = (
 		fill: i === 1 ? '-1' : false,
 		order
 	}));
-
-/** A line of more points than a wide screen has for it looks the same with fewer. */
-const MOST_POINTS = 700;
-
-/** Every so many of a long line's points, the last always among them. */
-export function thinned<T>(points: T[]): T[] {
-	const every = Math.ceil(points.length / MOST_POINTS);
-	return every <= 1 ? points : points.filter((_, i) => (points.length - 1 - i) % every === 0);
-}

@@ -1,20 +1,27 @@
 import { PARAMETERS } from '$core/quantities';
 import { eventsOfTank } from '$lib/server/event-store';
-import { measuredIn, readingsOf, voidedOf } from '$lib/server/reading-store';
-import { pathsOf, trendOf } from '$lib/server/trend-store';
+import { latestReadings, measuredIn, voidedOf } from '$lib/server/reading-store';
+import { trendOf, waysOf } from '$lib/server/trend-store';
 import type { PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ params, url, locals }) => {
+/** Rows under the picture; the others stand among the readings. */
+const ROWS = 25;
+
+export const load: PageServerLoad = async ({ params, url, locals: { asker } }) => {
 	const asked = url.searchParams.get('of');
-	const all = url.searchParams.get('view') === 'all';
 	const parameter = PARAMETERS.find((p) => p.id === asked) ?? PARAMETERS[0];
-	const [readings, voided, measured, events, trend, lines] = await Promise.all([
-		all ? [] : readingsOf(locals.asker, params.system, parameter.id),
-		url.searchParams.has('voided') ? voidedOf(locals.asker, params.system, parameter.id) : [],
-		measuredIn(locals.asker, params.system),
-		eventsOfTank(locals.asker, params.system),
-		all ? undefined : trendOf(locals.asker, params.system, parameter.id),
-		all ? pathsOf(locals.asker, params.system) : []
+	const common = async () => ({
+		of: parameter.id,
+		measured: await measuredIn(asker, params.system),
+		events: await eventsOfTank(asker, params.system)
+	});
+	if (url.searchParams.get('view') === 'all')
+		return { ...(await common()), all: await waysOf(asker, params.system) };
+	const [shared, one, newest, voided] = await Promise.all([
+		common(),
+		trendOf(asker, params.system, parameter.id),
+		latestReadings(asker, params.system, [parameter.id], ROWS),
+		url.searchParams.has('voided') ? voidedOf(asker, params.system, parameter.id) : []
 	]);
-	return { of: parameter.id, all, readings, voided, measured, events, trend, lines };
+	return { ...shared, one: { ...one, newest: newest[parameter.id] ?? [], voided } };
 };

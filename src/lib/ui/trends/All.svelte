@@ -1,0 +1,50 @@
+<script lang="ts">
+	/** Every parameter of a tank on one time axis, and two of them against each other. Lines come as their models are done. */
+	import type { Band } from '$core/targets';
+	import { inRows, type Columns } from '$lib/api/columns';
+	import type { LevelPoint } from '$lib/api/trends';
+	import Small from '$lib/ui/charts/Small.svelte';
+	import Versus from '$lib/ui/charts/Versus.svelte';
+
+	interface Props {
+		all: { from: string | null; lines: { parameter: string; way: Promise<Columns<LevelPoint>> }[] };
+		bands: Record<string, Band>;
+		now: string;
+		timeZone: string;
+		system: string;
+	}
+	let { all, bands, now, timeZone, system }: Props = $props();
+
+	let ways: Record<string, LevelPoint[]> = $state.raw({});
+	let failed = $state(false);
+	$effect(() => {
+		const asked = all;
+		for (const { parameter, way } of asked.lines)
+			way.then(
+				(columns) => {
+					if (asked === all) ways = { ...ways, [parameter]: inRows(columns) };
+				},
+				() => (failed = true)
+			);
+	});
+	const complete = $derived(all.lines.every((l) => l.parameter in ways));
+</script>
+
+{#if all.from}
+	<Small
+		lines={all.lines.map(({ parameter }) => ({ parameter, way: ways[parameter] }))}
+		from={Date.parse(all.from)}
+		to={Date.parse(now)}
+		{bands}
+		{timeZone}
+		{system}
+	/>
+	{#if failed}
+		<p class="mt-2 text-brick" role="alert">
+			Some lines did not arrive. Load the page again to ask once more.
+		</p>
+	{/if}
+	{#if complete}<Versus {ways} />{/if}
+{:else}
+	<p class="mt-6">Nothing is measured yet; each parameter gets a line here.</p>
+{/if}

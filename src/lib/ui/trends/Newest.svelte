@@ -1,0 +1,100 @@
+<script lang="ts">
+	/** The newest readings of a parameter, each to be taken out, and back in. */
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import Table from 'flowbite-svelte/Table.svelte';
+	import TableBody from 'flowbite-svelte/TableBody.svelte';
+	import TableBodyCell from 'flowbite-svelte/TableBodyCell.svelte';
+	import TableBodyRow from 'flowbite-svelte/TableBodyRow.svelte';
+	import TableHead from 'flowbite-svelte/TableHead.svelte';
+	import TableHeadCell from 'flowbite-svelte/TableHeadCell.svelte';
+	import type { Reading } from '$lib/api/readings';
+	import { markInWords } from '$lib/ui/bench/results';
+	import { seenInWords } from '$lib/ui/instruments/answered';
+	import { post } from '$lib/ui/outbox.svelte';
+	import { dateAndTime } from '$lib/ui/when';
+	import { inWords } from '$lib/ui/wording';
+
+	interface Props {
+		readings: Reading[];
+		/** How many there are with those that are not shown. */
+		total: number;
+		title: string;
+		of: string;
+		system: string;
+		timeZone: string;
+	}
+	let { readings, total, title, of, system, timeZone }: Props = $props();
+
+	let voided: { id: string; about: string } | undefined = $state();
+	function takeOut(id: string, about: string) {
+		post({
+			id: uuid(),
+			path: `/api/v1/readings/${id}/void`,
+			method: 'PUT',
+			body: { reason: 'voided on the trends page' },
+			about: `voiding ${about}`
+		});
+		voided = { id, about };
+	}
+	function putBack() {
+		if (!voided) return;
+		post({
+			id: uuid(),
+			path: `/api/v1/readings/${voided.id}/void`,
+			method: 'DELETE',
+			body: {},
+			about: `restoring ${voided.about}`
+		});
+		voided = undefined;
+	}
+</script>
+
+<div class="mt-1 flex items-center gap-3 text-sm" aria-live="polite">
+	{#if voided}
+		<span>Voided: {voided.about}</span>
+		<Button size="sm" color="alternative" class="min-h-11" onclick={putBack}>Undo</Button>
+	{/if}
+</div>
+<Table class="text-ink" classes={{ div: 'overflow-x-auto relative' }}>
+	<caption class="sr-only">{title} readings, newest first</caption>
+	<TableHead class="bg-transparent text-faint normal-case dark:bg-transparent dark:text-faint">
+		<TableHeadCell>When</TableHeadCell>
+		<TableHeadCell>Value</TableHeadCell>
+		<TableHeadCell>Seen</TableHeadCell>
+		<TableHeadCell>Method</TableHeadCell>
+		<TableHeadCell><span class="sr-only">Change</span></TableHeadCell>
+	</TableHead>
+	<TableBody>
+		{#each readings as r (r.id)}
+			<TableBodyRow class="bg-transparent border-rule dark:bg-transparent dark:border-rule">
+				<TableBodyCell class="py-2 font-normal text-ink dark:text-ink">
+					{dateAndTime(r.takenAt, timeZone)}
+				</TableBodyCell>
+				<TableBodyCell class="figure py-2 text-ink dark:text-ink">{inWords(r, r.unit)}</TableBodyCell>
+				<TableBodyCell class="figure py-2 font-normal text-faint dark:text-faint">
+					{seenInWords(r.raw)}
+				</TableBodyCell>
+				<TableBodyCell class="py-2 font-normal text-faint dark:text-faint">
+					{r.methodName}
+					{#each r.marks ?? [] as mark, i (i)}<span class="block text-sm text-saffron"
+							>▲ {markInWords(mark)}</span
+						>{/each}
+				</TableBodyCell>
+				<TableBodyCell class="py-1 text-end">
+					<button
+						type="button"
+						class="min-h-11 rounded-lg px-3 text-sm text-brick hover:bg-brick-wash"
+						aria-label="Void {inWords(r, r.unit)} of {dateAndTime(r.takenAt, timeZone)}"
+						onclick={() => takeOut(r.id, inWords(r, r.unit))}>Void</button
+					>
+				</TableBodyCell>
+			</TableBodyRow>
+		{/each}
+	</TableBody>
+</Table>
+{#if total > readings.length}
+	<a class="mt-2 inline-flex min-h-11 items-center text-plum underline" href="/s/{system}/readings?of={of}"
+		>All {total} among the readings</a
+	>
+{/if}

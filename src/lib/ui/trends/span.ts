@@ -1,0 +1,49 @@
+import type { Point } from '$lib/api/trends';
+
+export interface Summary {
+	count: number;
+	mean: string;
+	scatter: string;
+	first: string;
+	last: string;
+}
+
+/** Readings of a span of time (ms) in five words; bounds and intervals are left out. */
+export function summaryOf(points: Point[], { from, to }: { from: number; to: number }): Summary {
+	const values = points.flatMap((p) => (p.value !== null && p.at >= from && p.at <= to ? [p.value] : []));
+	if (!values.length) return { count: 0, mean: '–', scatter: '–', first: '–', last: '–' };
+	const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
+	const sd = Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / Math.max(1, values.length - 1));
+	const plain = (v: number) => String(Number(v.toPrecision(3)));
+	return {
+		count: values.length,
+		mean: plain(mean),
+		scatter: plain(sd),
+		first: plain(values[0]!),
+		last: plain(values.at(-1)!)
+	};
+}
+
+/** The numbers as a sheet: one reading a row, the unit in the header. */
+export function sheetOf(points: Point[], methods: { name: string }[], unit: string): string {
+	const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
+	const rows = points.map((p) =>
+		[
+			new Date(p.at).toISOString(),
+			p.qualifier,
+			p.value ?? '',
+			p.low ?? '',
+			p.high ?? '',
+			quoted(methods[p.method]!.name)
+		].join(',')
+	);
+	return [`time (UTC),bound,value (${unit}),low,high,method`, ...rows].join('\r\n');
+}
+
+/** Offers what stands at an address as a file. */
+export function saveFile(name: string, href: string): void {
+	const link = document.createElement('a');
+	link.href = href;
+	link.download = name;
+	link.click();
+}
