@@ -4,6 +4,8 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
 	plugins: [tailwindcss(), sveltekit()],
+	// Bundled, it would find another version of its schema library than its own.
+	ssr: { external: ['better-auth'] },
 	// Inlined assets would be data: addresses, which the Content-Security-Policy forbids.
 	build: {
 		assetsInlineLimit: 0,

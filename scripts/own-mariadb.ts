@@ -150,7 +150,7 @@ function socketPath(home: string): string {
 }
 
 /** A secret made once and kept where only its owner reads it. */
-function secret(file: string): string {
+export function secret(file: string): string {
 	if (!existsSync(file)) writeFileSync(file, randomBytes(24).toString('hex'), { mode: 0o600 });
 	return readFileSync(file, 'utf8').trim();
 }

@@ -1,4 +1,4 @@
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { closeDatabase } from '../src/lib/server/db/connection';
@@ -7,7 +7,7 @@ import { isEmpty, loadDemo } from '../src/lib/server/demo-store';
 import { now } from '../src/lib/server/clock';
 import { installShippedMethods } from '../src/lib/server/method-store';
 import { Failure, fail, say } from './failure';
-import { openOwnDatabase, tryPort, type OwnDatabase } from './own-mariadb';
+import { openOwnDatabase, secret, tryPort, type OwnDatabase } from './own-mariadb';
 
 /** `tevrik demo` and `tevrik start`: the database, its schema, perhaps the demo, then the application until Ctrl-C. */
 
@@ -25,12 +25,15 @@ async function main(mode: string): Promise<void> {
 		throw new Failure(
 			`Port ${PORT} is taken. Stop what runs there, or choose another: PORT=${PORT + 1} ./tevrik ${mode}`
 		);
+	mkdirSync(folder, { recursive: true });
 	if (!process.env['DATABASE_URL']) {
 		refuseSecondStart();
 		own = await openOwnDatabase(folder);
 		writeFileSync(lock, String(process.pid));
 		process.env['DATABASE_URL'] = own.url;
 	}
+	process.env['TEVRIK_SECRET'] ??= secret(join(folder, 'secret'));
+	if (mode === 'demo') process.env['TEVRIK_DEMO'] = '1';
 	await bringUpToDate(join(root, 'drizzle'));
 	await installShippedMethods(now());
 	if (mode === 'demo' && (await isEmpty())) {

@@ -3,7 +3,10 @@ import type { Asker } from '$lib/server/asker';
 declare global {
 	namespace App {
 		interface Locals {
-			asker: Asker;
+			/** Who asks; reading it refuses (401) where nobody is signed in. */
+			readonly asker: Asker;
+			/** Who is signed in by a session, for pages. */
+			person: { name: string; sessionId: string } | undefined;
 			theme: 'paper' | 'night';
 		}
 		interface Error {

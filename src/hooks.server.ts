@@ -1,26 +1,68 @@
-import type { Handle, HandleServerError } from '@sveltejs/kit';
+import { error, json, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
 import { v7 as uuid } from 'uuid';
+import type { Asker } from '$lib/server/asker';
 import { closeDatabase } from '$lib/server/db/connection';
 import { log } from '$lib/server/log';
-import { localKeeper } from '$lib/server/user-store';
+import { personBehind } from '$lib/server/people-store';
+import { askerOfToken } from '$lib/server/token-store';
+
+/** Addresses that answer whoever asks: ways in, what needs no account, and links that carry a secret of their own. */
+const OPEN = [
+	/^\/(signin|signup|forgot|theme)$/,
+	/^\/(reset|invite)\/[^/]+$/,
+	/^\/calendar\/[^/]+$/,
+	/^\/api\/v1\/(calc\/[^/]+|openapi\.json|methods\/schema|books\/schema)$/,
+	/^\/api\/v1$/
+];
+/** A request that only looks. */
+const LOOKS = ['GET', 'HEAD', 'OPTIONS'];
 
 export const handle: Handle = async ({ event, resolve }) => {
-	event.locals.theme = event.cookies.get('theme') === 'night' ? 'night' : 'paper';
-	// One keeper on this machine, until accounts come: the server listens on loopback only.
-	event.locals.asker = await localKeeper();
+	const { locals, url, request, cookies } = event;
+	locals.theme = cookies.get('theme') === 'night' ? 'night' : 'paper';
+	const api = url.pathname.startsWith('/api/');
+	const bearer = /^Bearer (\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
+	let asker: Asker | undefined;
+	locals.person = undefined;
+	if (bearer !== undefined) asker = api ? await askerOfToken(bearer) : undefined;
+	else {
+		const person = await personBehind(request.headers);
+		if (person) {
+			locals.person = { name: person.name, sessionId: person.sessionId };
+			asker = { userId: person.userId };
+		}
+	}
+	// No route can forget to ask: without an asker there is nothing to hand to a store.
+	Object.defineProperty(locals, 'asker', {
+		get: () => asker ?? error(401, 'Sign in first.')
+	});
+	if (!asker && !OPEN.some((address) => address.test(url.pathname))) {
+		if (api)
+			return json(
+				{
+					type: 'about:blank',
+					title: 'Unauthorized',
+					status: 401,
+					detail: 'Sign in, or send a token.',
+					error: 'unauthorized'
+				},
+				{ status: 401, headers: { 'content-type': 'application/problem+json', 'www-authenticate': 'Bearer' } }
+			);
+		const back = LOOKS.includes(request.method) && url.pathname !== '/' ? url.pathname + url.search : '';
+		redirect(303, back ? `/signin?to=${encodeURIComponent(back)}` : '/signin');
+	}
 	const response = await resolve(event, {
-		transformPageChunk: ({ html }) =>
-			html.replace('%tevrik.theme%', event.locals.theme === 'night' ? 'dark' : '')
+		transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', locals.theme === 'night' ? 'dark' : '')
 	});
 	response.headers.set('x-content-type-options', 'nosniff');
 	response.headers.set('referrer-policy', 'same-origin');
 	return response;
 };
 
-export const handleError: HandleServerError = ({ error, event, status, message }) => {
+export const handleError: HandleServerError = ({ error: failure, event, status, message }) => {
 	if (status === 404) return { message };
 	const id = uuid();
-	log.error({ id, path: event.url.pathname, err: error }, 'unexpected');
+	log.error({ id, path: event.url.pathname, err: failure }, 'unexpected');
 	return { message: 'Something went wrong on the server. Nothing you saved is lost.', id };
 };
 

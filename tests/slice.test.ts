@@ -2,15 +2,17 @@ import axe from 'axe-core';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { Reading } from '../src/lib/api/readings';
-import { DESK, PHONE, newDevice, openBrowser, reload, tanksOf, visit } from './support/browser';
+import { DESK, PHONE, demoCookie, newDevice, openBrowser, reload, tanksOf, visit } from './support/browser';
 
 const origin = inject('origin');
 let browser: Browser;
 let system: string;
+let cookie: string;
 
 beforeAll(async () => {
 	browser = await openBrowser();
 	[system = ''] = await tanksOf(browser, origin);
+	cookie = await demoCookie(origin);
 });
 afterAll(() => browser?.close());
 
@@ -189,7 +191,7 @@ describe('from the syringe to a saved reading', () => {
 			if (!losing || request.method() !== 'PUT') return void request.continue();
 			stored = fetch(request.url(), {
 				method: 'PUT',
-				headers: { 'content-type': 'application/json' },
+				headers: { 'content-type': 'application/json', cookie },
 				body: request.postData()!
 			}).then(() => request.abort());
 		});
@@ -218,7 +220,7 @@ describe('the server', () => {
 	const put = (id: string, body: unknown) =>
 		fetch(`${origin}/api/v1/readings/${id}`, {
 			method: 'PUT',
-			headers: { 'content-type': 'application/json' },
+			headers: { 'content-type': 'application/json', cookie },
 			body: JSON.stringify(body)
 		});
 	/** A save as the bench sends it, caught on its way. */
@@ -248,7 +250,7 @@ describe('the server', () => {
 		const voiding = () =>
 			fetch(`${origin}/api/v1/readings/${id}/void`, {
 				method: 'PUT',
-				headers: { 'content-type': 'application/json' },
+				headers: { 'content-type': 'application/json', cookie },
 				body: JSON.stringify({ reason: 'a test' })
 			}).then((r) => r.json() as Promise<Reading>);
 		const voided = [await voiding(), await voiding()];
@@ -275,7 +277,9 @@ describe('the server', () => {
 			expect(said.error).toBe('invalid');
 			expect(said.problems.map((p) => p.path)).toContain(path);
 		}
-		expect((await fetch(`${origin}/s/${crypto.randomUUID()}/rack`)).status).toBe(404);
+		expect((await fetch(`${origin}/s/${crypto.randomUUID()}/rack`, { headers: { cookie } })).status).toBe(
+			404
+		);
 	});
 
 	it('answers calculations as the command line does', async () => {

@@ -31,6 +31,7 @@ beforeAll(async () => {
 	own = await openOwnDatabase(folder);
 	process.env['DATABASE_URL'] = own.url;
 	process.env['TEVRIK_NOW'] = NOW.toISOString();
+	process.env['TEVRIK_SECRET'] = 'a secret of the tests, long enough for anyone';
 	await bringUpToDate('drizzle');
 	await installShippedMethods(NOW);
 	await loadDemo();
@@ -38,7 +39,9 @@ beforeAll(async () => {
 	keeper = { userId: first!.id };
 	tank = (await systemsOf(keeper))[0]!.id;
 	for (const { userId } of [stranger, viewer])
-		await database().insert(user).values({ id: userId, name: 'Another', createdAt: NOW });
+		await database()
+			.insert(user)
+			.values({ id: userId, name: 'Another', email: `${userId}@x.example`, createdAt: NOW, updatedAt: NOW });
 	await database().insert(membership).values({ userId: viewer.userId, systemId: tank, role: 'viewer' });
 });
 afterAll(async () => {

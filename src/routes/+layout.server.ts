@@ -3,7 +3,8 @@ import { systemsOf } from '$lib/server/system-store';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals }) => ({
-	systems: await systemsOf(locals.asker),
+	person: locals.person ? { id: locals.asker.userId, name: locals.person.name } : null,
+	systems: locals.person ? await systemsOf(locals.asker) : [],
 	theme: locals.theme,
 	now: now().toISOString()
 });

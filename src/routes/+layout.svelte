@@ -18,8 +18,9 @@
 	onMount(() => {
 		// Tests and pictures wait for this: from here on the page answers.
 		document.documentElement.dataset['ready'] = '';
-		return openOutbox();
 	});
+	// What waits on this device goes out for the person who wrote it, and for nobody else.
+	$effect(() => openOutbox(data.person?.id));
 </script>
 
 <div class="flex min-h-screen flex-col">
@@ -43,7 +44,21 @@
 				</select>
 			</label>
 		{/if}
+		{#if data.systems.length > 1}
+			<a
+				href="/tanks"
+				class="flex min-h-11 items-center px-1 text-sm text-faint hover:text-ink max-sm:hidden"
+				aria-current={page.url.pathname === '/tanks' ? 'page' : undefined}>All {data.systems.length}</a
+			>
+		{/if}
 		<span class="flex-1"></span>
+		{#if data.person}
+			<a
+				href="/account"
+				class="flex min-h-11 max-w-40 items-center gap-2 truncate rounded-lg px-2 text-sm text-faint hover:bg-plum-wash hover:text-ink"
+				><span class="sr-only">Account of </span>{data.person.name}</a
+			>
+		{/if}
 		<ThemeSwitch />
 	</header>
 	<Waiting />

@@ -21,10 +21,29 @@ export async function openBrowser(): Promise<Browser> {
 export const DESK = { width: 1280, height: 800 };
 export const PHONE = { width: 390, height: 844, isMobile: true, hasTouch: true, deviceScaleFactor: 2 };
 
-/** Opens an address and waits until the page answers to hands, not only to eyes. */
+/** Opens an address and waits until the page answers to hands, not only to eyes; a stranger is let into the demo first. */
 export async function visit(page: Page, url: string): Promise<void> {
 	await page.goto(url);
+	if (new URL(page.url()).pathname === '/signin') {
+		await page.waitForSelector('html[data-ready]');
+		await Promise.all([page.waitForNavigation(), page.click('form[action^="?/demo"] button')]);
+		if (new URL(url).pathname !== '/') await page.goto(url);
+	}
 	await page.waitForSelector('html[data-ready]');
+}
+
+/** The cookie of the demo's keeper, for requests without a browser. */
+export async function demoCookie(origin: string): Promise<string> {
+	const response = await fetch(`${origin}/signin?/demo`, {
+		method: 'POST',
+		body: new URLSearchParams(),
+		headers: { origin },
+		redirect: 'manual'
+	});
+	return response.headers
+		.getSetCookie()
+		.map((c) => c.split(';')[0]!)
+		.join('; ');
 }
 
 /** Loads the page again, as a keeper would, and waits until it answers. */

@@ -1,4 +1,5 @@
 import Type from 'typebox';
+import { TankSizes } from '../../core/tank';
 import { SCHOOLS, type Phase } from '../../core/targets';
 
 const exact = { additionalProperties: false } as const;
@@ -6,20 +7,66 @@ const exact = { additionalProperties: false } as const;
 /** Largest tank anyone keeps at home or on a round, L: a typing mistake lies above. */
 const LARGEST_TANK_L = 1e6;
 
+const name = Type.String({ minLength: 1, maxLength: 120, pattern: '\\S' });
+const netVolumeL = Type.Number({ exclusiveMinimum: 0, maximum: LARGEST_TANK_L });
+const timeZone = Type.String({ minLength: 1, maxLength: 60 });
+const school = Type.Unsafe<string>({ type: 'string', enum: SCHOOLS.map((x) => x.id) });
+const phase = Type.Unsafe<Phase>({ type: 'string', enum: ['new', 'cycling', 'young', 'settled'] });
+/** Brackish to the saltiest sea, PSU. */
+const salinityPsu = Type.Number({ minimum: 5, maximum: 42 });
+const edge = Type.Number({ minimum: -5, maximum: 1e6 });
+
 /** What it takes to begin: a tank by name, how much water, where its evenings are. */
 export const NewSystem = Type.Object(
 	{
 		id: Type.String({ format: 'uuid' }),
-		name: Type.String({ minLength: 1, maxLength: 120 }),
-		netVolumeL: Type.Number({ exclusiveMinimum: 0, maximum: LARGEST_TANK_L }),
-		timeZone: Type.String({ minLength: 1, maxLength: 60 }),
+		name,
+		netVolumeL,
+		timeZone,
 		/** Bands come from here; alkalinity's own goes before. Without one only alkalinity has a band. */
-		school: Type.Optional(Type.Unsafe<string>({ type: 'string', enum: SCHOOLS.map((x) => x.id) })),
-		phase: Type.Optional(
-			Type.Unsafe<Phase>({ type: 'string', enum: ['new', 'cycling', 'young', 'settled'] })
-		),
+		school: Type.Optional(school),
+		phase: Type.Optional(phase),
 		alkalinity: Type.Object({ lower: Type.Number({ minimum: 0 }), upper: Type.Number({ minimum: 0 }) }, exact)
 	},
 	exact
 );
 export type NewSystem = Type.Static<typeof NewSystem>;
+
+/** What may change about a tank; what is left out stays. */
+export const ChangeSystem = Type.Object(
+	{
+		name: Type.Optional(name),
+		netVolumeL: Type.Optional(netVolumeL),
+		/** What the net volume was worked out from; null: it was measured. */
+		sizes: Type.Optional(Type.Union([TankSizes, Type.Null()])),
+		timeZone: Type.Optional(timeZone),
+		phase: Type.Optional(phase),
+		school: Type.Optional(
+			Type.Unsafe<string>({ type: 'string', enum: [...SCHOOLS.map((x) => x.id), 'own'] })
+		),
+		salinityPsu: Type.Optional(salinityPsu),
+		/** By parameter, in its own unit; null takes a band away. */
+		bands: Type.Optional(
+			Type.Record(
+				Type.String({ minLength: 1, maxLength: 40 }),
+				Type.Union([Type.Object({ lower: edge, upper: edge }, exact), Type.Null()])
+			)
+		)
+	},
+	exact
+);
+export type ChangeSystem = Type.Static<typeof ChangeSystem>;
+
+export const SOURCE_KINDS = ['tank', 'new mix', 'tap', 'purified', 'reference', 'other'] as const;
+export type SourceKind = (typeof SOURCE_KINDS)[number];
+
+/** Water that is not the tank's own. */
+export const SaveSource = Type.Object(
+	{
+		systemId: Type.String({ format: 'uuid' }),
+		kind: Type.Unsafe<Exclude<SourceKind, 'tank'>>({ type: 'string', enum: SOURCE_KINDS.slice(1) }),
+		name
+	},
+	exact
+);
+export type SaveSource = Type.Static<typeof SaveSource>;

@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { createEvents, type EventAttributes } from 'ics';
 import { DateTime } from 'luxon';
 import { parameterOf } from '../../core/quantities';
-import type { Asker } from './asker';
+import { mustBePerson, type Asker } from './asker';
 import { now } from './clock';
 import { database } from './db/connection';
 import { user } from './db/schema';
@@ -19,6 +19,7 @@ const AHEAD = 60;
 
 /** The secret part of this person's calendar address, made when it is first asked for; `anew` makes the old one useless. */
 export async function calendarToken(asker: Asker, anew = false): Promise<string> {
+	mustBePerson(asker);
 	const db = database();
 	const [held] = await db.select({ token: user.calendarToken }).from(user).where(eq(user.id, asker.userId));
 	if (held?.token && !anew) return held.token;

@@ -3,10 +3,26 @@ import { reading as readingOf } from '../../core/calculations';
 import { READING_VERSION, SHIPPED_METHODS } from '../../core/methods';
 import { demoUpTo, type DemoSystem } from '../../core/simulate';
 import { columnsOf } from './reading-store';
+import type { Asker } from './asker';
 import { now } from './clock';
 import { database, type Connection } from './db/connection';
-import { band, event, membership, pack, reading, revision, sample, source, system, user } from './db/schema';
+import {
+	account,
+	band,
+	event,
+	membership,
+	pack,
+	reading,
+	revision,
+	sample,
+	source,
+	system,
+	user
+} from './db/schema';
+import { DEMO_EMAIL, DEMO_PASSWORD } from './demo-keeper';
 import { methodsFor } from './method-store';
+import { hashed } from './password';
+import { derivedPassword } from './secret';
 
 /** Ids follow from names: the demo is the same everywhere. */
 const NAMESPACE = '0a6f1e0e-8a3b-5d8f-8f0e-2f6a1f6b7c11';
@@ -17,15 +33,28 @@ export async function isEmpty(): Promise<boolean> {
 	return (await database().select({ id: system.id }).from(system).limit(1)).length === 0;
 }
 
-/** Puts the demo into an empty database, up to this moment. */
-export async function loadDemo(): Promise<void> {
+/** Puts the demo into an empty database, up to this moment, as a person's own or its own keeper's. */
+export async function loadDemo(owner?: Asker): Promise<void> {
 	const demo = demoUpTo(now());
-	const [keeper] = await database().select({ id: user.id }).from(user).limit(1);
-	const userId = keeper?.id ?? idOf(demo.keeper);
+	const userId = owner?.userId ?? idOf(demo.keeper);
+	const password = owner ? undefined : await hashed(derivedPassword(DEMO_PASSWORD));
 	const methods = await methodsFor({ userId });
 	const versionIds = new Map(methods.map((m) => [m.profile.id, m.versionId]));
 	await database().transaction(async (db) => {
-		if (!keeper) await db.insert(user).values({ id: userId, name: demo.keeper, createdAt: now() });
+		if (password) {
+			const made = { createdAt: now(), updatedAt: now() };
+			await db
+				.insert(user)
+				.values({ id: userId, name: demo.keeper, email: DEMO_EMAIL, operator: true, ...made });
+			await db.insert(account).values({
+				id: idOf('account'),
+				userId,
+				accountId: userId,
+				providerId: 'credential',
+				password,
+				...made
+			});
+		}
 		for (const [i, tank] of demo.systems.entries()) {
 			const systemId = idOf('system', tank.name);
 			await db.insert(system).values({

@@ -3,7 +3,7 @@ import { v5 as uuidV5, v7 as uuidV7 } from 'uuid';
 import { SHIPPED_METHODS, checkMethod, type Method } from '../../core/methods';
 import { bad, badAll, good, type Outcome } from '../../core/problems';
 import type { SaveMethod } from '../api/methods';
-import type { Asker } from './asker';
+import { mayWrite, type Asker } from './asker';
 import { database, type Connection } from './db/connection';
 import { method, methodVersion } from './db/schema';
 
@@ -64,6 +64,7 @@ export async function saveMethod(
 	sent: SaveMethod,
 	now: Date
 ): Promise<Outcome<KnownMethod>> {
+	mayWrite(asker);
 	const flaws = checkMethod(sent.profile);
 	if (flaws.length) return badAll(flaws.map((f) => ({ ...f, path: `/profile${f.path}` })));
 	const { profile } = sent;

@@ -1,7 +1,7 @@
 import { and, asc, eq, gte, sql } from 'drizzle-orm';
 import { bad, good, type Outcome } from '../../core/problems';
 import type { Pack, SavePack } from '../api/methods';
-import type { Asker } from './asker';
+import { mayWrite, type Asker } from './asker';
 import { now } from './clock';
 import { database } from './db/connection';
 import { membership, method, methodVersion, pack, reading, revision } from './db/schema';
@@ -75,6 +75,7 @@ export async function packsOpenedSince(
 
 /** Keeps a pack under the client's id; sending it again changes nothing. Problems: an unknown method, a date before its opening. */
 export async function savePack(asker: Asker, id: string, sent: SavePack): Promise<Outcome<{ id: string }>> {
+	mayWrite(asker);
 	const db = database();
 	const [known] = await db.select().from(method).where(eq(method.id, sent.methodId));
 	if (!known || (known.ownerId !== null && known.ownerId !== asker.userId))
@@ -93,6 +94,7 @@ export async function savePack(asker: Asker, id: string, sent: SavePack): Promis
 
 /** A pack is used up or thrown away, or back on the shelf. */
 export async function finishPack(asker: Asker, id: string, finished: boolean): Promise<void> {
+	mayWrite(asker);
 	await database()
 		.update(pack)
 		.set({ finished })

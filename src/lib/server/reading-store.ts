@@ -27,7 +27,12 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	if (earlier) return good(earlier);
 	const takenAt = new Date(sent.takenAt);
 	if (takenAt.getTime() > now().getTime() + CLOCK_SLACK) return bad('/takenAt', 'lies in the future');
-	const kit = await methodVersionFor(db, asker, sent.methodVersionId);
+	const evening = sent.runId === undefined ? undefined : await runWithEvents(asker, sent.runId);
+	if (evening && evening.record.sourceId !== from.id)
+		return bad('/runId', 'was an evening with another water');
+	// Two keepers share an evening: what one of them laid out, the other may read.
+	const kit =
+		evening?.methods[sent.methodVersionId] ?? (await methodVersionFor(db, asker, sent.methodVersionId));
 	if (!kit) return bad('/methodVersionId', 'is not a method you have');
 	const other = sent.takenAwayId === undefined ? undefined : await stored(db, asker, sent.takenAwayId);
 	if (other && (other.sourceId !== from.id || other.parameter !== kit.takeAway?.parameter))
@@ -43,9 +48,6 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 		...(sent.sampleSize === undefined ? {} : { sample: sent.sampleSize })
 	});
 	if (!result.ok) return result;
-	const evening = sent.runId === undefined ? undefined : await runWithEvents(asker, sent.runId);
-	if (evening && evening.record.sourceId !== from.id)
-		return bad('/runId', 'was an evening with another water');
 	const conduct = evening && conductIn(evening, id);
 
 	try {

@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { and, asc, desc, eq, gt, gte, inArray, isNull, max, or } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, gte, inArray, isNull, max } from 'drizzle-orm';
 import { conductOf, runOf, type Conduct, type RunEvent } from '../../core/bench';
 import type { Method } from '../../core/methods';
 import { bad, good, type Outcome } from '../../core/problems';
@@ -7,7 +7,8 @@ import type { KnownEvent, NewRun, RunRecord } from '../api/runs';
 import { mayUse, type Asker } from './asker';
 import { CLOCK_SLACK, now } from './clock';
 import { DUPLICATE, database, errnoOf, type Connection } from './db/connection';
-import { method, methodVersion, run, runEvent, source } from './db/schema';
+import { methodVersionFor } from './method-store';
+import { methodVersion, run, runEvent, source } from './db/schema';
 
 /** An evening of more events than this is no evening. */
 const MOST_EVENTS = 5000;
@@ -23,8 +24,8 @@ export async function beginRun(asker: Asker, id: string, sent: NewRun): Promise<
 	const { begin } = sent;
 	if (begin.kind !== 'begin') return bad('/begin/kind', 'must be begin');
 	if (isAhead(begin)) return bad('/begin/at', 'lies in the future');
-	const methods = await methodsOfEvents(db, asker, [begin]);
-	const unknown = begin.tests.findIndex((t) => !methods.has(t.methodVersionId));
+	const usable = await Promise.all(begin.tests.map((t) => methodVersionFor(db, asker, t.methodVersionId)));
+	const unknown = usable.indexOf(undefined);
 	if (unknown >= 0) return bad(`/begin/tests/${unknown}/methodVersionId`, 'is not a method you have');
 	try {
 		await db.transaction(async (tx) => {
@@ -59,10 +60,8 @@ export async function addEvent(
 	if (event.id !== eventId) return bad('/id', 'must be the id in the address');
 	if (event.kind === 'begin') return bad('/kind', 'an evening begins once');
 	if (isAhead(event)) return bad('/at', 'lies in the future');
-	if (event.kind === 'add') {
-		const methods = await methodsOfEvents(db, asker, [event]);
-		if (!methods.size) return bad('/added/methodVersionId', 'is not a method you have');
-	}
+	if (event.kind === 'add' && !(await methodVersionFor(db, asker, event.added.methodVersionId)))
+		return bad('/added/methodVersionId', 'is not a method you have');
 	return db.transaction(async (tx) => {
 		const [held] = await tx.select().from(run).where(eq(run.id, runId)).for('update');
 		const [known] = await tx.select().from(runEvent).where(eq(runEvent.id, eventId));
@@ -100,7 +99,6 @@ export async function runWithEvents(asker: Asker, runId: string) {
 	const events = await storedEvents(db, runId, 0);
 	const methods = await methodsOfEvents(
 		db,
-		asker,
 		events.map((e) => e.event)
 	);
 	return { record, events, methods: Object.fromEntries(methods) };
@@ -171,25 +169,23 @@ async function storedEvents(db: Connection, runId: string, after: number): Promi
 	return rows;
 }
 
-/** Methods that events name, by version: those that ship and those of members of the tank. */
-async function methodsOfEvents(
-	db: Connection,
-	asker: Asker,
-	events: RunEvent[]
-): Promise<Map<string, Method>> {
-	const ids = events.flatMap((e) =>
+const versionsIn = (events: RunEvent[]): string[] =>
+	events.flatMap((e) =>
 		e.kind === 'begin'
 			? e.tests.map((t) => t.methodVersionId)
 			: e.kind === 'add'
 				? [e.added.methodVersionId]
 				: []
 	);
+
+/** Methods that events name, by version, whoever's they are: they were theirs who wrote the event. */
+async function methodsOfEvents(db: Connection, events: RunEvent[]): Promise<Map<string, Method>> {
+	const ids = versionsIn(events);
 	if (!ids.length) return new Map();
 	const rows = await db
 		.select({ id: methodVersion.id, profile: methodVersion.profile })
 		.from(methodVersion)
-		.innerJoin(method, eq(method.id, methodVersion.methodId))
-		.where(and(inArray(methodVersion.id, ids), or(isNull(method.ownerId), eq(method.ownerId, asker.userId))));
+		.where(inArray(methodVersion.id, ids));
 	return new Map(rows.map((r) => [r.id, r.profile]));
 }
 

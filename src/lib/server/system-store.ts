@@ -1,27 +1,35 @@
-import { asc, eq } from 'drizzle-orm';
+import { error } from '@sveltejs/kit';
+import { and, asc, eq } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
-import { bad, good, type Outcome } from '../../core/problems';
+import { bad, badAll, good, type Outcome, type Problem } from '../../core/problems';
+import { parameterOf } from '../../core/quantities';
 import { targets } from '../../core/targets';
-import type { NewSystem } from '../api/systems';
-import { mayUse, type Asker } from './asker';
+import type { ChangeSystem, NewSystem, SaveSource } from '../api/systems';
+import { mayUse, mayWrite, type Asker } from './asker';
 import { now } from './clock';
 import { DUPLICATE, database, errnoOf } from './db/connection';
 import { band, membership, source, system } from './db/schema';
 
 /** The asker's tanks, in the order they were made. */
 export async function systemsOf(asker: Asker) {
-	return database()
+	const all = await database()
 		.select({
 			id: system.id,
 			name: system.name,
 			timeZone: system.timeZone,
 			netVolumeL: system.netVolumeL,
-			phase: system.phase
+			phase: system.phase,
+			school: system.school,
+			salinityPsu: system.salinityPsu,
+			sizes: system.sizes,
+			role: membership.role
 		})
 		.from(system)
 		.innerJoin(membership, eq(membership.systemId, system.id))
 		.where(eq(membership.userId, asker.userId))
 		.orderBy(asc(system.createdAt), asc(system.id));
+	const scope = asker.token?.systems;
+	return scope ? all.filter((s) => scope.includes(s.id)) : all;
 }
 
 /** What a tank is judged by. */
@@ -63,6 +71,7 @@ export const OWN_BANDS = 'own';
 
 /** Makes a tank of the asker's with itself as its first water. Sending it again changes nothing. */
 export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outcome<{ id: string }>> {
+	mayWrite(asker);
 	if (!(sent.alkalinity.lower < sent.alkalinity.upper))
 		return bad('/alkalinity', 'must have its lower edge below its upper edge');
 	if (!isTimeZone(sent.timeZone))
@@ -99,6 +108,51 @@ export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outco
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
 		await mayUse(database(), asker, id, 'read');
 	}
+	return good({ id });
+}
+
+/** Changes what is said about a tank; what is left out stays. Problems: no such time zone, a band the wrong way round. */
+export async function changeSystem(asker: Asker, id: string, sent: ChangeSystem): Promise<Outcome<null>> {
+	await mayUse(database(), asker, id, 'write');
+	const { bands = {}, ...about } = sent;
+	const problems: Problem[] = [];
+	if (about.timeZone !== undefined && !isTimeZone(about.timeZone))
+		problems.push({ path: '/timeZone', message: 'is not a time zone; write for example Europe/Dublin' });
+	for (const [parameter, edges] of Object.entries(bands))
+		if (edges && !(edges.lower < edges.upper))
+			problems.push({
+				path: `/bands/${parameter}`,
+				message: 'must have its lower edge below its upper edge'
+			});
+		else if (!parameterOf(parameter))
+			problems.push({ path: `/bands/${parameter}`, message: 'is not a parameter known here' });
+	if (problems.length) return badAll(problems);
+	await database().transaction(async (db) => {
+		if (Object.keys(about).length) await db.update(system).set(about).where(eq(system.id, id));
+		for (const [parameter, edges] of Object.entries(bands))
+			if (edges)
+				await db
+					.insert(band)
+					.values({ systemId: id, parameter, ...edges })
+					.onDuplicateKeyUpdate({ set: edges });
+			else await db.delete(band).where(and(eq(band.systemId, id), eq(band.parameter, parameter)));
+	});
+	return good(null);
+}
+
+/** Keeps a water that is not the tank's own, or its new name. Sending it again changes nothing. */
+export async function saveSource(
+	asker: Asker,
+	id: string,
+	sent: SaveSource
+): Promise<Outcome<{ id: string }>> {
+	const db = database();
+	await mayUse(db, asker, sent.systemId, 'write');
+	const [held] = await db.select().from(source).where(eq(source.id, id));
+	if (held && held.systemId !== sent.systemId) error(409, 'This id is in use.');
+	if (held?.kind === 'tank') return bad('', 'is the tank itself; rename the tank instead');
+	const { systemId, kind, name } = sent;
+	await db.insert(source).values({ id, systemId, kind, name }).onDuplicateKeyUpdate({ set: { kind, name } });
 	return good({ id });
 }
 

@@ -10,6 +10,8 @@ export interface Letter {
 	body: unknown;
 	/** What it is, for the person who waits: "Alkalinity 8.1 ± 0.3 dKH". */
 	about: string;
+	/** Whose it is: a device may be handed on. */
+	by?: string | undefined;
 	/** The page that waits for it needs nothing new from the server when it has arrived. */
 	quiet?: boolean;
 	/** It was sent at least once: the server may have it even if no answer came. */
@@ -23,6 +25,7 @@ const PREFIX = 'tevrik.outbox.';
 const RETRY_AFTER = 10_000;
 
 let letters = $state<Letter[]>([]);
+let person: string | undefined;
 let sending = false;
 let timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -33,7 +36,8 @@ export const outbox = {
 };
 
 /** Takes up what an earlier page left unsent, and sends again when the network is back. */
-export function openOutbox(): () => void {
+export function openOutbox(of: string | undefined): () => void {
+	person = of;
 	letters = storedLetters();
 	const again = () => void sendAll();
 	addEventListener('online', again);
@@ -46,7 +50,7 @@ export function openOutbox(): () => void {
 
 /** Hands a write over; it is sent at once and until it has arrived. */
 export function post(letter: Letter): void {
-	write(letter);
+	write({ ...letter, by: person });
 	void sendAll();
 }
 
@@ -67,7 +71,7 @@ export const unsend = (isIt: (letter: Letter) => boolean): boolean => {
 export const drop = (id: string): void => remove(id);
 
 async function sendAll(): Promise<void> {
-	if (sending) return;
+	if (sending || person === undefined) return;
 	sending = true;
 	clearTimeout(timer);
 	let arrived = false;
@@ -108,7 +112,7 @@ function storedLetters(): Letter[] {
 	return Object.keys(localStorage)
 		.filter((key) => key.startsWith(PREFIX))
 		.map((key) => JSON.parse(localStorage.getItem(key) ?? 'null') as Letter)
-		.filter(Boolean)
+		.filter((letter) => letter && (letter.by === undefined || letter.by === person))
 		.sort((a, b) => a.id.localeCompare(b.id));
 }
 

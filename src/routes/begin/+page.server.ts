@@ -31,8 +31,8 @@ export const actions: Actions = {
 		if (!made.ok) return fail(422, { typed, problems: made.problems });
 		redirect(303, `/s/${made.value.id}/bench/one?of=alkalinity`);
 	},
-	demo: async () => {
-		if (await isEmpty()) await loadDemo();
+	demo: async ({ locals }) => {
+		if (await isEmpty()) await loadDemo(locals.asker);
 		redirect(303, '/');
 	}
 };

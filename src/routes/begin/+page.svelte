@@ -3,6 +3,8 @@
 	import { onMount } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Field from '$lib/ui/forms/Field.svelte';
+	import { problemAt } from '$lib/ui/forms/problem-at';
 	import { SCHOOLS } from '$core/targets';
 
 	let { data, form } = $props();
@@ -14,30 +16,12 @@
 	const school = $derived(SCHOOLS.find((s) => s.id === chosen));
 	const band = $derived(school?.targets['alkalinity']);
 
-	const problem = (path: string) => form?.problems?.find((p) => p.path.startsWith(path))?.message;
 	const typed = (name: string, otherwise: string) => form?.typed?.[name] ?? otherwise;
 </script>
 
-{#snippet field(name: string, label: string, path: string, otherwise: string, numeric: boolean)}
-	<label class="mt-3 block">
-		<span class="text-sm text-faint">{label}</span>
-		<input
-			{name}
-			class="block min-h-11 w-full rounded-lg border bg-sheet px-3 text-ink"
-			inputmode={numeric ? 'decimal' : undefined}
-			value={typed(name, otherwise)}
-			aria-invalid={problem(path) ? 'true' : undefined}
-			aria-describedby="problem-{name}"
-		/>
-		<span id="problem-{name}" class="text-sm text-brick" role="alert"
-			>{problem(path) ? `▲ ${problem(path)}` : ''}</span
-		>
-	</label>
-{/snippet}
-
 <svelte:head><title>Begin · Tevrik</title></svelte:head>
 <div class="mx-auto max-w-xl">
-	<h1 class="mt-4">Your first tank</h1>
+	<h1 class="mt-4">{data.systems.length ? 'Another tank' : 'Your first tank'}</h1>
 	<p class="mt-2">
 		Tevrik reads a kit with you, gives every number its error, and shows what the water is doing. It needs to
 		know where the water stands.
@@ -51,9 +35,20 @@
 		class="mt-2"
 	>
 		<input type="hidden" name="id" value={typed('id', id)} />
-		{@render field('name', 'Its name', '/name', '', false)}
-		{@render field('netVolumeL', 'Water in it, L (without rock and sand)', '/netVolumeL', '', true)}
-		{@render field('timeZone', 'Time zone', '/timeZone', zone, false)}
+		<Field name="name" label="Its name" value={typed('name', '')} problem={problemAt(form, '/name')} />
+		<Field
+			name="netVolumeL"
+			label="Water in it, L (without rock and sand)"
+			inputmode="decimal"
+			value={typed('netVolumeL', '')}
+			problem={problemAt(form, '/netVolumeL')}
+		/>
+		<Field
+			name="timeZone"
+			label="Time zone"
+			value={typed('timeZone', zone)}
+			problem={problemAt(form, '/timeZone')}
+		/>
 		<div class="mt-3 grid grid-cols-2 gap-3">
 			<label class="block">
 				<span class="text-sm text-faint">What you aim at</span>
@@ -86,8 +81,20 @@
 		<fieldset class="mt-3 grid grid-cols-2 gap-3">
 			<legend class="text-sm">Alkalinity you want, dKH</legend>
 			{#key chosen}
-				{@render field('lower', 'from', '/alkalinity', String(band?.lower ?? 7), true)}
-				{@render field('upper', 'to', '/alkalinity/upper', String(band?.upper ?? 9), true)}
+				<Field
+					name="lower"
+					label="from"
+					inputmode="decimal"
+					value={typed('lower', String(band?.lower ?? 7))}
+					problem={problemAt(form, '/alkalinity')}
+				/>
+				<Field
+					name="upper"
+					label="to"
+					inputmode="decimal"
+					value={typed('upper', String(band?.upper ?? 9))}
+					problem={problemAt(form, '/alkalinity/upper')}
+				/>
 			{/key}
 		</fieldset>
 		<Button type="submit" class="mt-5 min-h-14 w-full text-lg">Make it and measure</Button>

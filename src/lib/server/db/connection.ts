@@ -19,6 +19,13 @@ export function database(): Database {
 	return opened;
 }
 
+/** The pool itself, with callbacks, for a library that asks for one. */
+export function rawPool() {
+	database();
+	return pool!.pool;
+}
+export const databaseName = (): string => new URL(process.env['DATABASE_URL']!).pathname.slice(1);
+
 /** Lets the process end: an open pool keeps it alive. */
 export async function closeDatabase(): Promise<void> {
 	await pool?.end();

@@ -1,4 +1,5 @@
 import {
+	bigint,
 	boolean,
 	char,
 	date,
@@ -9,6 +10,7 @@ import {
 	json,
 	mysqlTable,
 	primaryKey,
+	text,
 	unique,
 	varchar
 } from 'drizzle-orm/mysql-core';
@@ -16,6 +18,7 @@ import type { Conduct, RunEvent, StepMark } from '../../../core/bench';
 import type { Phase } from '../../../core/targets';
 import type { WaterEvent } from '../../../core/trend';
 import type { Measured, Method, Qualifier, RawReading } from '../../../core/methods';
+import type { TankSizes } from '../../../core/tank';
 
 /** Ids are made by whoever creates the thing (UUID v7), so that a repeated send is recognised. */
 const id = (name: string) => char(name, { length: 36 });
@@ -25,9 +28,92 @@ const instant = (name: string) => datetime(name, { mode: 'date', fsp: 3 });
 export const user = mysqlTable('user', {
 	id: id('id').primaryKey(),
 	name: varchar('name', { length: 120 }).notNull(),
+	email: varchar('email', { length: 254 }).notNull().unique('user_by_email'),
+	emailVerified: boolean('email_verified').notNull().default(false),
+	image: varchar('image', { length: 300 }),
+	/** Runs this server: reads the outbox, opens and closes sign-up. The first account does. */
+	operator: boolean('operator').notNull().default(false),
 	/** Opens this person's calendar of reminders to whoever has it; made when it is first asked for. */
 	calendarToken: char('calendar_token', { length: 43 }).unique('user_by_calendar'),
-	createdAt: instant('created_at').notNull()
+	createdAt: instant('created_at').notNull(),
+	updatedAt: instant('updated_at').notNull()
+});
+
+/** A device that is signed in. This and the next two are better-auth's. */
+export const session = mysqlTable(
+	'session',
+	{
+		id: id('id').primaryKey(),
+		userId: id('user_id')
+			.notNull()
+			.references(() => user.id),
+		token: varchar('token', { length: 80 }).notNull().unique('session_by_token'),
+		expiresAt: instant('expires_at').notNull(),
+		ipAddress: varchar('ip_address', { length: 60 }),
+		userAgent: varchar('user_agent', { length: 500 }),
+		createdAt: instant('created_at').notNull(),
+		updatedAt: instant('updated_at').notNull()
+	},
+	(t) => [index('session_of_user').on(t.userId)]
+);
+
+/** How a person signs in: their password's hash. */
+export const account = mysqlTable(
+	'account',
+	{
+		id: id('id').primaryKey(),
+		userId: id('user_id')
+			.notNull()
+			.references(() => user.id),
+		accountId: varchar('account_id', { length: 120 }).notNull(),
+		providerId: varchar('provider_id', { length: 40 }).notNull(),
+		password: varchar('password', { length: 300 }),
+		accessToken: varchar('access_token', { length: 300 }),
+		refreshToken: varchar('refresh_token', { length: 300 }),
+		idToken: varchar('id_token', { length: 300 }),
+		accessTokenExpiresAt: instant('access_token_expires_at'),
+		refreshTokenExpiresAt: instant('refresh_token_expires_at'),
+		scope: varchar('scope', { length: 120 }),
+		createdAt: instant('created_at').notNull(),
+		updatedAt: instant('updated_at').notNull()
+	},
+	(t) => [index('account_of_user').on(t.userId)]
+);
+
+/** What proves a forgotten password's owner for an hour. */
+export const verification = mysqlTable(
+	'verification',
+	{
+		id: id('id').primaryKey(),
+		identifier: varchar('identifier', { length: 200 }).notNull(),
+		value: varchar('value', { length: 200 }).notNull(),
+		expiresAt: instant('expires_at').notNull(),
+		createdAt: instant('created_at').notNull(),
+		updatedAt: instant('updated_at').notNull()
+	},
+	(t) => [index('verification_by_identifier').on(t.identifier)]
+);
+
+/** Tries counted by rate-limiter-flexible, so that several app processes slow down together. */
+export const attempt = mysqlTable('attempt', {
+	key: varchar('key', { length: 255 }).primaryKey(),
+	points: int('points').notNull().default(0),
+	expire: bigint('expire', { mode: 'number', unsigned: true })
+});
+
+/** What this server may do, by name. */
+export const setting = mysqlTable('setting', {
+	name: varchar('name', { length: 40 }).primaryKey(),
+	value: json('value').notNull()
+});
+
+/** Mail that would have gone out: a stand-in for a mail service, read by whoever runs the server. */
+export const mail = mysqlTable('mail', {
+	id: id('id').primaryKey(),
+	at: instant('at').notNull(),
+	recipient: varchar('recipient', { length: 254 }).notNull(),
+	subject: varchar('subject', { length: 200 }).notNull(),
+	body: text('body').notNull()
 });
 
 /** A tank and all that hangs on it. */
@@ -38,6 +124,10 @@ export const system = mysqlTable('system', {
 	phase: varchar('phase', { length: 20 }).$type<Phase>().notNull(),
 	timeZone: varchar('time_zone', { length: 60 }).notNull(),
 	school: varchar('school', { length: 40 }).notNull(),
+	/** What this keeper holds it at, PSU. */
+	salinityPsu: double('salinity_psu').notNull().default(35),
+	/** What the net volume was worked out from; null where it was measured. */
+	sizes: json('sizes').$type<TankSizes>(),
 	createdAt: instant('created_at').notNull()
 });
 
@@ -53,6 +143,65 @@ export const membership = mysqlTable(
 		role: varchar('role', { length: 20 }).$type<'owner' | 'keeper' | 'viewer'>().notNull()
 	},
 	(t) => [primaryKey({ columns: [t.userId, t.systemId] })]
+);
+
+/** A way in for one more person: whoever has the link, once, until it expires. Only the hash of its secret is kept. */
+export const invitation = mysqlTable(
+	'invitation',
+	{
+		id: id('id').primaryKey(),
+		systemId: id('system_id')
+			.notNull()
+			.references(() => system.id),
+		role: varchar('role', { length: 20 }).$type<'keeper' | 'viewer'>().notNull(),
+		hash: char('hash', { length: 64 }).notNull().unique('invitation_by_hash'),
+		byUserId: id('by_user_id')
+			.notNull()
+			.references(() => user.id),
+		createdAt: instant('created_at').notNull(),
+		expiresAt: instant('expires_at').notNull(),
+		usedByUserId: id('used_by_user_id').references(() => user.id)
+	},
+	(t) => [index('invitation_of_system').on(t.systemId)]
+);
+
+/** A program's way in, as one person, to some of their tanks (null: all). Only the hash of the token is kept. */
+export const apiToken = mysqlTable(
+	'api_token',
+	{
+		id: id('id').primaryKey(),
+		userId: id('user_id')
+			.notNull()
+			.references(() => user.id),
+		name: varchar('name', { length: 80 }).notNull(),
+		hash: char('hash', { length: 64 }).notNull().unique('api_token_by_hash'),
+		systems: json('systems').$type<string[] | null>(),
+		writes: boolean('writes').notNull(),
+		createdAt: instant('created_at').notNull(),
+		usedAt: instant('used_at')
+	},
+	(t) => [index('api_token_of_user').on(t.userId)]
+);
+
+/** A file of readings that was taken in, so that it can be taken out again as a whole. */
+export const importedFile = mysqlTable(
+	'imported_file',
+	{
+		id: id('id').primaryKey(),
+		systemId: id('system_id')
+			.notNull()
+			.references(() => system.id),
+		byUserId: id('by_user_id')
+			.notNull()
+			.references(() => user.id),
+		at: instant('at').notNull(),
+		name: varchar('name', { length: 200 }).notNull(),
+		added: int('added').notNull(),
+		known: int('known').notNull(),
+		refused: int('refused').notNull(),
+		takenBack: boolean('taken_back').notNull().default(false)
+	},
+	(t) => [index('import_of_system').on(t.systemId, t.at)]
 );
 
 /** Where water comes from: the tank itself, a mixing bin, the tap. */
@@ -158,6 +307,8 @@ export const event = mysqlTable(
 			.notNull()
 			.references(() => user.id),
 		createdAt: instant('created_at').notNull(),
+		/** Who wrote it down where the book came from, if it came from elsewhere. */
+		attributedTo: varchar('attributed_to', { length: 120 }),
 		voided: boolean('voided').notNull(),
 		reason: varchar('reason', { length: 300 })
 	},
@@ -223,9 +374,12 @@ export const reading = mysqlTable(
 		/** The evening it was read in, how it was done step by step, and what was done otherwise than the method says. */
 		runId: id('run_id').references(() => run.id),
 		conduct: json('conduct').$type<Conduct[]>(),
-		marks: json('marks').$type<StepMark[]>()
+		marks: json('marks').$type<StepMark[]>(),
+		/** The file it came with. */
+		importId: id('import_id').references(() => importedFile.id)
 	},
 	(t) => [
+		index('book_of_system').on(t.systemId, t.takenAt, t.id),
 		index('span_of_source').on(t.sourceId, t.parameter, t.takenAt, t.id),
 		index('span_of_parameter').on(t.systemId, t.parameter, t.takenAt)
 	]
@@ -246,6 +400,9 @@ export const revision = mysqlTable(
 		methodVersionId: id('method_version_id')
 			.notNull()
 			.references(() => methodVersion.id),
+		/** When the water was drawn, as of this revision; null: as before. */
+		takenAt: instant('taken_at'),
+		attributedTo: varchar('attributed_to', { length: 120 }),
 		raw: json('raw').$type<RawReading>().notNull(),
 		sampleSize: varchar('sample_size', { length: 40 }),
 		/** The reading that was taken away, for methods by difference. */

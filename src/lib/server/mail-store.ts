@@ -1,0 +1,26 @@
+import { desc } from 'drizzle-orm';
+import { v7 as uuid } from 'uuid';
+import { mustOperate, type Asker } from './asker';
+import { now } from './clock';
+import { database } from './db/connection';
+import { mail } from './db/schema';
+
+/** As many as anyone looks back on. */
+const MOST = 200;
+
+/** Puts a mail into the outbox: a stand-in for a mail service. */
+export async function sendMail(recipient: string, subject: string, lines: string[]): Promise<void> {
+	await database()
+		.insert(mail)
+		.values({ id: uuid(), at: now(), recipient, subject, body: lines.join('\n\n') });
+}
+
+/** What would have gone out, newest first, for whoever runs the server. */
+export async function outgoingMail(asker: Asker) {
+	await mustOperate(asker);
+	return waitingMail();
+}
+
+/** The same without asking who: for the command on the server's own machine. */
+export const waitingMail = () =>
+	database().select().from(mail).orderBy(desc(mail.at), desc(mail.id)).limit(MOST);

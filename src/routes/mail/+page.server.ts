@@ -1,0 +1,15 @@
+import { typedIn } from '$lib/server/form';
+import { outgoingMail } from '$lib/server/mail-store';
+import { openSignUp, signUpIsOpen } from '$lib/server/setting-store';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals }) => ({
+	mails: await outgoingMail(locals.asker),
+	open: await signUpIsOpen()
+});
+
+export const actions: Actions = {
+	signup: async ({ request, locals }) => {
+		await openSignUp(locals.asker, (await typedIn(request))['open'] === 'yes');
+	}
+};

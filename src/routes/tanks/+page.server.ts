@@ -1,0 +1,9 @@
+import { roundOf } from '$lib/server/round-store';
+import type { PageServerLoad } from './$types';
+
+/** The list stands at once; how the tanks fare follows when their models are done. */
+export const load: PageServerLoad = ({ locals }) => {
+	const round = roundOf(locals.asker);
+	round.catch(() => undefined);
+	return { round };
+};
