@@ -100,6 +100,7 @@ CREATE TABLE `verification` (
 );
 --> statement-breakpoint
 ALTER TABLE `event` ADD `attributed_to` varchar(120);--> statement-breakpoint
+ALTER TABLE `event` ADD `import_id` char(36);--> statement-breakpoint
 ALTER TABLE `reading` ADD `import_id` char(36);--> statement-breakpoint
 ALTER TABLE `revision` ADD `taken_at` datetime(3);--> statement-breakpoint
 ALTER TABLE `revision` ADD `attributed_to` varchar(120);--> statement-breakpoint
@@ -128,5 +129,6 @@ CREATE INDEX `import_of_system` ON `imported_file` (`system_id`,`at`);--> statem
 CREATE INDEX `invitation_of_system` ON `invitation` (`system_id`);--> statement-breakpoint
 CREATE INDEX `session_of_user` ON `session` (`user_id`);--> statement-breakpoint
 CREATE INDEX `verification_by_identifier` ON `verification` (`identifier`);--> statement-breakpoint
+ALTER TABLE `event` ADD CONSTRAINT `event_import_id_imported_file_id_fk` FOREIGN KEY (`import_id`) REFERENCES `imported_file`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `reading` ADD CONSTRAINT `reading_import_id_imported_file_id_fk` FOREIGN KEY (`import_id`) REFERENCES `imported_file`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX `book_of_system` ON `reading` (`system_id`,`taken_at`,`id`);

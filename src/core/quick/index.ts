@@ -1,1 +1,2 @@
 export * from './quick';
+export * from './words';

@@ -309,6 +309,8 @@ export const event = mysqlTable(
 		createdAt: instant('created_at').notNull(),
 		/** Who wrote it down where the book came from, if it came from elsewhere. */
 		attributedTo: varchar('attributed_to', { length: 120 }),
+		/** The file it came with. */
+		importId: id('import_id').references(() => importedFile.id),
 		voided: boolean('voided').notNull(),
 		reason: varchar('reason', { length: 300 })
 	},

@@ -1,0 +1,196 @@
+import { PARAMETER_WORDS, UNIT_WORDS } from '../quick';
+import { UNITS, parameterOf, type ParameterId } from '../quantities';
+import { parseDate, parseTime } from './sheet-dates';
+
+/** What a column of a sheet holds. A value's parameter stands in its header, or (null) in another column; its unit too. */
+export type Meaning =
+	| { kind: 'skip' }
+	| { kind: 'date' }
+	| { kind: 'time' }
+	| { kind: 'parameter' }
+	| { kind: 'unit' }
+	| { kind: 'water' }
+	| { kind: 'note' }
+	| { kind: 'bound' }
+	| { kind: 'value'; parameter: ParameterId | null; unit: string | null };
+
+/** Header words of the languages in which such sheets are kept: English, German, French, Dutch, Spanish. */
+const WORDS: Record<Exclude<Meaning['kind'], 'skip' | 'value'> | 'result', string[]> = {
+	date: ['date', 'day', 'when', 'datum', 'tag', 'datetime', 'timestamp', 'jour', 'fecha', 'data', 'dato'],
+	time: ['time', 'hour', 'clock', 'uhrzeit', 'zeit', 'heure', 'tijd', 'hora'],
+	parameter: [
+		'parameter',
+		'test',
+		'element',
+		'measured',
+		'what',
+		'analyte',
+		'paramètre',
+		'parámetro',
+		'type'
+	],
+	unit: ['unit', 'units', 'einheit', 'unité', 'eenheid', 'unidad'],
+	water: ['water', 'source', 'sample', 'probe', 'eau', 'agua'],
+	note: [
+		'note',
+		'notes',
+		'comment',
+		'comments',
+		'remark',
+		'remarks',
+		'bemerkung',
+		'notiz',
+		'remarque',
+		'nota'
+	],
+	bound: ['bound', 'qualifier', 'sign'],
+	result: [
+		'value',
+		'result',
+		'reading',
+		'wert',
+		'ergebnis',
+		'messwert',
+		'valeur',
+		'waarde',
+		'valor',
+		'measurement'
+	]
+};
+
+/** What other languages and habits call parameters, beside the words of the quick line. */
+const MORE_PARAMETERS: Record<string, ParameterId> = {
+	alkalinität: 'alkalinity',
+	alcalinité: 'alkalinity',
+	karbonathärte: 'alkalinity',
+	kalzium: 'calcium',
+	calcio: 'calcium',
+	magnésium: 'magnesium',
+	kalium: 'potassium',
+	nitrat: 'nitrate',
+	nitraat: 'nitrate',
+	nitrit: 'nitrite',
+	phosphat: 'phosphate',
+	fosfaat: 'phosphate',
+	salinität: 'salinity',
+	salinité: 'salinity',
+	dichte: 'salinity',
+	density: 'salinity',
+	gravity: 'salinity',
+	salt: 'salinity',
+	temperatur: 'temperature',
+	température: 'temperature',
+	leitwert: 'salinity',
+	ammonium: 'ammonia',
+	silikat: 'silicate'
+};
+/** What such a word says of the unit as well. */
+const IMPLIED: Record<string, string> = {
+	dichte: 'SG 25/25',
+	density: 'SG 25/25',
+	gravity: 'SG 25/25',
+	leitwert: 'mS/cm 25C',
+	cond: 'mS/cm 25C',
+	conductivity: 'mS/cm 25C'
+};
+
+/** A header or a cell in plain small letters: "NO₃-N [mg/L]" becomes "no3-n mg/l". */
+export const plain = (text: string): string =>
+	text
+		.trim()
+		.toLowerCase()
+		.replaceAll(/[µμ]/g, 'u')
+		.replace(/[₀-₉]/g, (c) => String(c.charCodeAt(0) - 0x2080))
+		.replace(/[()[\]{}_,:;*]/g, ' ')
+		.replace(/\s+/g, ' ')
+		.trim();
+
+/** The parameter and, where it says so, the unit that a few words name. */
+export function parameterIn(text: string): { parameter: ParameterId; unit: string | null } | undefined {
+	const words = plain(text).split(' ');
+	for (const [i, word] of words.entries()) {
+		const stem = word.replace(/-[np]$/, '');
+		const parameter = PARAMETER_WORDS[stem] ?? MORE_PARAMETERS[stem];
+		if (!parameter) continue;
+		const rest = [...words.slice(0, i), ...words.slice(i + 1)].join(' ');
+		const tail = word === stem ? '' : word.slice(-1);
+		return {
+			parameter,
+			unit:
+				unitIn(parameter, [rest, tail].filter(Boolean).join(' ')) ??
+				unitIn(parameter, [word, rest].filter(Boolean).join(' ')) ??
+				(rest === '' ? (IMPLIED[stem] ?? unitIn(parameter, word)) : (IMPLIED[stem] ?? null))
+		};
+	}
+	return undefined;
+}
+
+/** The unit that words name for a parameter, or null: also where they could name two. */
+export function unitIn(parameter: ParameterId, text: string): string | null {
+	const words = plain(text);
+	if (words === '') return null;
+	const exact = UNITS[parameter].find((u) => plain(u.name) === words);
+	return exact?.name ?? UNIT_WORDS[parameter][words] ?? null;
+}
+
+/** What a header says its column holds. */
+export function meaningOf(header: string): Meaning {
+	const words = plain(header).split(/[ /]/);
+	for (const [kind, known] of Object.entries(WORDS))
+		if (known.includes(words[0]!) || (words.length <= 2 && known.some((w) => words.includes(w))))
+			return kind === 'result'
+				? { kind: 'value', parameter: null, unit: null }
+				: ({ kind } as Exclude<Meaning, { kind: 'value' }>);
+	const found = parameterIn(header);
+	return found ? { kind: 'value', ...found } : { kind: 'skip' };
+}
+
+/** The share of filled cells for which something holds. */
+const share = (cells: string[], holds: (cell: string) => boolean): number => {
+	const filled = cells.filter((c) => c.trim() !== '');
+	return filled.length ? filled.filter(holds).length / filled.length : 0;
+};
+/** Most of a column's cells agree on what they are, or it is something else. */
+const MOST = 0.7;
+
+/** What a column without a header holds, as far as its cells tell. */
+export function meaningByCells(cells: string[]): Meaning {
+	if (share(cells, (c) => parseDate(c, 'dmy') !== undefined || parseDate(c, 'mdy') !== undefined) >= MOST)
+		return { kind: 'date' };
+	if (share(cells, (c) => parseTime(c) !== undefined) >= MOST) return { kind: 'time' };
+	if (share(cells, (c) => !/^\d/.test(c) && parameterIn(c) !== undefined) >= MOST)
+		return { kind: 'parameter' };
+	if (share(cells, isUnit) >= MOST) return { kind: 'unit' };
+	if (share(cells, (c) => /\d/.test(c) && /^[<>~≤≥]?\s*[-+]?[\d.,]/.test(c.trim())) >= MOST)
+		return { kind: 'value', parameter: null, unit: null };
+	return { kind: 'skip' };
+}
+const isUnit = (cell: string): boolean =>
+	Object.values(UNIT_WORDS).some((words) => Object.hasOwn(words, plain(cell)));
+
+/**
+ * The unit a parameter's values are most likely in, by their size, where nothing says. `sure` is false where another would
+ * do as well. Sizes: reef water and its neighbours, as in the plausible ranges.
+ */
+export function unitBySize(parameter: ParameterId, values: number[]): { unit: string; sure: boolean } {
+	const own = parameterOf(parameter)!.unit;
+	const middle = [...values].sort((a, b) => a - b)[values.length >> 1];
+	if (middle === undefined) return { unit: own, sure: true };
+	switch (parameter) {
+		case 'alkalinity':
+			if (middle > 40) return { unit: 'ppm CaCO3', sure: true };
+			return middle < 4.6 ? { unit: 'meq/L', sure: middle < 4 } : { unit: own, sure: middle > 5 };
+		case 'salinity':
+			if (middle > 0.95 && middle < 1.1) return { unit: 'SG 25/25', sure: true };
+			return middle > 43 ? { unit: 'mS/cm 25C', sure: true } : { unit: own, sure: true };
+		case 'temperature':
+			return middle > 45 ? { unit: 'F', sure: true } : { unit: own, sure: true };
+		case 'phosphate':
+			return middle > 2 ? { unit: 'ug/L PO4', sure: false } : { unit: own, sure: true };
+		case 'iodine':
+		case 'iron':
+			return middle > 1 ? { unit: 'ug/L', sure: false } : { unit: own, sure: true };
+		default:
+			return { unit: own, sure: true };
+	}
+}

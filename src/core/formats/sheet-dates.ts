@@ -1,0 +1,180 @@
+/** Dates as people write them in sheets. */
+
+export type DateOrder = 'ymd' | 'dmy' | 'mdy';
+
+/** What a cell says of a moment, by the clock on the wall unless it carries an offset of its own (minutes east of UTC). */
+export interface WrittenMoment {
+	year: number;
+	month: number;
+	day: number;
+	time?: { hour: number; minute: number; second: number };
+	offset?: number;
+}
+
+const TIME = String.raw`(?<hour>\d{1,2})(?:[:.h](?<minute>\d{2}))?(?:[:.](?<second>\d{2})(?:[.,]\d+)?)?\s*(?<half>[ap]\.?m\.?)?`;
+const AFTER = String.raw`(?:(?:\s*[t,]\s*|\s+)(?:at\s+)?${TIME}\s*(?<zone>z|[+-]\d{2}:?\d{2})?)?`;
+const LONG_YEAR_FIRST = new RegExp(String.raw`^(?<a>\d{4})[-./](?<b>\d{1,2})[-./](?<c>\d{1,2})${AFTER}$`);
+const THREE_NUMBERS = new RegExp(
+	String.raw`^(?:[a-zäöüéû]{2,10}\.?,?\s+)?(?<a>\d{1,2})[-./ ]\s?(?<b>\d{1,2})[-./ ]\s?(?<c>\d{4}|\d{2})${AFTER}$`
+);
+const COMPACT = /^(?<a>\d{4})(?<b>\d{2})(?<c>\d{2})$/;
+const DAY_NAME_YEAR = new RegExp(
+	String.raw`^(?:[a-zäöüéû]{2,10}\.?,?\s+)?(?<day>\d{1,2})(?:st|nd|rd|th|\.)?[-\s]\s*(?<name>[a-zäéû]{3,10})\.?,?[-\s]\s*(?<year>\d{4}|\d{2})${AFTER}$`
+);
+const NAME_DAY_YEAR = new RegExp(
+	String.raw`^(?:[a-zäöüéû]{2,10}\.?,?\s+)?(?<name>[a-zäéû]{3,10})\.?\s+(?<day>\d{1,2})(?:st|nd|rd|th)?,?\s+(?<year>\d{4})${AFTER}$`
+);
+const TIME_ALONE = new RegExp(`^${TIME}$`);
+/** Days since 30 December 1899, as spreadsheets keep them: from 1954 to 2119. */
+const SERIAL = /^(?<days>[2-7]\d{4})(?:[.,](?<part>\d+))?$/;
+const SERIAL_ZERO = Date.UTC(1899, 11, 30);
+const DAY = 86_400_000;
+
+/** By their first three letters, in the languages of the sheets we know. */
+const MONTHS: Record<string, number> = {
+	jan: 1,
+	feb: 2,
+	fev: 2,
+	fév: 2,
+	mar: 3,
+	mär: 3,
+	mae: 3,
+	maa: 3,
+	apr: 4,
+	avr: 4,
+	abr: 4,
+	may: 5,
+	mai: 5,
+	mei: 5,
+	jun: 6,
+	juin: 6,
+	jul: 7,
+	juil: 7,
+	aug: 8,
+	aoû: 8,
+	aou: 8,
+	sep: 9,
+	set: 9,
+	oct: 10,
+	okt: 10,
+	out: 10,
+	nov: 11,
+	dec: 12,
+	dez: 12,
+	déc: 12,
+	dic: 12
+};
+
+/** The moment a cell names; undefined where it names none, or a day that no calendar has. */
+export function parseDate(cell: string, order: DateOrder): WrittenMoment | undefined {
+	const text = cell.trim().toLowerCase();
+	const serial = SERIAL.exec(text)?.groups;
+	if (serial) return fromSerial(Number(`${serial['days']}.${serial['part'] ?? '0'}`));
+	const long = (LONG_YEAR_FIRST.exec(text) ?? COMPACT.exec(text))?.groups;
+	if (long) return moment(Number(long['a']), Number(long['b']), Number(long['c']), long);
+	const three = THREE_NUMBERS.exec(text)?.groups;
+	if (three) {
+		const [a, b, c] = [three['a']!, three['b']!, three['c']!];
+		if (order === 'ymd' && c.length === 2) return moment(century(a), Number(b), Number(c), three);
+		const [day, month] = order === 'mdy' ? [b, a] : [a, b];
+		return moment(century(c), Number(month), Number(day), three);
+	}
+	const named = (DAY_NAME_YEAR.exec(text) ?? NAME_DAY_YEAR.exec(text))?.groups;
+	if (!named) return undefined;
+	const name = named['name']!;
+	const month = MONTHS[name.slice(0, 4)] ?? MONTHS[name.slice(0, 3)];
+	return month === undefined
+		? undefined
+		: moment(century(named['year']!), month, Number(named['day']), named);
+}
+
+/** An hour of the day in a cell of its own. */
+export function parseTime(cell: string): WrittenMoment['time'] | undefined {
+	const text = cell.trim().toLowerCase();
+	const share = /^0[.,]\d+$/.exec(text);
+	if (share) {
+		// A spreadsheet keeps noon as 0.5.
+		const seconds = Math.round(Number(text.replace(',', '.')) * 86_400);
+		return { hour: Math.floor(seconds / 3600), minute: Math.floor(seconds / 60) % 60, second: seconds % 60 };
+	}
+	const found = TIME_ALONE.exec(text)?.groups;
+	return found && (found['minute'] || found['half']) ? timeOf(found) : undefined;
+}
+
+const century = (year: string): number => (year.length === 2 ? 2000 + Number(year) : Number(year));
+
+function timeOf(groups: Record<string, string | undefined>): WrittenMoment['time'] | undefined {
+	const written = Number(groups['hour']);
+	const half = groups['half']?.[0];
+	if (half && (written < 1 || written > 12)) return undefined;
+	const hour = half ? (written % 12) + (half === 'p' ? 12 : 0) : written;
+	const minute = Number(groups['minute'] ?? 0);
+	const second = Number(groups['second'] ?? 0);
+	return hour < 24 && minute < 60 && second < 60 ? { hour, minute, second } : undefined;
+}
+
+function moment(
+	year: number,
+	month: number,
+	day: number,
+	groups: Record<string, string | undefined>
+): WrittenMoment | undefined {
+	const real = new Date(Date.UTC(year, month - 1, day));
+	if (real.getUTCMonth() !== month - 1 || real.getUTCDate() !== day) return undefined;
+	if (groups['hour'] === undefined) return { year, month, day };
+	const time = timeOf(groups);
+	if (!time) return undefined;
+	const zone = groups['zone'];
+	if (zone === undefined) return { year, month, day, time };
+	const digits = zone.replace(':', '');
+	const offset =
+		zone === 'z'
+			? 0
+			: (digits[0] === '-' ? -1 : 1) * (60 * Number(digits.slice(1, 3)) + Number(digits.slice(3, 5)));
+	return { year, month, day, time, offset };
+}
+
+function fromSerial(days: number): WrittenMoment {
+	// Spreadsheets keep times as shares of a day, off by a hair.
+	const at = new Date(SERIAL_ZERO + Math.round((days * DAY) / 1000) * 1000);
+	const date = { year: at.getUTCFullYear(), month: at.getUTCMonth() + 1, day: at.getUTCDate() };
+	return Number.isInteger(days)
+		? date
+		: {
+				...date,
+				time: { hour: at.getUTCHours(), minute: at.getUTCMinutes(), second: at.getUTCSeconds() }
+			};
+}
+
+/**
+ * In which order a column's dates have day and month: by a number above twelve where there is one; else by which of the two
+ * gives the steadier march through time. `sure` is false where both would do.
+ */
+export function guessOrder(cells: string[]): { order: DateOrder; sure: boolean } {
+	let first = 0;
+	let second = 0;
+	let points = 0;
+	const open: string[] = [];
+	for (const cell of cells) {
+		const found = THREE_NUMBERS.exec(cell.trim().toLowerCase())?.groups;
+		if (!found) continue;
+		open.push(cell);
+		const [a, b, c] = [Number(found['a']), Number(found['b']), Number(found['c'])];
+		if (a > 31 || (found['c']!.length === 2 && c > 31)) return { order: a > 31 ? 'ymd' : 'dmy', sure: true };
+		if (a > 12) first++;
+		if (b > 12) second++;
+		if (/^\s*\d{1,2}\.\s?\d{1,2}\./.test(cell)) points++;
+	}
+	if (!open.length) return { order: 'ymd', sure: true };
+	if (first !== second) return { order: first > second ? 'dmy' : 'mdy', sure: first === 0 || second === 0 };
+	if (points > open.length / 2) return { order: 'dmy', sure: true };
+	const marching = (order: DateOrder) => {
+		const days = open.flatMap((cell) => {
+			const m = parseDate(cell, order);
+			return m ? [Date.UTC(m.year, m.month - 1, m.day) / DAY] : [];
+		});
+		return days.slice(1).reduce((sum, day, i) => sum + Math.abs(day - days[i]!), 0);
+	};
+	const [dmy, mdy] = [marching('dmy'), marching('mdy')];
+	return { order: mdy < dmy ? 'mdy' : 'dmy', sure: Math.min(dmy, mdy) * 2 < Math.max(dmy, mdy) };
+}

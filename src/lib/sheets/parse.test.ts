@@ -1,0 +1,90 @@
+import { describe, expect, it } from 'vitest';
+import { DIALECTS } from '../../../tests/data/sheet-dialects';
+import { OUT_COLUMNS, harmless, readSheet, sheetHead, sheetLine } from '../../core/formats';
+import { rowsOf, textOf, understand } from './parse';
+
+const NOW = Date.parse('2026-11-01T12:00:00Z');
+const context = { timeZone: 'Europe/Dublin', now: NOW };
+function read(text: string) {
+	const { separator, layout } = understand(text);
+	return { layout, ...readSheet(rowsOf(text, separator), layout, context) };
+}
+/** Numbers to five digits: more nobody wrote. */
+const rounded = (value: unknown): unknown =>
+	JSON.parse(
+		JSON.stringify(value, (_k, v: unknown) => (typeof v === 'number' ? Number(v.toPrecision(5)) : v))
+	);
+
+describe('sheets that people keep', () => {
+	it.each(DIALECTS.map((d) => [d.name, d] as const))('%s', (_name, dialect) => {
+		const { layout, readings, notes, refused } = read(dialect.text);
+		expect(
+			rounded(readings.map((r) => [new Date(r.at).toISOString().replace('.000', ''), r.parameter, r.raw]))
+		).toEqual(rounded(dialect.found));
+		const wanted = dialect.refused ?? [];
+		expect(refused.map((r) => r.row)).toEqual(wanted.map(([row]) => row));
+		for (const [i, [, reason]] of wanted.entries()) expect(refused[i]!.reason).toMatch(reason);
+		expect(notes).toHaveLength(dialect.notes ?? 0);
+		if (dialect.doubt) expect(layout.doubts.join(' ')).toMatch(dialect.doubt);
+	});
+
+	it('reads the sheet that goes out as it was', () => {
+		const rows = [
+			['=', 8.12345, [7.8, 8.4], 'alkalinity', 'dKH'],
+			['<', null, [0, 0.2], 'nitrate', 'mg/L NO3'],
+			['>', null, [50, null], 'nitrate', 'mg/L NO3'],
+			['between', 6, [4, 8], 'phosphate', 'mg/L PO4']
+		] as const;
+		const text = [
+			sheetHead(),
+			...rows.map(([qualifier, value, interval, parameter, unit]) =>
+				sheetLine(
+					{
+						takenAt: '2026-10-25T01:30:00Z',
+						water: '=cmd|calc',
+						parameter,
+						qualifier,
+						value,
+						interval: [...interval],
+						standardUncertainty: 0.1,
+						unit,
+						methodName: 'A kit, "quoted"',
+						seen: '0.5 left',
+						by: '@someone'
+					},
+					'Europe/Dublin'
+				)
+			)
+		].join('\r\n');
+		expect(text.split('\r\n').every((l) => !/(^|,)[=@]/.test(l))).toBe(true);
+		const { readings, refused } = read(text);
+		expect(refused).toEqual([]);
+		expect(readings.map((r) => r.raw)).toEqual([
+			{ shown: 8.12345 },
+			{ below: 0.2 },
+			{ above: 50 },
+			{ shown: [4, 8] }
+		]);
+		expect(new Set(readings.map((r) => r.at))).toEqual(new Set([Date.parse('2026-10-25T01:30:00Z')]));
+		expect(OUT_COLUMNS.every(([, meaning]) => meaning.length > 4)).toBe(true);
+	});
+
+	it('makes cells harmless and leaves numbers numbers', () => {
+		expect(['=1+1', '+x', '-5', '-5,2', '@a', '\tx', 'plain'].map(harmless)).toEqual([
+			"'=1+1",
+			"'+x",
+			'-5',
+			'-5,2',
+			"'@a",
+			"'\tx",
+			'plain'
+		]);
+	});
+
+	it('reads the encodings of spreadsheets', () => {
+		const bytes = (values: number[]) => textOf(new Uint8Array(values));
+		expect(bytes([0xc3, 0xa4])).toBe('ä');
+		expect(bytes([0xe4])).toBe('ä');
+		expect(bytes([0xff, 0xfe, 0xe4, 0])).toBe('ä');
+	});
+});
