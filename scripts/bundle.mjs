@@ -20,7 +20,11 @@ const banner = {
 await build({ ...common, entryPoints: ['scripts/calc.ts'], minify: true, banner });
 await build({
 	...common,
-	entryPoints: ['scripts/serve.ts', ...(existsSync('scripts/bench.ts') ? ['scripts/bench.ts'] : [])],
+	entryPoints: [
+		'scripts/serve.ts',
+		'scripts/backup.ts',
+		...(existsSync('scripts/bench.ts') ? ['scripts/bench.ts'] : [])
+	],
 	packages: 'external',
 	external: ['../app/index.js']
 });

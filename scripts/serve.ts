@@ -17,6 +17,7 @@ const root = resolve(fileURLToPath(import.meta.url), '../../..');
 const folder = resolve(process.env['TEVRIK_DATA'] ?? join(root, '.data'));
 
 let own: OwnDatabase | undefined;
+let ending = false;
 
 async function main(mode: string): Promise<void> {
 	if (!(PORT >= 1 && PORT <= 65535))
@@ -41,12 +42,42 @@ async function main(mode: string): Promise<void> {
 		await loadDemo();
 	}
 	process.env['PORT'] = String(PORT);
+	// Books and sheets are long; letters say their own limit.
+	process.env['BODY_SIZE_LIMIT'] ??= '400M';
 	process.env['HOST'] = HOST;
 	process.env['ORIGIN'] ??= `http://${HOST}:${PORT}`;
 	// The bundled server listens as soon as it is imported, and ends in order on SIGTERM and Ctrl-C.
 	await import('../app/index.js' as string);
 	say(`ready at ${process.env['ORIGIN']} (Ctrl-C ends it)`);
+	lookAfter();
 	process.on('sveltekit:shutdown', () => void end());
+}
+
+/** How often the database is looked after, ms. */
+const LOOK = 500;
+
+/** A database of our own that dies is started again: what was acknowledged is on its disk. */
+function lookAfter(): void {
+	let opening = false;
+	setInterval(() => {
+		if (!own || opening || ending || isAlive(own.pid)) return;
+		opening = true;
+		say('the database has died; starting it again');
+		openOwnDatabase(folder)
+			.then(
+				(again) => (own = again),
+				(error: unknown) => say(`it did not start: ${(error as Error).message}`)
+			)
+			.finally(() => (opening = false));
+	}, LOOK).unref();
+}
+function isAlive(pid: number): boolean {
+	try {
+		process.kill(pid, 0);
+		return true;
+	} catch {
+		return false;
+	}
 }
 
 const lock = join(folder, 'running');
@@ -70,6 +101,7 @@ function isTevrik(pid: number): boolean {
 }
 
 async function end(): Promise<void> {
+	ending = true;
 	await closeDatabase();
 	if (own) {
 		say('stopping the database');

@@ -1,5 +1,6 @@
-import { error, json, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
+import { error, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
 import { v7 as uuid } from 'uuid';
+import { asApi, problemDetails } from '$lib/server/answer';
 import type { Asker } from '$lib/server/asker';
 import { closeDatabase } from '$lib/server/db/connection';
 import { log } from '$lib/server/log';
@@ -37,23 +38,18 @@ export const handle: Handle = async ({ event, resolve }) => {
 		get: () => asker ?? error(401, 'Sign in first.')
 	});
 	if (!asker && !OPEN.some((address) => address.test(url.pathname))) {
-		if (api)
-			return json(
-				{
-					type: 'about:blank',
-					title: 'Unauthorized',
-					status: 401,
-					detail: 'Sign in, or send a token.',
-					error: 'unauthorized'
-				},
-				{ status: 401, headers: { 'content-type': 'application/problem+json', 'www-authenticate': 'Bearer' } }
-			);
+		if (api) {
+			const refused = problemDetails(401, 'Sign in, or send a token.');
+			refused.headers.set('www-authenticate', 'Bearer');
+			return refused;
+		}
 		const back = LOOKS.includes(request.method) && url.pathname !== '/' ? url.pathname + url.search : '';
 		redirect(303, back ? `/signin?to=${encodeURIComponent(back)}` : '/signin');
 	}
-	const response = await resolve(event, {
+	const resolved = await resolve(event, {
 		transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', locals.theme === 'night' ? 'dark' : '')
 	});
+	const response = api && url.pathname !== '/api/v1' ? await asApi(request, resolved) : resolved;
 	response.headers.set('x-content-type-options', 'nosniff');
 	response.headers.set('referrer-policy', 'same-origin');
 	return response;

@@ -24,7 +24,7 @@ let tank: string;
 let small: string;
 
 beforeAll(async () => {
-	application = await startApplication(`file:${clock}`);
+	application = await startApplication({ now: `file:${clock}` });
 	browser = await openBrowser();
 	[tank = '', small = ''] = await tanksOf(browser, application.origin);
 });

@@ -301,7 +301,7 @@ it('a first tank is made with a form that keeps what was typed and says what is 
 	await page.type('input[name=netVolumeL]', 'plenty');
 	await page.click('button[type=submit]');
 	await page.waitForFunction(() =>
-		document.querySelector('#problem-netVolumeL')?.textContent?.includes('must be a number')
+		/must be a number/.test(document.querySelector('input[name=netVolumeL]')!.closest('label')!.textContent!)
 	);
 	expect(await page.$eval('input[name=name]', (e) => (e as HTMLInputElement).value)).toBe('Cellar');
 	await page.$eval('input[name=netVolumeL]', (e) => ((e as HTMLInputElement).value = '95,5'));

@@ -30,13 +30,13 @@
 	<header class="{alone ? 'hidden' : 'flex'} items-center gap-3 border-b px-4 py-1">
 		<a href="/" class="flex min-h-11 items-center gap-2 text-lg font-semibold tracking-tight">
 			<img src="/icon.svg" alt="" class="size-7" />
-			Tevrik
+			<span class={system ? 'max-sm:sr-only' : ''}>Tevrik</span>
 		</a>
 		{#if system && data.systems.length}
 			<label class="flex items-center gap-2 text-sm text-faint">
 				<span class="sr-only">Tank</span>
 				<select
-					class="min-h-11 rounded-lg border bg-sheet py-1 ps-3 pe-9 font-medium text-ink"
+					class="min-h-11 max-w-48 rounded-lg border bg-sheet py-1 ps-3 pe-9 font-medium text-ink"
 					value={system}
 					onchange={(e) => goto(`/s/${e.currentTarget.value}/${room}`)}
 				>

@@ -14,15 +14,28 @@ declare module 'vitest' {
 /** The moment every browser test happens at. */
 export const NOW = '2026-05-06T20:10:00Z';
 
+export interface Application {
+	origin: string;
+	/** The folder of its database and secrets. */
+	data: string;
+	stop: () => Promise<void>;
+	/** Ends it as a power cut would; its database goes on. */
+	kill: () => Promise<void>;
+}
+
 /**
  * The real application with the demo, on a database and a port of its own; ended and removed after the tests. `now` as in
  * TEVRIK_NOW: a moment, or a file that tells it.
  */
-export async function startApplication(now = NOW): Promise<{ origin: string; stop: () => Promise<void> }> {
-	const data = mkdtempSync(join(tmpdir(), 'tevrik-test-'));
-	const port = await tryPort(0);
+export async function startApplication({
+	now = NOW,
+	mode = 'demo',
+	data = mkdtempSync(join(tmpdir(), 'tevrik-test-')),
+	port
+}: { now?: string; mode?: 'demo' | 'start'; data?: string; port?: number } = {}): Promise<Application> {
+	port ??= await tryPort(0);
 	const { DATABASE_URL: _elsewhere, ORIGIN: _other, ...environment } = process.env;
-	const child = spawn(process.execPath, [resolve('build/bin/serve.mjs'), 'demo'], {
+	const child = spawn(process.execPath, [resolve('build/bin/serve.mjs'), mode], {
 		env: { ...environment, PORT: String(port), TEVRIK_DATA: data, TEVRIK_NOW: now, TEVRIK_LOG: 'warn' },
 		stdio: ['ignore', 'pipe', 'pipe']
 	});
@@ -30,6 +43,11 @@ export async function startApplication(now = NOW): Promise<{ origin: string; sto
 	await ready(child);
 	return {
 		origin: `http://127.0.0.1:${port}`,
+		data,
+		kill: async () => {
+			child.kill('SIGKILL');
+			await ended;
+		},
 		stop: async () => {
 			child.kill('SIGTERM');
 			await ended;

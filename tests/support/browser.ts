@@ -37,7 +37,7 @@ export async function demoCookie(origin: string): Promise<string> {
 	const response = await fetch(`${origin}/signin?/demo`, {
 		method: 'POST',
 		body: new URLSearchParams(),
-		headers: { origin },
+		headers: { origin, accept: 'text/html' },
 		redirect: 'manual'
 	});
 	return response.headers

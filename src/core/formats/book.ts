@@ -1,4 +1,5 @@
 import Type from 'typebox';
+import { RunEvent } from '../bench';
 import { Method, RawReading, ReadingResult } from '../methods';
 import { TankSizes } from '../tank';
 import { WaterEvent } from '../trend';
@@ -85,12 +86,28 @@ export const Book = Type.Object(
 					sampleId: id,
 					sourceId: id,
 					takenAt: at,
+					/** The evening it was read in. */
+					runId: Type.Optional(id),
 					/** Oldest first; the last one counts. */
 					revisions: Type.Array(Revision, { minItems: 1, maxItems: 1000 })
 				},
 				exact
 			),
 			{ maxItems: 1_000_000 }
+		),
+		/** Evenings at the bench, each as the list of what happened in it. */
+		runs: Type.Array(
+			Type.Object(
+				{
+					id,
+					sourceId: id,
+					startedAt: at,
+					finishedAt: Type.Optional(at),
+					events: Type.Array(RunEvent, { maxItems: 5000 })
+				},
+				exact
+			),
+			{ maxItems: 100_000 }
 		),
 		events: Type.Array(
 			Type.Object(

@@ -11,3 +11,4 @@ export * from './step-seconds';
 export { DEFAULT_DROP_RELATIVE } from './drops';
 export { DEFAULT_DROP_ML } from './syringe';
 export * from './syringe-entry';
+export * from './seen';

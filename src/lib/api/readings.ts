@@ -23,6 +23,34 @@ export const SaveReading = Type.Object(
 );
 export type SaveReading = Type.Static<typeof SaveReading>;
 
+/** What was really seen, where it was written down wrong; the value is computed again. */
+export const CorrectReading = Type.Object(
+	{
+		/** The revision that was looked at, so that two people do not overwrite each other. */
+		basedOn: Type.Integer({ minimum: 1 }),
+		takenAt: Type.String({ format: 'date-time' }),
+		methodVersionId: id,
+		sampleSize: Type.Optional(Type.String({ maxLength: 40 })),
+		reading: RawReading,
+		takenAwayId: Type.Optional(id),
+		reason: Type.String({ minLength: 1, maxLength: 300 })
+	},
+	exact
+);
+export type CorrectReading = Type.Static<typeof CorrectReading>;
+
+/** Several readings that no longer count, or count again. */
+export const VoidReadings = Type.Object(
+	{
+		systemId: id,
+		ids: Type.Array(id, { minItems: 1, maxItems: 1000 }),
+		voided: Type.Boolean(),
+		reason: Type.String({ minLength: 1, maxLength: 300 })
+	},
+	exact
+);
+export type VoidReadings = Type.Static<typeof VoidReadings>;
+
 /** Why a reading no longer counts. */
 export const VoidReading = Type.Object({ reason: Type.String({ minLength: 1, maxLength: 300 }) }, exact);
 export type VoidReading = Type.Static<typeof VoidReading>;

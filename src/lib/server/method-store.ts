@@ -50,6 +50,15 @@ export async function methodVersionFor(
 	return found?.profile;
 }
 
+/** A version's profile, whoever's it is: for readings that were made with it. */
+export async function profileOf(db: Connection, versionId: string): Promise<Method | undefined> {
+	const [found] = await db
+		.select({ profile: methodVersion.profile })
+		.from(methodVersion)
+		.where(eq(methodVersion.id, versionId));
+	return found?.profile;
+}
+
 /** Methods one keeper may have; past this it is no shelf but a mistake. */
 const MOST_METHODS = 500;
 
@@ -104,7 +113,7 @@ export async function saveMethod(
 }
 
 /** Alike whatever the order of fields. */
-const same = (a: unknown, b: unknown): boolean => canonical(a) === canonical(b);
+export const same = (a: unknown, b: unknown): boolean => canonical(a) === canonical(b);
 const canonical = (value: unknown): string =>
 	JSON.stringify(value, (_key, v: unknown) =>
 		v && typeof v === 'object' && !Array.isArray(v)

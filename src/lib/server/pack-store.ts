@@ -1,3 +1,4 @@
+import { error } from '@sveltejs/kit';
 import { and, asc, eq, gte, sql } from 'drizzle-orm';
 import { bad, good, type Outcome } from '../../core/problems';
 import type { Pack, SavePack } from '../api/methods';
@@ -92,11 +93,12 @@ export async function savePack(asker: Asker, id: string, sent: SavePack): Promis
 	return good({ id });
 }
 
-/** A pack is used up or thrown away, or back on the shelf. */
+/** A pack is used up or thrown away, or back on the shelf. Refuses (404) one that is not the asker's. */
 export async function finishPack(asker: Asker, id: string, finished: boolean): Promise<void> {
 	mayWrite(asker);
-	await database()
-		.update(pack)
-		.set({ finished })
-		.where(and(eq(pack.id, id), eq(pack.ownerId, asker.userId)));
+	const db = database();
+	const theirs = and(eq(pack.id, id), eq(pack.ownerId, asker.userId));
+	const [held] = await db.select({ id: pack.id }).from(pack).where(theirs);
+	if (!held) error(404, 'There is no such pack, or it is not yours.');
+	await db.update(pack).set({ finished }).where(theirs);
 }

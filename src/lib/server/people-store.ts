@@ -7,7 +7,7 @@ import { auth } from './auth';
 import { now } from './clock';
 import { database } from './db/connection';
 import { account, session, user } from './db/schema';
-import { DEMO_EMAIL } from './demo-keeper';
+import { DEMO_EMAIL, isDemo } from './demo-keeper';
 import { invitationBehind } from './member-store';
 import { hashed } from './password';
 import { signUpIsOpen } from './setting-store';
@@ -24,13 +24,16 @@ export async function personBehind(headers: Headers) {
 	return found && { userId: found.user.id, name: found.user.name, sessionId: found.session.id };
 }
 
-/** Whether nobody has an account yet but the demo's keeper: then the first one may be made, and runs the server. */
+/**
+ * Whether nobody has an account yet: then the first one may be made, and runs the server. The demo's keeper counts only while
+ * the demo is shown.
+ */
 export async function firstAccountIsMissing(): Promise<boolean> {
 	const [found] = await database()
 		.select({ n: count() })
 		.from(account)
 		.innerJoin(user, eq(user.id, account.userId))
-		.where(ne(user.email, DEMO_EMAIL));
+		.where(isDemo() ? undefined : ne(user.email, DEMO_EMAIL));
 	return found!.n === 0;
 }
 

@@ -1,16 +1,17 @@
 import { error } from '@sveltejs/kit';
-import { and, asc, desc, eq, min, sql, type Placeholder } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, min, sql, type Placeholder, type SQL } from 'drizzle-orm';
+import { v7 as uuid } from 'uuid';
 import { marksOf } from '../../core/bench';
 import { reading as readingOf } from '../../core/calculations';
-import { READING_VERSION, expressedIn, type Measured, type Qualifier } from '../../core/methods';
+import { READING_VERSION, expressedIn, type Measured, type Method, type Qualifier } from '../../core/methods';
 import { bad, good, type Outcome } from '../../core/problems';
 import { parameterOf } from '../../core/quantities';
-import type { Reading, SaveReading } from '../api/readings';
+import type { CorrectReading, Reading, SaveReading, VoidReadings } from '../api/readings';
 import { mayUse, type Asker } from './asker';
 import { CLOCK_SLACK, now } from './clock';
 import { DUPLICATE, database, errnoOf, type Connection, type Database } from './db/connection';
 import { method, methodVersion, reading, revision, sample, source } from './db/schema';
-import { methodVersionFor } from './method-store';
+import { methodVersionFor, profileOf } from './method-store';
 import { conductIn, runWithEvents } from './run-store';
 
 /**
@@ -34,19 +35,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	const kit =
 		evening?.methods[sent.methodVersionId] ?? (await methodVersionFor(db, asker, sent.methodVersionId));
 	if (!kit) return bad('/methodVersionId', 'is not a method you have');
-	const other = sent.takenAwayId === undefined ? undefined : await stored(db, asker, sent.takenAwayId);
-	if (other && (other.sourceId !== from.id || other.parameter !== kit.takeAway?.parameter))
-		return bad('/takenAwayId', 'must be what this method takes away, measured in the same water');
-	const result = readingOf({
-		method: kit,
-		reading: sent.reading,
-		...(other?.value == null || other.standardUncertainty === null
-			? {}
-			: {
-					other: { [other.parameter]: { value: other.value, standardUncertainty: other.standardUncertainty } }
-				}),
-		...(sent.sampleSize === undefined ? {} : { sample: sent.sampleSize })
-	});
+	const result = await computed(db, asker, kit, from.id, sent);
 	if (!result.ok) return result;
 	const conduct = evening && conductIn(evening, id);
 
@@ -95,6 +84,96 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	return good(saved);
 }
 
+/**
+ * Writes down what was really seen: a new revision, computed again; the earlier ones stay. Sending it again changes nothing.
+ * Problems: it was changed meanwhile, it is voided, a method of another parameter, a time ahead, a bad raw reading.
+ */
+export async function correctReading(
+	asker: Asker,
+	id: string,
+	sent: CorrectReading
+): Promise<Outcome<Reading>> {
+	const db = database();
+	const before = await stored(db, asker, id);
+	if (!before) error(404, 'There is no such reading.');
+	await mayUse(db, asker, before.systemId, 'write');
+	const takenAt = new Date(sent.takenAt);
+	if (takenAt.getTime() > now().getTime() + CLOCK_SLACK) return bad('/takenAt', 'lies in the future');
+	const [current] = await db
+		.select()
+		.from(revision)
+		.where(and(eq(revision.readingId, id), eq(revision.revision, before.revision)));
+	// What it was read by may be another member's kit: it goes on to be.
+	const kit =
+		sent.methodVersionId === current!.methodVersionId
+			? await profileOf(db, sent.methodVersionId)
+			: await methodVersionFor(db, asker, sent.methodVersionId);
+	if (!kit) return bad('/methodVersionId', 'is not a method you have');
+	if (kit.parameter !== before.parameter)
+		return bad('/methodVersionId', `measures ${kit.parameter}, and this reading is of ${before.parameter}`);
+	const result = await computed(db, asker, kit, before.sourceId, sent);
+	if (!result.ok) return result;
+	const { reading: raw, reason, methodVersionId } = sent;
+	return db.transaction(async (tx) => {
+		const [held] = await tx.select().from(reading).where(eq(reading.id, id)).for('update');
+		if (held!.revision !== sent.basedOn) {
+			const same =
+				held!.revision === sent.basedOn + 1 &&
+				current!.reason === reason &&
+				JSON.stringify(current!.raw) === JSON.stringify(raw);
+			return same
+				? good(before)
+				: bad('', 'was changed meanwhile; look at it again, then repeat your correction');
+		}
+		if (before.voided) return bad('', 'is voided; put it back first');
+		const next = held!.revision + 1;
+		await tx.insert(revision).values({
+			readingId: id,
+			revision: next,
+			byUserId: asker.userId,
+			at: now(),
+			methodVersionId,
+			takenAt,
+			raw,
+			sampleSize: sent.sampleSize ?? null,
+			takenAwayId: sent.takenAwayId ?? null,
+			...columnsOf(result.value, kit.parameter),
+			calculation: READING_VERSION,
+			voided: false,
+			reason
+		});
+		const moved = held!.takenAt.getTime() !== takenAt.getTime();
+		// Another moment is another sample.
+		const sampleId = moved ? uuid() : held!.sampleId;
+		if (moved) await tx.insert(sample).values({ id: sampleId, sourceId: held!.sourceId, takenAt });
+		await tx.update(reading).set({ revision: next, takenAt, sampleId }).where(eq(reading.id, id));
+		return good((await stored(tx, asker, id))!);
+	});
+}
+
+/** A raw reading in numbers, with what it takes away from the same water. */
+async function computed(
+	db: Connection,
+	asker: Asker,
+	kit: Method,
+	sourceId: string,
+	sent: Pick<SaveReading, 'reading' | 'sampleSize' | 'takenAwayId'>
+): Promise<Outcome<Measured>> {
+	const other = sent.takenAwayId === undefined ? undefined : await stored(db, asker, sent.takenAwayId);
+	if (other && (other.sourceId !== sourceId || other.parameter !== kit.takeAway?.parameter))
+		return bad('/takenAwayId', 'must be what this method takes away, measured in the same water');
+	return readingOf({
+		method: kit,
+		reading: sent.reading,
+		...(other?.value == null || other.standardUncertainty === null
+			? {}
+			: {
+					other: { [other.parameter]: { value: other.value, standardUncertainty: other.standardUncertainty } }
+				}),
+		...(sent.sampleSize === undefined ? {} : { sample: sent.sampleSize })
+	});
+}
+
 /** Takes a reading out of the count, with a reason, or back in. A new revision each time; repeating it changes nothing. */
 export async function setVoided(
 	asker: Asker,
@@ -106,21 +185,62 @@ export async function setVoided(
 	const before = await stored(db, asker, id);
 	if (!before) error(404, 'There is no such reading.');
 	await mayUse(db, asker, before.systemId, 'write');
-	await db.transaction(async (tx) => {
-		const [held] = await tx.select().from(reading).where(eq(reading.id, id)).for('update');
-		const [current] = await tx
-			.select()
-			.from(revision)
-			.where(and(eq(revision.readingId, id), eq(revision.revision, held!.revision)));
-		if (current!.voided === voided) return;
-		const next = held!.revision + 1;
-		await tx
-			.insert(revision)
-			.values({ ...current!, revision: next, byUserId: asker.userId, at: now(), voided, reason });
-		await tx.update(reading).set({ revision: next }).where(eq(reading.id, id));
-	});
+	await db.transaction((tx) => voidWhere(tx, asker, eq(reading.id, id), voided, reason));
 	return (await stored(db, asker, id))!;
 }
+
+/** The same for several readings of one tank, all or none; ids of other tanks are passed over. How many it changed. */
+export async function setVoidedAll(
+	asker: Asker,
+	{ systemId, ids, voided, reason }: VoidReadings
+): Promise<{ changed: number }> {
+	const db = database();
+	await mayUse(db, asker, systemId, 'write');
+	const theirs = and(eq(reading.systemId, systemId), inArray(reading.id, ids))!;
+	return { changed: await db.transaction((tx) => voidWhere(tx, asker, theirs, voided, reason)) };
+}
+
+/** So many readings are written at once. */
+const AT_ONCE = 1000;
+
+/**
+ * Takes out of the count, or back in, what a condition on `reading` and its newest `revision` names and is not so yet, each
+ * by a revision of its own. In a transaction of the caller's, who has asked whether this may be.
+ */
+export async function voidWhere(
+	tx: Connection,
+	asker: Asker,
+	condition: SQL,
+	voided: boolean,
+	reason: string | null
+): Promise<number> {
+	const found = await tx
+		.select({ id: reading.id })
+		.from(reading)
+		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.where(and(condition, eq(revision.voided, !voided)))
+		.for('update');
+	for (let from = 0; from < found.length; from += AT_ONCE) {
+		const ids = found.slice(from, from + AT_ONCE).map((r) => r.id);
+		await tx.execute(sql`
+			insert into revision (reading_id, revision, by_user_id, at, method_version_id, raw, sample_size, taken_away_id,
+				result, calculation, qualifier, unit, value, standard_uncertainty, repeatability, low, high, voided, reason)
+			select v.reading_id, v.revision + 1, ${asker.userId}, ${now()}, v.method_version_id, v.raw, v.sample_size,
+				v.taken_away_id, v.result, v.calculation, v.qualifier, v.unit, v.value, v.standard_uncertainty,
+				v.repeatability, v.low, v.high, ${voided}, ${reason}
+			from revision v join reading r on r.id = v.reading_id and r.revision = v.revision
+			where r.id in ${ids}`);
+		await tx
+			.update(reading)
+			.set({ revision: sql`${reading.revision} + 1` })
+			.where(inArray(reading.id, ids));
+	}
+	return found.length;
+}
+
+/** A reading as it stands, or nothing where there is none. */
+export const readingFor = (asker: Asker, id: string): Promise<Reading | undefined> =>
+	stored(database(), asker, id);
 
 /** Parameters that were ever measured in this tank or its other waters. */
 export const measuredIn = async (asker: Asker, systemId: string): Promise<string[]> => [
@@ -188,6 +308,7 @@ async function tankSource(db: Connection, systemId: string): Promise<string | un
 
 /** A reading with what estimates rest on, the moment in ms; in the parameter's own unit. */
 export interface StoredPoint {
+	id: string;
 	at: number;
 	qualifier: Qualifier;
 	value: number | null;
@@ -213,6 +334,7 @@ export async function pointsOf(
 	const [rows, versions] = await Promise.all([
 		db
 			.select({
+				id: reading.id,
 				takenAt: reading.takenAt,
 				unit: revision.unit,
 				qualifier,
@@ -241,6 +363,7 @@ export async function pointsOf(
 
 /** A reading as such a point. */
 export const pointOf = (r: Reading): StoredPoint => ({
+	id: r.id,
 	at: Date.parse(r.takenAt),
 	qualifier: r.qualifier,
 	value: r.value,
@@ -276,7 +399,7 @@ export async function voidedOf(asker: Asker, systemId: string, parameter: string
 /** As many as a picture can show beside those that count. */
 const MOST_VOIDED = 200;
 
-const columns = {
+export const columns = {
 	id: reading.id,
 	systemId: reading.systemId,
 	sourceId: reading.sourceId,
@@ -318,9 +441,9 @@ async function stored(db: Connection, asker: Asker, id: string): Promise<Reading
 	return toReading(row);
 }
 
-type Row = Awaited<ReturnType<typeof readings>>[number];
+export type Row = Awaited<ReturnType<typeof readings>>[number];
 
-const toReading = ({ low, high, takenAt, ...row }: Row): Reading => ({
+export const toReading = ({ low, high, takenAt, ...row }: Row): Reading => ({
 	...row,
 	takenAt: takenAt.toISOString(),
 	interval: [low, high]

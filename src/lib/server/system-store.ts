@@ -43,6 +43,17 @@ export async function systemFor(asker: Asker, systemId: string) {
 	return found!;
 }
 
+/** All that is said of one tank: with its bands and waters. */
+export async function systemInFull(asker: Asker, systemId: string) {
+	await mayUse(database(), asker, systemId, 'read');
+	const [bands, sources, mine] = await Promise.all([
+		bandsOf(asker, systemId),
+		sourcesOf(asker, systemId),
+		systemsOf(asker)
+	]);
+	return { ...mine.find((s) => s.id === systemId)!, bands, sources };
+}
+
 /** Where this tank's samples come from, the tank itself first. */
 export async function sourcesOf(asker: Asker, systemId: string) {
 	const db = database();
@@ -106,7 +117,7 @@ export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outco
 		});
 	} catch (failure) {
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
-		await mayUse(database(), asker, id, 'read');
+		await mayUse(database(), asker, id, 'own');
 	}
 	return good({ id });
 }
@@ -156,7 +167,7 @@ export async function saveSource(
 	return good({ id });
 }
 
-function isTimeZone(name: string): boolean {
+export function isTimeZone(name: string): boolean {
 	try {
 		new Intl.DateTimeFormat('en', { timeZone: name });
 		return true;

@@ -163,6 +163,25 @@ export async function waysOf(
 	return { from: Number.isFinite(first) ? new Date(first).toISOString() : null, lines };
 }
 
+/** Readings that do not fit all the others of their parameter, by id. */
+export async function unusualOf(asker: Asker, systemId: string, parameters?: string[]): Promise<string[]> {
+	const [measured, events, bands] = await Promise.all([
+		parameters ?? measuredIn(asker, systemId),
+		eventsOfTank(asker, systemId),
+		bandsOf(asker, systemId)
+	]);
+	const found: string[] = [];
+	for (const parameter of measured) {
+		const { unit, points } = await pointsOf(asker, systemId, parameter);
+		await breath();
+		const result = points.length
+			? solved(requestOf(parameter, unit, points, events.map(dated), bands[parameter]))
+			: undefined;
+		found.push(...(result?.unusual ?? []).map((i) => points[i]!.id));
+	}
+	return found;
+}
+
 /** Everything the rack says: estimates, what is due, what deserves attention. */
 export async function outlookOf(
 	asker: Asker,

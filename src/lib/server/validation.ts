@@ -6,6 +6,21 @@ import { badAll, good, type Outcome, type Problem } from '../../core/problems';
 // strictTypes off: TypeBox writes tuples whose items need no type of their own.
 const ajv = new Ajv({ allErrors: true, discriminator: true, strictTypes: false, strictTuples: false });
 addFormats(ajv);
+/** RFC 3339 allows a 61st second and years that no calendar here keeps; neither can be stored. */
+const MOMENT = /^(\d{4})-\d\d-\d\d[Tt]\d\d:\d\d:\d\d(\.\d+)?([Zz]|[+-]\d\d:\d\d)$/;
+ajv.addFormat('date-time', (text: string) => {
+	const year = Number(MOMENT.exec(text)?.[1] ?? 0);
+	const at = new Date(text);
+	// 30 February is taken for 2 March: what was written has to be what is meant.
+	const day = new Date(`${text.slice(0, 10)}T00:00:00Z`);
+	return (
+		year >= 1900 &&
+		year <= 2200 &&
+		!Number.isNaN(at.getTime()) &&
+		!Number.isNaN(day.getTime()) &&
+		day.getUTCDate() === Number(text.slice(8, 10))
+	);
+});
 
 const compiled = new WeakMap<object, ValidateFunction>();
 
@@ -112,6 +127,8 @@ function messageOf(e: ErrorObject, data: unknown): string {
 		case 'const':
 			return `must be ${JSON.stringify(p['allowedValue'])}`;
 		case 'format':
+			if (p['format'] === 'date-time')
+				return 'must be a moment between 1900 and 2200, as 2026-05-06T20:10:00Z or with an offset';
 			return `must be a ${p['format']}`;
 		case 'pattern':
 			return 'has characters that are not allowed here';

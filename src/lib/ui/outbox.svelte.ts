@@ -88,11 +88,14 @@ async function sendAll(): Promise<void> {
 			if (response.ok) {
 				remove(letter.id);
 				arrived ||= !letter.quiet;
+			} else if (response.status === 401) {
+				// Signed out meanwhile: it waits for the same person to sign in again.
+				break;
 			} else if (response.status < 500) {
-				const said = (await response.json().catch(() => ({}))) as { problems?: Problem[]; message?: string };
+				const said = (await response.json().catch(() => ({}))) as { problems?: Problem[]; detail?: string };
 				write({
 					...letter,
-					problems: said.problems ?? [{ path: '', message: said.message ?? 'was refused' }]
+					problems: said.problems ?? [{ path: '', message: said.detail ?? 'was refused' }]
 				});
 			} else throw new Error(`status ${response.status}`);
 		}

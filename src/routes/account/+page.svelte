@@ -62,7 +62,7 @@
 				use:enhance={() =>
 					({ update }) =>
 						update({ reset: false })}
-				class="flex items-end gap-2"
+				class="flex items-start gap-2"
 			>
 				<Field
 					name="name"
@@ -72,7 +72,7 @@
 					problem={problemAt(wrong, '/name')}
 					class="flex-1"
 				/>
-				<Button type="submit" color="alternative" class="mb-5 min-h-11">Change</Button>
+				<Button type="submit" color="alternative" class="mt-8 min-h-11">Change</Button>
 			</form>
 			<form method="POST" action="?/password" use:enhance>
 				<div class="grid gap-x-3 sm:grid-cols-2">
@@ -154,14 +154,14 @@
 					</li>
 				{/each}
 			</ul>
-			<form method="POST" action="?/token" use:enhance class="mt-1 flex flex-wrap items-end gap-x-4">
+			<form method="POST" action="?/token" use:enhance class="mt-1 flex flex-wrap items-start gap-x-4">
 				<Field
 					name="name"
 					label="What it is for"
 					placeholder="export script"
 					value={wrong?.typed?.['tokenName'] ?? ''}
 				/>
-				<label class="mb-5 block">
+				<label class="mt-3 block">
 					<span class="block text-sm text-faint">Tanks</span>
 					<select
 						name="which"
@@ -173,7 +173,7 @@
 					</select>
 				</label>
 				{#if some}
-					<span class="mb-5 flex flex-wrap gap-x-4">
+					<span class="mt-8 flex flex-wrap gap-x-4">
 						{#each data.systems as s (s.id)}
 							<label class="flex min-h-11 items-center gap-2"
 								><input type="checkbox" name="system" value={s.id} class="size-5" />{s.name}</label
@@ -181,10 +181,10 @@
 						{/each}
 					</span>
 				{/if}
-				<label class="mb-5 flex min-h-11 items-center gap-2"
+				<label class="mt-8 flex min-h-11 items-center gap-2"
 					><input type="checkbox" name="writes" class="size-5" />may write</label
 				>
-				<Button type="submit" class="mb-5 min-h-11">Make a token</Button>
+				<Button type="submit" class="mt-8 min-h-11">Make a token</Button>
 			</form>
 			<p class="text-sm text-brick">
 				{problemAt(wrong, '/systems') ? `▲ ${problemAt(wrong, '/systems')}` : ''}

@@ -3,13 +3,13 @@
 	import { SvelteSet } from 'svelte/reactivity';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import type { Run, TakenReading } from '$core/bench';
-	import { read } from '$core/methods';
+	import { read, seenInWords } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
 	import { questions } from '$core/slips';
 	import { placeInBand, type Band } from '$core/targets';
 	import { changeBetween } from '$core/trend';
 	import type { Reading } from '$lib/api/readings';
-	import { answeredYes, draftOf, seenInWords } from '$lib/ui/instruments/answered';
+	import { answeredYes, draftOf } from '$lib/ui/instruments/answered';
 	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
 	import { expectedFor } from '$lib/ui/instruments/expected';
 	import Questions from '$lib/ui/instruments/Questions.svelte';

@@ -3,6 +3,7 @@
 	import { onMount } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import { goto } from '$app/navigation';
+	import { seenInWords } from '$core/methods';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import {
 		isOver,
@@ -23,7 +24,6 @@
 	import type { KnownEvent, RunRecord } from '$lib/api/runs';
 	import { currentTime } from '$lib/ui/clock';
 	import { keepDraft, readDraft } from '$lib/ui/draft';
-	import { seenInWords } from '$lib/ui/instruments/answered';
 	import Reader from '$lib/ui/instruments/Reader.svelte';
 	import { post, unsend } from '$lib/ui/outbox.svelte';
 	import { inWords } from '$lib/ui/wording';

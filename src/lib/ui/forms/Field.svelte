@@ -25,7 +25,7 @@
 	/>
 	<span
 		id="problem-{id}"
-		class="block min-h-5 text-sm {problem ? 'text-brick' : 'text-faint'}"
+		class="block text-sm {problem ? 'text-brick' : 'text-faint'}"
 		role={problem ? 'alert' : undefined}>{problem ? `▲ ${problem}` : (hint ?? '')}</span
 	>
 </label>

@@ -51,21 +51,3 @@ function seenAs(reading: RawReading): Partial<Draft> {
 		temperature: reading.temperatureC === undefined ? '' : String(reading.temperatureC)
 	};
 }
-
-/** What was seen, in a few words, for a table. */
-export function seenInWords(reading: RawReading): string {
-	const { dilution } = reading;
-	return `${inFewWords(reading)}${dilution ? `, thinned ${dilution.sampleMl} with ${dilution.waterMl} mL` : ''}`;
-}
-
-function inFewWords(reading: RawReading): string {
-	if ('left' in reading) return `${text(reading.left)} left${fills(reading.refills)}`;
-	if ('used' in reading) return `${text(reading.used)} used${fills(reading.refills)}`;
-	if ('drops' in reading) return `${reading.drops} drops`;
-	if ('shade' in reading) return `shade ${reading.shade}`;
-	if ('between' in reading) return `between ${reading.between.join(' and ')}`;
-	if ('below' in reading) return `below ${reading.below}`;
-	if ('above' in reading) return `above ${reading.above}`;
-	return `${text(reading.shown)} shown`;
-}
-const fills = (refills: number | undefined) => (refills ? ` + ${refills} full` : '');

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_METHODS, read, type RawReading } from '$core/methods';
-import { answeredYes, draftOf, seenInWords } from './answered';
+import { seenInWords } from '$core/methods';
+import { answeredYes, draftOf } from './answered';
 import { freshDraft, readingOf, type Draft } from './draft-reading';
 
 const of = (id: string) => SHIPPED_METHODS.find((m) => m.id === id)!;

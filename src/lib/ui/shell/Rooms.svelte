@@ -16,12 +16,24 @@
 			key: '2',
 			icon: 'M8 2h8M9 5h6M9.5 5v11l2.5 2 2.5-2V5M12 18v4M9.5 10h2M9.5 13h2M12 2v3'
 		},
-		{ id: 'trends', name: 'Trends', key: '3', icon: 'M3 21h18M3 21V4M6 15l4-4 4 3 6-8M10 8v6M14 11v6' },
+		{
+			id: 'readings',
+			name: 'Readings',
+			key: '3',
+			icon: 'M5 3h12a2 2 0 0 1 2 2v16H7a2 2 0 0 1-2-2zM5 19a2 2 0 0 1 2-2h12M9 7h6M9 11h6'
+		},
+		{ id: 'trends', name: 'Trends', key: '4', icon: 'M3 21h18M3 21V4M6 15l4-4 4 3 6-8M10 8v6M14 11v6' },
 		{
 			id: 'shelf',
 			name: 'Shelf',
-			key: '4',
+			key: '5',
 			icon: 'M3 9h18M3 19h18M5 9V4h4v5M11 9V5h3v4M17 9l1.5-5 2 .6L19 9M6 19v-5h5v5M14 19v-6h3v6'
+		},
+		{
+			id: 'tank',
+			name: 'Tank',
+			key: '6',
+			icon: 'M3 5h18v14H3zM3 9c2 1.5 4 1.5 6 0s4-1.5 6 0 4 1.5 6 0M7 19v2M17 19v2'
 		}
 	];
 	const current = $derived(page.url.pathname.split('/')[3]);

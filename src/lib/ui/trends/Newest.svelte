@@ -10,7 +10,7 @@
 	import TableHeadCell from 'flowbite-svelte/TableHeadCell.svelte';
 	import type { Reading } from '$lib/api/readings';
 	import { markInWords } from '$lib/ui/bench/results';
-	import { seenInWords } from '$lib/ui/instruments/answered';
+	import { seenInWords } from '$core/methods';
 	import { post } from '$lib/ui/outbox.svelte';
 	import { dateAndTime } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';

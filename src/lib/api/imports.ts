@@ -1,0 +1,67 @@
+import Type from 'typebox';
+import { PARAMETERS, UNITS } from '../../core/quantities';
+import type { SheetLayout } from '../../core/formats';
+import type { Separator } from '../sheets/parse';
+
+const exact = { additionalProperties: false } as const;
+const one = <T extends string>(values: readonly T[]) => Type.Unsafe<T>({ type: 'string', enum: [...values] });
+const parameter = one(PARAMETERS.map((p) => p.id));
+const unit = one([...new Set(Object.values(UNITS).flatMap((list) => list.map((u) => u.name)))]);
+
+const Meaning = Type.Union([
+	Type.Object(
+		{ kind: one(['skip', 'date', 'time', 'parameter', 'unit', 'water', 'note', 'bound'] as const) },
+		exact
+	),
+	Type.Object(
+		{
+			kind: Type.Literal('value'),
+			parameter: Type.Union([parameter, Type.Null()]),
+			unit: Type.Union([unit, Type.Null()])
+		},
+		exact
+	)
+]);
+
+/** How the keeper wants a file understood. */
+export const TakeIn = Type.Object(
+	{
+		/** Made by the client: sending it again changes nothing. */
+		id: Type.String({ format: 'uuid' }),
+		name: Type.String({ minLength: 1, maxLength: 200 }),
+		separator: Type.Unsafe<Separator>({ type: 'string', enum: [',', ';', '\t', '|'] }),
+		layout: Type.Unsafe<SheetLayout>(
+			Type.Object(
+				{
+					headerRow: Type.Union([Type.Integer({ minimum: 0, maximum: 100 }), Type.Null()]),
+					decimal: one(['.', ','] as const),
+					order: one(['ymd', 'dmy', 'mdy'] as const),
+					hour: Type.Integer({ minimum: 0, maximum: 23 }),
+					columns: Type.Array(Meaning, { maxItems: 500 }),
+					units: Type.Record(Type.String({ pattern: `^(${PARAMETERS.map((p) => p.id).join('|')})$` }), unit)
+				},
+				exact
+			)
+		)
+	},
+	exact
+);
+export type TakeIn = Type.Static<typeof TakeIn>;
+
+/** How far an import is; one a line while it runs. */
+export type ImportProgress =
+	| { kind: 'progress'; done: number; of: number }
+	| { kind: 'done'; id: string; added: number; known: number; refused: number; notes: number }
+	| { kind: 'failed'; message: string };
+
+/** A file that was taken in. */
+export interface TakenFile {
+	id: string;
+	at: string;
+	name: string;
+	by: string;
+	added: number;
+	known: number;
+	refused: number;
+	takenBack: boolean;
+}

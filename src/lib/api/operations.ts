@@ -1,0 +1,365 @@
+import Type, { type TSchema } from 'typebox';
+import { CALCULATIONS } from '../../core/calculations';
+import { RunEvent } from '../../core/bench';
+import { Book } from '../../core/formats';
+import { SaveEvent } from './events';
+import { TakeIn } from './imports';
+import { SaveMethod, SavePack } from './methods';
+import { BookQuery } from './queries';
+import { CorrectReading, SaveReading, VoidReading, VoidReadings } from './readings';
+import { NewRun } from './runs';
+import { ChangeSystem, NewSystem, SaveSource } from './systems';
+
+/** One thing the API does. This list is what `/api/v1/openapi.json` and its readable page are made from. */
+export interface Operation {
+	method: 'get' | 'put' | 'post' | 'patch' | 'delete';
+	/** Below /api/v1; names in braces are ids. */
+	path: string;
+	group: 'Calculations' | 'Tanks' | 'Readings' | 'Doings' | 'Methods' | 'Evenings' | 'Files';
+	summary: string;
+	/** Answers whoever asks, without an account. */
+	open?: true;
+	query?: TSchema & { properties: Record<string, TSchema> };
+	body?: TSchema;
+	/** What a body is sent as, where it is not JSON. */
+	bodyType?: 'multipart/form-data';
+	/** Needs an Idempotency-Key. */
+	once?: true;
+	/** What the answer is, where it is not JSON. */
+	answers?: 'text/csv' | 'application/x-ndjson';
+	/** A body that is accepted; {system}, {source}, {methodVersion}, {method}, {reading}, {now} and {new} stand for ids and moments. */
+	example?: unknown;
+}
+
+const example = {
+	reading: {
+		sourceId: '{source}',
+		sampleId: '{new}',
+		takenAt: '{now}',
+		methodVersionId: '{methodVersion}',
+		reading: { left: 0.48 }
+	},
+	event: { systemId: '{system}', at: '{now}', event: { kind: 'note', text: 'changed the lamp' } }
+};
+const CALCULATION_EXAMPLES: Record<string, unknown> = {
+	convert: { quantity: 'alkalinity', value: 145, from: 'ppm CaCO3', to: 'dKH' },
+	seawater: { salinity: { value: 1.026, unit: 'SG 25/25' }, temperatureC: 25 },
+	chart: {
+		parameter: 'alkalinity',
+		unit: 'dKH',
+		reads: 'syringe',
+		points: [
+			[1, 0],
+			[0.5, 8.4],
+			[0.2, 13.4]
+		]
+	},
+	bench: {
+		tests: [
+			{
+				id: 'a',
+				steps: [
+					{ label: 'shake', hands: 60, then: { wait: 300 } },
+					{ label: 'read', hands: 20 }
+				]
+			},
+			{ id: 'b', steps: [{ label: 'titrate', hands: 200 }] }
+		]
+	},
+	trend: {
+		parameter: 'alkalinity',
+		unit: 'dKH',
+		readings: [
+			{ at: '2026-05-01T19:00:00Z', value: 8.3, standardUncertainty: 0.15 },
+			{ at: '2026-05-05T19:00:00Z', value: 8.1, standardUncertainty: 0.15 },
+			{ at: '2026-05-09T19:00:00Z', value: 8.0, standardUncertainty: 0.15 }
+		],
+		band: { lower: 7.5, upper: 9 },
+		now: '2026-05-10T19:00:00Z'
+	},
+	targets: { school: 'natural levels', phase: 'settled', own: {} },
+	reading: {
+		method: {
+			format: 'tevrik.method/1',
+			id: 'alk-drops',
+			name: 'Alkalinity, drops',
+			parameter: 'alkalinity',
+			unit: 'dKH',
+			reads: 'drops',
+			scale: { kind: 'linear', perDrop: 0.5 }
+		},
+		reading: { drops: 17 }
+	}
+};
+
+export const OPERATIONS: Operation[] = [
+	...CALCULATIONS.map(({ name, title, request }): Operation => ({
+		method: 'post',
+		path: `/calc/${name}`,
+		group: 'Calculations',
+		summary: title,
+		open: true,
+		body: request,
+		example: CALCULATION_EXAMPLES[name]
+	})),
+	{ method: 'get', path: '/systems', group: 'Tanks', summary: 'Your tanks' },
+	{ method: 'get', path: '/systems/{system}', group: 'Tanks', summary: 'One tank with its bands and waters' },
+	{
+		method: 'put',
+		path: '/systems/{system}',
+		group: 'Tanks',
+		summary: 'Make a tank under an id of yours; a repeat changes nothing',
+		body: NewSystem,
+		example: {
+			id: '{system}',
+			name: 'Cellar',
+			netVolumeL: 120,
+			timeZone: 'Europe/Dublin',
+			alkalinity: { lower: 7.5, upper: 9 }
+		}
+	},
+	{
+		method: 'patch',
+		path: '/systems/{system}',
+		group: 'Tanks',
+		summary: 'Change what is said about a tank; what is left out stays',
+		body: ChangeSystem,
+		example: { phase: 'settled', bands: { calcium: { lower: 400, upper: 450 } } }
+	},
+	{
+		method: 'put',
+		path: '/sources/{source}',
+		group: 'Tanks',
+		summary: 'Keep a water that is not the tank’s own, or its new name',
+		body: SaveSource,
+		example: { systemId: '{system}', kind: 'tap', name: 'Kitchen tap' }
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/readings',
+		group: 'Readings',
+		summary: 'Readings, newest first, a page at a time; `next` is the address of the page below',
+		query: BookQuery
+	},
+	{
+		method: 'post',
+		path: '/systems/{system}/readings',
+		group: 'Readings',
+		summary: 'Save a reading, once for each Idempotency-Key; its value is computed here',
+		body: SaveReading,
+		once: true,
+		example: example.reading
+	},
+	{
+		method: 'get',
+		path: '/readings/{reading}',
+		group: 'Readings',
+		summary: 'A reading with every state it was in'
+	},
+	{
+		method: 'put',
+		path: '/readings/{reading}',
+		group: 'Readings',
+		summary: 'Save a reading under an id of yours; a repeat changes nothing',
+		body: SaveReading,
+		example: example.reading
+	},
+	{
+		method: 'put',
+		path: '/readings/{reading}/correction',
+		group: 'Readings',
+		summary: 'Write down what was really seen: a new revision, computed again',
+		body: CorrectReading,
+		example: {
+			basedOn: 1,
+			takenAt: '{now}',
+			methodVersionId: '{methodVersion}',
+			reading: { left: 0.47 },
+			reason: 'read off the wrong line'
+		}
+	},
+	{
+		method: 'put',
+		path: '/readings/{reading}/void',
+		group: 'Readings',
+		summary: 'Take a reading out of the count, with a reason; it is kept',
+		body: VoidReading,
+		example: { reason: 'the reagent was old' }
+	},
+	{
+		method: 'delete',
+		path: '/readings/{reading}/void',
+		group: 'Readings',
+		summary: 'Put a voided reading back'
+	},
+	{
+		method: 'put',
+		path: '/readings/voids',
+		group: 'Readings',
+		summary: 'Several readings of one tank out of the count, or back in, all or none',
+		body: VoidReadings,
+		example: { systemId: '{system}', ids: ['{reading}'], voided: false, reason: 'a try' }
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/events',
+		group: 'Doings',
+		summary: 'What was done to a tank, newest first, a page at a time',
+		query: BookQuery
+	},
+	{
+		method: 'post',
+		path: '/systems/{system}/events',
+		group: 'Doings',
+		summary: 'Keep something that was done, once for each Idempotency-Key',
+		body: SaveEvent,
+		once: true,
+		example: example.event
+	},
+	{
+		method: 'put',
+		path: '/events/{event}',
+		group: 'Doings',
+		summary: 'Keep a dose, a dosing rate, a water change or a note under an id of yours',
+		body: SaveEvent,
+		example: example.event
+	},
+	{
+		method: 'put',
+		path: '/events/{event}/void',
+		group: 'Doings',
+		summary: 'Take it out of the count, with a reason',
+		body: VoidReading,
+		example: { reason: 'it was the other tank' }
+	},
+	{ method: 'delete', path: '/events/{event}/void', group: 'Doings', summary: 'Put it back' },
+	{
+		method: 'get',
+		path: '/systems/{system}/lines',
+		group: 'Readings',
+		summary: 'Readings and doings in one stream: a page of the book',
+		query: BookQuery
+	},
+	{
+		method: 'get',
+		path: '/methods',
+		group: 'Methods',
+		summary: 'Methods you may use, in their newest version'
+	},
+	{ method: 'get', path: '/methods/{method}', group: 'Methods', summary: 'One method as a file to share' },
+	{
+		method: 'put',
+		path: '/methods/{method}',
+		group: 'Methods',
+		summary: 'Keep a method of yours, or a new version of it',
+		body: SaveMethod,
+		example: { profile: (CALCULATION_EXAMPLES['reading'] as { method: unknown }).method }
+	},
+	{
+		method: 'get',
+		path: '/methods/schema',
+		group: 'Methods',
+		summary: 'JSON Schema of tevrik.method/1',
+		open: true
+	},
+	{
+		method: 'put',
+		path: '/packs/{pack}',
+		group: 'Methods',
+		summary: 'Keep a pack of reagents',
+		body: SavePack,
+		example: {
+			methodId: '{method}',
+			label: 'A',
+			batch: '24-11',
+			opened: '2026-05-01',
+			tests: 90,
+			price: 14.5
+		}
+	},
+	{ method: 'delete', path: '/packs/{pack}', group: 'Methods', summary: 'A pack is used up or thrown away' },
+	{
+		method: 'put',
+		path: '/runs/{run}',
+		group: 'Evenings',
+		summary: 'Begin an evening at the bench',
+		body: NewRun,
+		example: {
+			systemId: '{system}',
+			sourceId: '{source}',
+			begin: {
+				id: '{new}',
+				at: '{now}',
+				kind: 'begin',
+				tests: [{ id: 'alk', methodVersionId: '{methodVersion}', vial: 1 }],
+				people: 1,
+				order: [],
+				save: 'each'
+			}
+		}
+	},
+	{
+		method: 'get',
+		path: '/runs/{run}/events',
+		group: 'Evenings',
+		summary: 'What happened in an evening after a place in its list',
+		query: Type.Object({ after: Type.Optional(Type.String({ pattern: '^[0-9]{1,6}$' })) })
+	},
+	{
+		method: 'put',
+		path: '/runs/{run}/events/{event}',
+		group: 'Evenings',
+		summary: 'Keep something that happened in an evening',
+		body: RunEvent,
+		example: { id: '{event}', at: '{now}', kind: 'finish' }
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/readings.csv',
+		group: 'Files',
+		summary: 'Readings as a sheet (CSV)',
+		query: BookQuery,
+		answers: 'text/csv'
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/book',
+		group: 'Files',
+		summary: 'Everything of a tank as tevrik.book/1'
+	},
+	{
+		method: 'put',
+		path: '/systems/{system}/book',
+		group: 'Files',
+		summary: 'Take a book in as a tank under this id; a repeat changes nothing',
+		body: Book
+	},
+	{
+		method: 'get',
+		path: '/books/schema',
+		group: 'Files',
+		summary: 'JSON Schema of tevrik.book/1',
+		open: true
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/imports',
+		group: 'Files',
+		summary: 'Sheets that were taken in'
+	},
+	{
+		method: 'post',
+		path: '/systems/{system}/imports',
+		group: 'Files',
+		summary: 'Take a sheet in: a form of `file` and `choice` (JSON); answers line by line how far it is',
+		body: Type.Object({ file: Type.String(), choice: TakeIn }, { additionalProperties: false }),
+		bodyType: 'multipart/form-data',
+		answers: 'application/x-ndjson'
+	},
+	{
+		method: 'delete',
+		path: '/systems/{system}/imports/{import}',
+		group: 'Files',
+		summary: 'Take out all that came with a sheet; the same sheet brings it back'
+	}
+];

@@ -1,0 +1,54 @@
+import Type from 'typebox';
+import type { BookFilter, BookPlace } from './book';
+
+const exact = { additionalProperties: false } as const;
+const id = Type.String({ format: 'uuid' });
+const moment = Type.String({ format: 'date-time' });
+/** Words of an address are text: a number is checked by how it is written. */
+const limit = Type.String({ pattern: '^([1-9]|[1-9][0-9]|[1-4][0-9][0-9]|500)$' });
+
+/** What may be asked of a list of readings or of the book, in an address. `before` and `beforeId` come from `next`. */
+export const BookQuery = Type.Object(
+	{
+		parameter: Type.Optional(Type.String({ minLength: 1, maxLength: 40 })),
+		source: Type.Optional(id),
+		method: Type.Optional(id),
+		from: Type.Optional(moment),
+		to: Type.Optional(moment),
+		show: Type.Optional(
+			Type.Unsafe<'counted' | 'voided' | 'all' | 'unusual'>({
+				type: 'string',
+				enum: ['counted', 'voided', 'all', 'unusual']
+			})
+		),
+		lines: Type.Optional(
+			Type.Unsafe<'readings' | 'events'>({ type: 'string', enum: ['readings', 'events'] })
+		),
+		before: Type.Optional(moment),
+		beforeId: Type.Optional(id),
+		limit: Type.Optional(limit)
+	},
+	exact
+);
+export type BookQuery = Type.Static<typeof BookQuery>;
+
+/** A query as a filter, the place to go on from, and how many. */
+export function asked({ before, beforeId, limit: most, ...filter }: BookQuery): {
+	filter: BookFilter;
+	before: BookPlace | undefined;
+	limit: number | undefined;
+} {
+	return {
+		filter,
+		before: before === undefined ? undefined : { at: before, id: beforeId ?? '' },
+		limit: most === undefined ? undefined : Number(most)
+	};
+}
+
+/** The query of the page after this one. */
+export function queryAfter(filter: BookFilter, next: BookPlace): string {
+	const query = new URLSearchParams(Object.entries(filter).filter(([, value]) => value !== undefined));
+	query.set('before', next.at);
+	query.set('beforeId', next.id);
+	return query.toString();
+}

@@ -1,0 +1,313 @@
+import { error } from '@sveltejs/kit';
+import { and, desc, eq, getTableColumns, inArray, sql } from 'drizzle-orm';
+import type { MySqlTable } from 'drizzle-orm/mysql-core';
+import { v5 as uuidV5 } from 'uuid';
+import { READING_VERSION, SHIPPED_METHODS, read } from '../../core/methods';
+import { readSheet, type SheetReading } from '../../core/formats';
+import type { ImportProgress, TakeIn, TakenFile } from '../api/imports';
+import { SOURCE_KINDS, type SourceKind } from '../api/systems';
+import { rowsOf } from '../sheets/parse';
+import { mayUse, type Asker } from './asker';
+import { now } from './clock';
+import { DUPLICATE, database, errnoOf, type Connection } from './db/connection';
+import { event, importedFile, methodVersion, reading, revision, sample, source, user } from './db/schema';
+import { shippedMethodId } from './method-store';
+import { columnsOf, voidWhere } from './reading-store';
+import { sourcesOf, systemFor } from './system-store';
+
+/** So many readings are written at once: large enough to be fast, small enough to tell how far it is. */
+const AT_ONCE = 2000;
+/** Said of readings that went when their file was taken back; they come again with the same file. */
+const TAKEN_BACK = 'its file was taken back';
+
+/**
+ * Takes a sheet in, in one transaction, telling how far it is. Each reading's id follows from what it says, so that the same
+ * file a second time adds nothing. What cannot be taken is left out and counted; the keeper has seen it before.
+ */
+export async function* takeIn(
+	asker: Asker,
+	systemId: string,
+	text: string,
+	choice: TakeIn
+): AsyncGenerator<ImportProgress> {
+	await mayUse(database(), asker, systemId, 'write');
+	const [held] = await database().select().from(importedFile).where(eq(importedFile.id, choice.id));
+	if (held) {
+		if (held.systemId !== systemId) error(409, 'This id is in use.');
+		yield {
+			kind: 'done',
+			id: held.id,
+			added: held.added,
+			known: held.known,
+			refused: held.refused,
+			notes: 0
+		};
+		return;
+	}
+	const { timeZone } = await systemFor(asker, systemId);
+	const rows = rowsOf(text, choice.separator);
+	const content = readSheet(rows, choice.layout, { timeZone, now: now().getTime() });
+	const total = content.readings.length;
+	yield { kind: 'progress', done: 0, of: total };
+	// A transaction tells nothing before it ends: progress comes over a queue of one.
+	let told = 0;
+	let tell: (() => void) | undefined;
+	let leave = false;
+	const write = database().transaction(async (db) => {
+		const kits = await knownVersions(db);
+		const waters = await watersOf(db, asker, systemId, content.readings);
+		await db.insert(importedFile).values({
+			id: choice.id,
+			systemId,
+			byUserId: asker.userId,
+			at: now(),
+			name: choice.name.slice(0, 200),
+			added: 0,
+			known: 0,
+			refused: content.refused.length
+		});
+		const again = await hasTakenBack(db, systemId);
+		const seen = new Map<string, number>();
+		let added = 0;
+		for (let from = 0; from < total; from += AT_ONCE) {
+			if (leave) throw new Error('the import was stopped; nothing of it is kept');
+			const chunk = content.readings
+				.slice(from, from + AT_ONCE)
+				.map((r) => rowOf(r, waters.get(r.water)!, kits, asker, systemId, choice.id, seen));
+			await insertNew(
+				db,
+				sample,
+				chunk.map((c) => c.sample)
+			);
+			added += await insertNew(
+				db,
+				reading,
+				chunk.map((c) => c.reading)
+			);
+			await insertNew(
+				db,
+				revision,
+				chunk.map((c) => c.revision)
+			);
+			if (again)
+				added += await bringBack(
+					db,
+					asker,
+					chunk.map((c) => c.reading.id),
+					choice.id
+				);
+			told = Math.min(total, from + AT_ONCE);
+			tell?.();
+		}
+		const notes = content.notes.map((n) => ({
+			id: uuidV5(`note ${n.at} ${n.text}`, systemId),
+			systemId,
+			at: new Date(n.at),
+			body: { kind: 'note' as const, text: n.text },
+			byUserId: asker.userId,
+			createdAt: now(),
+			importId: choice.id,
+			voided: false
+		}));
+		for (let from = 0; from < notes.length; from += AT_ONCE)
+			await insertNew(db, event, notes.slice(from, from + AT_ONCE));
+		const known = total - added;
+		await db.update(importedFile).set({ added, known }).where(eq(importedFile.id, choice.id));
+		return { added, known, notes: notes.length };
+	});
+	let over = false;
+	const end = write.finally(() => {
+		over = true;
+		tell?.();
+	});
+	end.catch(() => undefined);
+	try {
+		for (let last = 0; !over; last = told) {
+			if (told === last) await new Promise<void>((done) => (tell = done));
+			if (!over && told > last) yield { kind: 'progress', done: told, of: total };
+		}
+	} finally {
+		// Whoever stops listening stops the import.
+		leave = !over;
+	}
+	try {
+		const { added, known, notes } = await end;
+		yield { kind: 'done', id: choice.id, added, known, refused: content.refused.length, notes };
+	} catch (failure) {
+		if (errnoOf(failure) !== DUPLICATE) throw failure;
+		yield { kind: 'failed', message: 'This file is being taken in already.' };
+	}
+}
+
+/** Writes rows whose key is not there yet, and says how many. Text goes as it is: preparing it costs more than it saves. */
+async function insertNew(
+	db: Connection,
+	table: MySqlTable,
+	rows: Record<string, unknown>[]
+): Promise<number> {
+	if (!rows.length) return 0;
+	const columns = getTableColumns(table);
+	const used = Object.keys(rows[0]!);
+	const names = sql.join(
+		used.map((key) => sql.identifier(columns[key]!.name)),
+		sql`, `
+	);
+	const values = sql.join(
+		rows.map(
+			(row) =>
+				sql`(${sql.join(
+					used.map((key) => sql`${asStored(row[key])}`),
+					sql`, `
+				)})`
+		),
+		sql`, `
+	);
+	const [result] = await db.execute(sql`insert ignore into ${table} (${names}) values ${values}`);
+	return (result as unknown as { affectedRows: number }).affectedRows;
+}
+const asStored = (value: unknown): unknown =>
+	value !== null && typeof value === 'object' && !(value instanceof Date) ? JSON.stringify(value) : value;
+
+type Kit = { versionId: string; method: (typeof SHIPPED_METHODS)[number] };
+
+/** The method "a value from elsewhere" of each parameter in its newest version. */
+async function knownVersions(db: Connection): Promise<Map<string, Kit>> {
+	const methods = SHIPPED_METHODS.filter((m) => m.id.startsWith('known-'));
+	const ids = new Map(methods.map((m) => [shippedMethodId(m.id), m]));
+	const rows = await db
+		.select({ id: methodVersion.id, methodId: methodVersion.methodId })
+		.from(methodVersion)
+		.where(inArray(methodVersion.methodId, [...ids.keys()]))
+		.orderBy(methodVersion.version);
+	return new Map(
+		rows.map((r) => [ids.get(r.methodId)!.parameter, { versionId: r.id, method: ids.get(r.methodId)! }])
+	);
+}
+
+/** What a sheet's words for waters are here; one that is not known is made. */
+async function watersOf(
+	db: Connection,
+	asker: Asker,
+	systemId: string,
+	readings: SheetReading[]
+): Promise<Map<string | null, string>> {
+	const known = await sourcesOf(asker, systemId);
+	const tank = known.find((s) => s.kind === 'tank')!.id;
+	const found = new Map<string | null, string>([[null, tank]]);
+	for (const word of new Set(readings.map((r) => r.water))) {
+		if (word === null) continue;
+		const low = word.toLowerCase();
+		const there = known.find((s) => s.name.toLowerCase() === low) ?? known.find((s) => s.kind === low);
+		if (there) found.set(word, there.id);
+		else {
+			const id = uuidV5(`water ${low}`, systemId);
+			const kind: SourceKind = SOURCE_KINDS.find((k) => k === low && k !== 'tank') ?? 'other';
+			await insertNew(db, source, [{ id, systemId, kind, name: word.slice(0, 120) }]);
+			found.set(word, id);
+		}
+	}
+	return found;
+}
+
+function rowOf(
+	r: SheetReading,
+	sourceId: string,
+	kits: Map<string, Kit>,
+	asker: Asker,
+	systemId: string,
+	importId: string,
+	seen: Map<string, number>
+) {
+	const { versionId, method } = kits.get(r.parameter)!;
+	const result = read({ method, reading: r.raw });
+	// The sheet's cells were checked on the way in: what a meter cannot show was refused there.
+	if (!result.ok) throw new Error(`a sheet's reading was refused: ${JSON.stringify(result.problems)}`);
+	const takenAt = new Date(r.at);
+	const says = `${r.at} ${r.parameter} ${JSON.stringify(r.raw)}`;
+	// The same answer twice at one moment is two answers.
+	const count = (seen.get(sourceId + says) ?? 0) + 1;
+	seen.set(sourceId + says, count);
+	const id = uuidV5(`${says} ${count}`, sourceId);
+	const sampleId = uuidV5(`sample ${r.at}`, sourceId);
+	return {
+		sample: { id: sampleId, sourceId, takenAt },
+		reading: { id, systemId, sampleId, sourceId, parameter: r.parameter, takenAt, revision: 1, importId },
+		revision: {
+			readingId: id,
+			revision: 1,
+			byUserId: asker.userId,
+			at: now(),
+			methodVersionId: versionId,
+			raw: r.raw,
+			...columnsOf(result.value, r.parameter),
+			calculation: READING_VERSION,
+			voided: false
+		}
+	};
+}
+
+async function hasTakenBack(db: Connection, systemId: string): Promise<boolean> {
+	const [found] = await db
+		.select({ id: importedFile.id })
+		.from(importedFile)
+		.where(and(eq(importedFile.systemId, systemId), eq(importedFile.takenBack, true)))
+		.limit(1);
+	return found !== undefined;
+}
+
+/** Readings that went with a file come again with it, and belong to the new import. How many. */
+async function bringBack(db: Connection, asker: Asker, ids: string[], importId: string): Promise<number> {
+	const gone = and(inArray(reading.id, ids), eq(revision.reason, TAKEN_BACK))!;
+	const back = await db
+		.select({ id: reading.id })
+		.from(reading)
+		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.where(and(gone, eq(revision.voided, true)));
+	if (!back.length) return 0;
+	await voidWhere(db, asker, gone, false, null);
+	await db
+		.update(reading)
+		.set({ importId })
+		.where(
+			inArray(
+				reading.id,
+				back.map((r) => r.id)
+			)
+		);
+	return back.length;
+}
+
+/** Takes out all that came with a file and has not been voided since; doing it again changes nothing. */
+export async function takeBackFile(asker: Asker, systemId: string, id: string): Promise<{ changed: number }> {
+	const db = database();
+	await mayUse(db, asker, systemId, 'write');
+	return db.transaction(async (tx) => {
+		const [held] = await tx
+			.select()
+			.from(importedFile)
+			.where(and(eq(importedFile.id, id), eq(importedFile.systemId, systemId)))
+			.for('update');
+		if (!held) error(404, 'There is no such file.');
+		const changed = await voidWhere(tx, asker, eq(reading.importId, id), true, TAKEN_BACK);
+		await tx
+			.update(event)
+			.set({ voided: true, reason: TAKEN_BACK })
+			.where(and(eq(event.importId, id), eq(event.voided, false)));
+		await tx.update(importedFile).set({ takenBack: true }).where(eq(importedFile.id, id));
+		return { changed };
+	});
+}
+
+/** Files that were taken in, newest first. */
+export async function filesOf(asker: Asker, systemId: string): Promise<TakenFile[]> {
+	const db = database();
+	await mayUse(db, asker, systemId, 'read');
+	const { id, at, name, added, known, refused, takenBack } = importedFile;
+	const rows = await db
+		.select({ id, at, name, added, known, refused, takenBack, by: user.name })
+		.from(importedFile)
+		.innerJoin(user, eq(user.id, importedFile.byUserId))
+		.where(eq(importedFile.systemId, systemId))
+		.orderBy(desc(importedFile.at));
+	return rows.map((r) => ({ ...r, at: r.at.toISOString() }));
+}

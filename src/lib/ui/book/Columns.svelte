@@ -1,0 +1,94 @@
+<script lang="ts">
+	/** What each column of a sheet holds, to be put right where the guess is wrong. */
+	import type { Meaning, SheetLayout } from '$core/formats';
+	import { PARAMETERS, UNITS, formatUnit, type ParameterId } from '$core/quantities';
+
+	interface Props {
+		layout: SheetLayout;
+		header: string[] | null;
+		rows: string[][];
+		onchange: (columns: Meaning[]) => void;
+	}
+	let { layout, header, rows, onchange }: Props = $props();
+
+	const ROLES: [string, string][] = [
+		['skip', 'leave out'],
+		['date', 'date'],
+		['time', 'time of day'],
+		['value', 'values'],
+		['parameter', 'which parameter'],
+		['unit', 'unit'],
+		['water', 'which water'],
+		['note', 'note'],
+		['bound', '< or >']
+	];
+	const keyOf = (m: Meaning) => (m.kind === 'value' && m.parameter ? `value ${m.parameter}` : m.kind);
+	function choose(column: number, key: string) {
+		const [kind, parameter] = key.split(' ') as [Meaning['kind'], ParameterId?];
+		const meaning: Meaning = kind === 'value' ? { kind, parameter: parameter ?? null, unit: null } : { kind };
+		// One column has a role of which there is one.
+		const single = !['skip', 'value', 'note'].includes(kind);
+		onchange(
+			layout.columns.map((m, i) =>
+				i === column ? meaning : single && m.kind === kind ? { kind: 'skip' } : m
+			)
+		);
+	}
+	const setUnit = (column: number, unit: string) =>
+		onchange(
+			layout.columns.map((m, i) => (i === column && m.kind === 'value' ? { ...m, unit: unit || null } : m))
+		);
+</script>
+
+<div class="overflow-x-auto">
+	<table class="min-w-full text-sm" data-testid="columns">
+		<caption class="sr-only">The first rows, and what each column holds</caption>
+		<thead>
+			<tr>
+				{#each layout.columns as meaning, c (c)}
+					<th class="border-b p-1 text-start align-top font-normal">
+						<span class="block max-w-40 truncate font-medium">{header?.[c] || `column ${c + 1}`}</span>
+						<select
+							aria-label="What {header?.[c] || `column ${c + 1}`} holds"
+							value={keyOf(meaning)}
+							onchange={(e) => choose(c, e.currentTarget.value)}
+							class="mt-1 min-h-11 rounded-lg border ps-2 pe-8 {meaning.kind === 'skip'
+								? 'bg-paper text-faint'
+								: 'bg-sheet text-ink'}"
+						>
+							{#each ROLES as [key, words] (key)}<option value={key}>{words}</option>{/each}
+							<optgroup label="values of">
+								{#each PARAMETERS as p (p.id)}<option value="value {p.id}">{p.title}</option>{/each}
+							</optgroup>
+						</select>
+						{#if meaning.kind === 'value' && meaning.parameter}
+							{@const assumed = layout.units[meaning.parameter]}
+							<select
+								aria-label="Unit of {header?.[c] || `column ${c + 1}`}"
+								value={meaning.unit ?? ''}
+								onchange={(e) => setUnit(c, e.currentTarget.value)}
+								class="mt-1 block min-h-11 rounded-lg border bg-sheet ps-2 pe-8 text-ink"
+							>
+								<option value="">{assumed ? `${formatUnit(assumed)}, by size` : 'as usual'}</option>
+								{#each UNITS[meaning.parameter] as u (u.name)}<option value={u.name}
+										>{formatUnit(u.name) || u.name}</option
+									>{/each}
+							</select>
+						{/if}
+					</th>
+				{/each}
+			</tr>
+		</thead>
+		<tbody>
+			{#each rows as row, r (r)}
+				<tr>
+					{#each layout.columns as meaning, c (c)}
+						<td class="figure border-b px-2 py-1 {meaning.kind === 'skip' ? 'text-faint' : ''}"
+							><span class="block max-w-48 truncate">{row[c] ?? ''}</span></td
+						>
+					{/each}
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+</div>

@@ -1,0 +1,174 @@
+<script lang="ts">
+	/** What was really seen: typed as on the instrument, computed while typing, kept with a reason. */
+	import { DateTime } from 'luxon';
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { expressedIn, read, type Method } from '$core/methods';
+	import type { BookReading } from '$lib/api/book';
+	import type { CorrectReading } from '$lib/api/readings';
+	import { draftOf } from '$lib/ui/instruments/answered';
+	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
+	import { post } from '$lib/ui/outbox.svelte';
+	import { inWords } from '$lib/ui/wording';
+
+	interface Props {
+		line: BookReading;
+		methods: { versionId: string; profile: Method }[];
+		timeZone: string;
+		ondone: () => void;
+	}
+	let { line, methods, timeZone, ondone }: Props = $props();
+
+	// The parent makes this anew for another reading.
+	// svelte-ignore state_referenced_locally
+	const before = draftOf(line.raw);
+	// svelte-ignore state_referenced_locally
+	let version = $state(line.methodVersionId);
+	let text = $state(before.text ?? '');
+	// svelte-ignore state_referenced_locally
+	let when = $state(DateTime.fromISO(line.takenAt, { zone: timeZone }).toFormat("yyyy-MM-dd'T'HH:mm"));
+	// svelte-ignore state_referenced_locally
+	let sampleSize = $state(line.sampleSize ?? '');
+	let readAs = $state(before.readAs);
+	let reason = $state('');
+
+	/** Kits of this parameter, with the one it was read by: an earlier version of a kit, or another member's. */
+	const kits = $derived(methods.filter((m) => m.profile.parameter === line.parameter));
+	const kit = $derived(kits.find((m) => m.versionId === version));
+	const draft = $derived(
+		kit && {
+			...freshDraft(kit.profile),
+			...before,
+			text,
+			...(readAs ? { readAs } : {}),
+			...(sampleSize ? { sampleSize } : {})
+		}
+	);
+	const seen = $derived(kit && draft ? readingOf(kit.profile, draft) : undefined);
+	const outcome = $derived(
+		kit && seen?.ok
+			? read({
+					method: kit.profile,
+					reading: seen.value,
+					...(kit.profile.samples ? { sample: draft!.sampleSize } : {})
+				})
+			: seen
+	);
+	// What a method takes away is known on the server alone.
+	const needsOther = $derived(kit?.profile.takeAway !== undefined);
+	const result = $derived(outcome?.ok && 'budget' in outcome.value ? outcome.value : undefined);
+	const own = $derived(result && expressedIn(result, line.parameter, line.unit));
+	const problem = $derived(
+		!kit
+			? undefined
+			: seen && !seen.ok
+				? seen.problems[0]?.message
+				: outcome && !outcome.ok && !needsOther
+					? outcome.problems[0]?.message
+					: undefined
+	);
+	const moment = $derived(DateTime.fromISO(when, { zone: timeZone }));
+	const ready = $derived(reason.trim() !== '' && moment.isValid && (kit ? seen?.ok && !problem : true));
+
+	function save(event: Event) {
+		event.preventDefault();
+		if (!ready) return;
+		// The form knows minutes: a moment that was not touched keeps its seconds.
+		const same =
+			moment.toFormat('yyyyLLddHHmm') ===
+			DateTime.fromISO(line.takenAt, { zone: timeZone }).toFormat('yyyyLLddHHmm');
+		const body: CorrectReading = {
+			basedOn: line.revision,
+			takenAt: same ? line.takenAt : moment.toUTC().toISO()!,
+			methodVersionId: version,
+			reading: seen?.ok ? seen.value : line.raw,
+			...((kit ? kit.profile.samples : line.sampleSize) && sampleSize ? { sampleSize } : {}),
+			...(line.takenAwayId ? { takenAwayId: line.takenAwayId } : {}),
+			reason: reason.trim()
+		};
+		post({
+			id: uuid(),
+			path: `/api/v1/readings/${line.id}/correction`,
+			method: 'PUT',
+			body,
+			about: `the correction of ${inWords(line, line.unit)}`
+		});
+		ondone();
+	}
+</script>
+
+<form class="mt-2 flex flex-wrap items-end gap-3 text-sm text-faint" onsubmit={save} data-testid="correct">
+	<label
+		>Seen
+		<!-- svelte-ignore a11y_autofocus -->
+		<input
+			class="figure"
+			bind:value={text}
+			autofocus
+			disabled={!kit}
+			aria-invalid={problem ? 'true' : undefined}
+			aria-describedby="correct-{line.id}"
+			data-seen
+		/></label
+	>
+	{#if kit?.profile.reads === 'syringe'}
+		<label
+			>as
+			<select bind:value={readAs}><option>left</option><option>used</option></select></label
+		>
+	{/if}
+	<label
+		>Method
+		<select bind:value={version} class="max-w-60">
+			{#if !kits.some((m) => m.versionId === line.methodVersionId)}<option value={line.methodVersionId}
+					>{line.methodName} (as it was)</option
+				>{/if}
+			{#each kits as m (m.versionId)}<option value={m.versionId}>{m.profile.name}</option>{/each}
+		</select></label
+	>
+	{#if kit?.profile.samples}
+		<label
+			>Sample
+			<select bind:value={sampleSize}>
+				{#each kit.profile.samples as s (s.id)}<option value={s.id}>{s.id}, {s.ml} mL</option>{/each}
+			</select></label
+		>
+	{/if}
+	<label>When <input type="datetime-local" bind:value={when} /></label>
+	<label class="min-w-52 flex-1"
+		>Why <input
+			bind:value={reason}
+			maxlength="300"
+			placeholder="read off the wrong line"
+			class="w-full"
+			data-why
+		/></label
+	>
+	<Button type="submit" class="min-h-11" disabled={!ready}>Correct</Button>
+	<button type="button" class="min-h-11 px-2 text-plum" onclick={ondone}>Leave it</button>
+	<p id="correct-{line.id}" class="w-full {problem ? 'text-brick' : ''}" aria-live="polite">
+		{problem
+			? `▲ ${problem}`
+			: own
+				? `becomes ${inWords(own, line.unit)}`
+				: needsOther
+					? 'computed when it is kept'
+					: ''}
+	</p>
+</form>
+
+<style>
+	input,
+	select {
+		display: block;
+		min-height: 2.75rem;
+		border-radius: 0.5rem;
+		border-width: 1px;
+		background-color: var(--sheet);
+		color: var(--ink);
+		padding-inline: 0.75rem;
+	}
+	select {
+		padding-inline-end: 2.25rem;
+	}
+</style>

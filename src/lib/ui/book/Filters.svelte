@@ -1,0 +1,142 @@
+<script lang="ts">
+	/** What of the book is shown; it stands in the address, so that it can be kept and sent. */
+	import { goto } from '$app/navigation';
+	import { PARAMETERS } from '$core/quantities';
+	import type { BookFilter } from '$lib/api/book';
+	import { dayStart } from './lines';
+	import { DateTime } from 'luxon';
+
+	interface Props {
+		filter: BookFilter;
+		measured: string[];
+		sources: { id: string; name: string; kind: string }[];
+		used: Promise<{ id: string; name: string }[]>;
+		timeZone: string;
+	}
+	let { filter, measured, sources, used, timeZone }: Props = $props();
+	let methods: { id: string; name: string }[] = $state.raw([]);
+	$effect(() => {
+		used.then(
+			(found) => (methods = found),
+			() => undefined
+		);
+	});
+	function set(part: Partial<Record<keyof BookFilter, string>>) {
+		const query = new URLSearchParams(
+			Object.entries({ ...filter, ...part }).filter(([, value]) => value) as [string, string][]
+		);
+		void goto(`?${query}`, { keepFocus: true, noScroll: true, replaceState: true });
+	}
+	const dayOf = (at: string | undefined, earlier = 0) =>
+		at ? DateTime.fromISO(at, { zone: timeZone }).minus({ days: earlier }).toISODate()! : '';
+	/** On a phone it is folded away. */
+	let unfolded = $state(false);
+	const any = $derived(Object.values(filter).some(Boolean));
+</script>
+
+<button
+	class="link md:hidden"
+	aria-expanded={unfolded}
+	aria-controls="find"
+	onclick={() => (unfolded = !unfolded)}>{any ? 'Found by…' : 'Find'}</button
+>
+<div
+	id="find"
+	class="flex flex-wrap items-end gap-2 text-sm text-faint {unfolded ? '' : 'max-md:hidden'}"
+	role="search"
+	aria-label="Find in the book"
+>
+	<label
+		>Parameter
+		<select value={filter.parameter ?? ''} onchange={(e) => set({ parameter: e.currentTarget.value })}>
+			<option value="">all</option>
+			{#each PARAMETERS.filter((p) => measured.includes(p.id)) as p (p.id)}<option value={p.id}
+					>{p.title}</option
+				>{/each}
+		</select></label
+	>
+	<label
+		>Show
+		<select
+			value={filter.show ?? ''}
+			onchange={(e) => set({ show: e.currentTarget.value as BookFilter['show'] & string })}
+		>
+			<option value="">what counts</option>
+			<option value="unusual">what does not fit</option>
+			<option value="voided">what was voided</option>
+			<option value="all">everything</option>
+		</select></label
+	>
+	<label
+		>Lines
+		<select
+			value={filter.lines ?? ''}
+			onchange={(e) => set({ lines: e.currentTarget.value as BookFilter['lines'] & string })}
+		>
+			<option value="">tests and doings</option>
+			<option value="readings">tests</option>
+			<option value="events">doings</option>
+		</select></label
+	>
+	{#if sources.length > 1}
+		<label
+			>Water
+			<select value={filter.source ?? ''} onchange={(e) => set({ source: e.currentTarget.value })}>
+				<option value="">all</option>
+				{#each sources as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
+			</select></label
+		>
+	{/if}
+	<label
+		>Method
+		<select
+			value={filter.method ?? ''}
+			onchange={(e) => set({ method: e.currentTarget.value })}
+			class="max-w-44"
+		>
+			<option value="">all</option>
+			{#each methods as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
+			{#if filter.method && !methods.some((m) => m.id === filter.method)}<option value={filter.method}
+					>the one chosen</option
+				>{/if}
+		</select></label
+	>
+	<label
+		>From
+		<input
+			type="date"
+			value={dayOf(filter.from)}
+			onchange={(e) => set({ from: e.currentTarget.value && dayStart(e.currentTarget.value, timeZone) })}
+		/></label
+	>
+	<label
+		>To
+		<input
+			type="date"
+			value={dayOf(filter.to, 1)}
+			onchange={(e) => set({ to: e.currentTarget.value && dayStart(e.currentTarget.value, timeZone, 1) })}
+		/></label
+	>
+	{#if any}<a class="link" href="?">All of it</a>{/if}
+</div>
+
+<style>
+	select,
+	input {
+		display: block;
+		min-height: 2.75rem;
+		border-radius: 0.5rem;
+		border-width: 1px;
+		background-color: var(--sheet);
+		color: var(--ink);
+		padding-inline: 0.75rem;
+	}
+	select {
+		max-width: 9.5rem;
+		padding-inline-end: 2.25rem;
+	}
+	input {
+		width: 9rem;
+		padding-inline: 0.5rem;
+	}
+</style>

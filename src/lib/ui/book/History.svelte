@@ -1,0 +1,45 @@
+<script lang="ts">
+	/** A reading's particulars: how sure, and every state it was in. */
+	import { seenInWords } from '$core/methods';
+	import type { BookReading, BookRevision } from '$lib/api/book';
+	import { dateAndTime } from '$lib/ui/when';
+	import { inWords } from '$lib/ui/wording';
+	import { markInWords } from '$lib/ui/bench/results';
+
+	let { line, timeZone }: { line: BookReading; timeZone: string } = $props();
+	async function load(id: string, _revision: number): Promise<BookRevision[]> {
+		const response = await fetch(`/api/v1/readings/${id}`);
+		if (!response.ok) throw new Error(String(response.status));
+		return ((await response.json()) as { revisions: BookRevision[] }).revisions;
+	}
+	const history = $derived(load(line.id, line.revision));
+	const what = (r: BookRevision, before: BookRevision | undefined) =>
+		!before
+			? line.imported
+				? 'taken in with a file'
+				: 'written down'
+			: r.voided && !before.voided
+				? 'voided'
+				: !r.voided && before.voided
+					? 'put back'
+					: 'corrected';
+</script>
+
+{#each line.marks ?? [] as mark, i (i)}<p class="text-sm text-saffron">▲ {markInWords(mark)}</p>{/each}
+{#await history}
+	<p class="text-sm text-faint">looking it up…</p>
+{:then revisions}
+	<ol class="text-sm">
+		{#each revisions as r, i (r.revision)}
+			<li class="flex flex-wrap gap-x-3 border-s-2 ps-3">
+				<span class="text-faint">{dateAndTime(r.at, timeZone)}</span>
+				<span>{what(r, revisions[i - 1])} by {r.by}{r.reason ? `: ${r.reason}` : ''}</span>
+				<span class="figure {r.voided ? 'line-through' : ''}">{inWords(r, r.unit)}</span>
+				<span class="text-faint">{seenInWords(r.raw)}, {r.methodName}</span>
+				{#if r.takenAt}<span class="text-faint">water of {dateAndTime(r.takenAt, timeZone)}</span>{/if}
+			</li>
+		{/each}
+	</ol>
+{:catch}
+	<p class="text-sm text-brick">▲ Its history could not be fetched. Is the network there?</p>
+{/await}

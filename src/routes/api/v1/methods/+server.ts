@@ -1,0 +1,6 @@
+import { json } from '@sveltejs/kit';
+import { methodsFor } from '$lib/server/method-store';
+import type { RequestHandler } from './$types';
+
+/** The newest version of every method the asker may use. */
+export const GET: RequestHandler = async ({ locals }) => json({ methods: await methodsFor(locals.asker) });

@@ -1,0 +1,11 @@
+import { json } from '@sveltejs/kit';
+import { VoidReadings } from '$lib/api/readings';
+import { answer, parsedBody } from '$lib/server/answer';
+import { setVoidedAll } from '$lib/server/reading-store';
+import type { RequestHandler } from './$types';
+
+/** Several readings of one tank out of the count, or back in, all or none. */
+export const PUT: RequestHandler = async ({ request, locals }) => {
+	const body = await parsedBody(request, VoidReadings);
+	return body.ok ? json(await setVoidedAll(locals.asker, body.value)) : answer(body);
+};

@@ -1,0 +1,27 @@
+import { json } from '@sveltejs/kit';
+import { SaveEvent } from '$lib/api/events';
+import { BookQuery, asked, queryAfter } from '$lib/api/queries';
+import { answer, parsedBody, parsedQuery } from '$lib/server/answer';
+import { bookPage } from '$lib/server/book-store';
+import { saveEvent } from '$lib/server/event-store';
+import { saveOnce } from '$lib/server/once';
+import type { RequestHandler } from './$types';
+
+/** What was done to a tank, newest first, a page at a time. */
+export const GET: RequestHandler = async ({ params, url, locals }) => {
+	const query = parsedQuery(url, BookQuery);
+	if (!query.ok) return answer(query);
+	const { filter, before, limit } = asked({ ...query.value, lines: 'events' });
+	const page = await bookPage(locals.asker, params.id, filter, before, limit);
+	return json({
+		events: page.lines,
+		next: page.next && `${url.pathname}?${queryAfter({ ...filter, lines: undefined }, page.next)}`
+	});
+};
+
+/** Keeps an event once for each Idempotency-Key. */
+export const POST: RequestHandler = ({ params, request, locals }) =>
+	saveOnce(request, locals.asker, params.id, async (id) => {
+		const body = await parsedBody(request, SaveEvent);
+		return body.ok ? saveEvent(locals.asker, id, body.value) : body;
+	});

@@ -1,0 +1,45 @@
+import { json } from '@sveltejs/kit';
+import { bad } from '$core/problems';
+import { TakeIn } from '$lib/api/imports';
+import type { ImportProgress } from '$lib/api/imports';
+import { answer } from '$lib/server/answer';
+import { parseJson } from '$lib/server/calculate';
+import { streamed } from '$lib/server/files';
+import { filesOf, takeIn } from '$lib/server/import-store';
+import { log } from '$lib/server/log';
+import { textOf } from '$lib/sheets/parse';
+import { parse } from '$lib/server/validation';
+import type { RequestHandler } from './$types';
+
+export const GET: RequestHandler = async ({ params, locals }) =>
+	json({ imports: await filesOf(locals.asker, params.id) });
+
+/** A sheet and how it is meant, as a form of two parts; answers line by line how far it is. */
+export const POST: RequestHandler = async ({ params, request, locals }) => {
+	const form = await request.formData().catch(() => undefined);
+	const file = form?.get('file');
+	if (!form || !(file instanceof File))
+		return answer(bad('/file', 'is missing: send a form with file and choice'));
+	const sent = parseJson(String(form.get('choice') ?? ''));
+	const choice = sent.ok ? parse(TakeIn, sent.value) : sent;
+	if (!choice.ok) return answer(choice);
+	const text = textOf(new Uint8Array(await file.arrayBuffer()));
+	const progress = takeIn(locals.asker, params.id, text, choice.value);
+	// Refusals come before the first line: they have their own status.
+	const first = await progress.next();
+	return streamed(lines(first, progress), 'application/x-ndjson');
+};
+
+async function* lines(
+	first: IteratorResult<ImportProgress>,
+	rest: AsyncGenerator<ImportProgress>
+): AsyncGenerator<string> {
+	try {
+		if (!first.done) yield `${JSON.stringify(first.value)}\n`;
+		for await (const step of rest) yield `${JSON.stringify(step)}\n`;
+	} catch (failure) {
+		log.error({ err: failure }, 'an import failed');
+		const message = 'Something went wrong on the server; nothing of this file was kept.';
+		yield `${JSON.stringify({ kind: 'failed', message } satisfies ImportProgress)}\n`;
+	}
+}

@@ -1,0 +1,13 @@
+import { json } from '@sveltejs/kit';
+import { BookQuery, asked } from '$lib/api/queries';
+import { answer, parsedQuery } from '$lib/server/answer';
+import { bookPage } from '$lib/server/book-store';
+import type { RequestHandler } from './$types';
+
+/** Readings and what was done in one stream, newest first: a page of the book. */
+export const GET: RequestHandler = async ({ params, url, locals }) => {
+	const query = parsedQuery(url, BookQuery);
+	if (!query.ok) return answer(query);
+	const { filter, before, limit } = asked(query.value);
+	return json(await bookPage(locals.asker, params.id, filter, before, limit));
+};

@@ -1,0 +1,356 @@
+<script lang="ts">
+	import { invalidateAll } from '$app/navigation';
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import type { SheetLayout } from '$core/formats';
+	import { formatUnit, parameterOf } from '$core/quantities';
+	import type { ImportProgress } from '$lib/api/imports';
+	import type { Look, Looked } from '$lib/sheets/look';
+	import { textOf, type Separator } from '$lib/sheets/parse';
+	import Columns from '$lib/ui/book/Columns.svelte';
+	import { saveFile } from '$lib/ui/trends/span';
+	import { dateAndTime } from '$lib/ui/when';
+
+	let { data } = $props();
+	const timeZone = $derived(data.system.timeZone);
+
+	let file: { name: string; bytes: File; text: string; id: string } | undefined = $state.raw();
+	let sheet: Looked | undefined = $state.raw();
+	let looking = $state(false);
+	let problem = $state('');
+	let over = $state(false);
+	let progress: ImportProgress | undefined = $state.raw();
+	let leaving: AbortController | undefined;
+
+	/** The largest sheet that is taken: fifty years of everything, daily, bytes. */
+	const LARGEST = 50_000_000;
+
+	async function take(chosen: File | undefined) {
+		if (!chosen) return;
+		progress = undefined;
+		sheet = undefined;
+		problem = '';
+		if (chosen.size > LARGEST) {
+			problem = 'This file is larger than 50 MB. Part it by years.';
+			return;
+		}
+		const text = textOf(new Uint8Array(await chosen.arrayBuffer()));
+		if (text.includes('\0') || !text.trim()) {
+			problem = text.trim()
+				? 'This is no text. Save the sheet as CSV (values parted by commas) first.'
+				: 'This file is empty.';
+			return;
+		}
+		file = { name: chosen.name, bytes: chosen, text, id: uuid() };
+		look();
+	}
+	let turn = 0;
+	function look(separator?: Separator, layout?: SheetLayout) {
+		if (!file) return;
+		const mine = ++turn;
+		looking = true;
+		const worker = new Worker(new URL('../../../../lib/workers/sheet.worker.ts', import.meta.url), {
+			type: 'module'
+		});
+		const end = () => {
+			worker.terminate();
+			if (mine === turn) looking = false;
+		};
+		worker.onmessage = ({ data: found }: MessageEvent<Looked>) => {
+			if (mine === turn) sheet = found;
+			end();
+		};
+		worker.onerror = () => {
+			problem = 'This sheet could not be read.';
+			end();
+		};
+		worker.postMessage({
+			text: file.text,
+			timeZone,
+			now: Date.parse(data.now),
+			...(separator && layout ? { separator, layout } : {})
+		} satisfies Look);
+	}
+	/** The layout with something put right. */
+	function change(part: Partial<SheetLayout>) {
+		if (!sheet) return;
+		const { headerRow, decimal, order, hour, columns, units } = sheet.layout;
+		look(sheet.separator, { headerRow, decimal, order, hour, columns, units, ...part });
+	}
+
+	async function keep() {
+		if (!file || !sheet) return;
+		const { headerRow, decimal, order, hour, columns, units } = sheet.layout;
+		const form = new FormData();
+		form.set(
+			'choice',
+			JSON.stringify({
+				id: file.id,
+				name: file.name,
+				separator: sheet.separator,
+				layout: { headerRow, decimal, order, hour, columns, units }
+			})
+		);
+		form.set('file', file.bytes);
+		leaving = new AbortController();
+		progress = { kind: 'progress', done: 0, of: sheet.count };
+		try {
+			const response = await fetch(`/api/v1/systems/${data.system.id}/imports`, {
+				method: 'POST',
+				body: form,
+				signal: leaving.signal
+			});
+			if (!response.ok) {
+				const said = (await response.json()) as { detail?: string };
+				progress = { kind: 'failed', message: said.detail ?? 'The server refused it.' };
+				return;
+			}
+			const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+			let rest = '';
+			for (;;) {
+				const { done, value } = await reader.read();
+				if (done) break;
+				const lines = (rest + value).split('\n');
+				rest = lines.pop()!;
+				for (const line of lines) progress = JSON.parse(line) as ImportProgress;
+			}
+			if (progress?.kind === 'progress') progress = { kind: 'failed', message: LOST };
+		} catch {
+			progress = {
+				kind: 'failed',
+				message: leaving.signal.aborted ? 'Stopped. Nothing of this file was kept.' : LOST
+			};
+		}
+		await invalidateAll();
+	}
+	const LOST = 'The network went while the file was on its way. Taking it in again adds nothing twice.';
+	async function takeBack(id: string) {
+		const response = await fetch(`/api/v1/systems/${data.system.id}/imports/${id}`, { method: 'DELETE' });
+		problem = response.ok ? '' : 'It could not be taken back. Is the network there?';
+		if (progress?.kind === 'done' && progress.id === id) progress = undefined;
+		await invalidateAll();
+	}
+	function giveBack() {
+		if (!sheet || !file) return;
+		const href = URL.createObjectURL(new Blob(['\uFEFF', sheet.refusedSheet], { type: 'text/csv' }));
+		saveFile(`not-taken-${file.name.replace(/\.\w+$/, '')}.csv`, href);
+		setTimeout(() => URL.revokeObjectURL(href), 10_000);
+	}
+	const SEPARATORS: [Separator, string][] = [
+		[',', 'comma'],
+		[';', 'semicolon'],
+		['\t', 'tab'],
+		['|', 'bar']
+	];
+	const working = $derived(progress?.kind === 'progress');
+	const day = (at: number) => new Date(at).toLocaleDateString('en-GB', { timeZone, dateStyle: 'medium' });
+	const rawInWords = (raw: object): string =>
+		'below' in raw
+			? `< ${raw.below}`
+			: 'above' in raw
+				? `> ${raw.above}`
+				: 'shown' in raw
+					? [raw.shown].flat().join(' to ')
+					: '';
+</script>
+
+<svelte:head><title>{data.system.name} · Take in a sheet · Tevrik</title></svelte:head>
+<div class="flex flex-wrap items-center gap-4">
+	<h1>Take in a sheet</h1>
+	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>
+</div>
+{#if !sheet || progress?.kind === 'done'}
+	<!-- Dropping is a shortcut: the button beneath does the same. -->
+	<div
+		class="mt-2 flex flex-col items-center gap-3 rounded-xl border-2 border-dashed p-8 text-center {over
+			? 'bg-plum-wash'
+			: ''}"
+		role="group"
+		aria-label="A file"
+		ondragover={(e) => (e.preventDefault(), (over = true))}
+		ondragleave={() => (over = false)}
+		ondrop={(e) => (e.preventDefault(), (over = false), void take(e.dataTransfer?.files[0]))}
+	>
+		<p class="max-w-prose">
+			Any sheet you have kept: one test a row, or one date a row with a column for each parameter. Tevrik
+			guesses what is what, shows it, and changes nothing before you say so.
+		</p>
+		<label
+			class="flex min-h-14 cursor-pointer items-center rounded-lg bg-plum px-6 text-lg text-on-plum focus-within:outline-3 focus-within:outline-offset-2 focus-within:outline-plum"
+		>
+			Choose a file, or drop it here
+			<input
+				type="file"
+				accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values,text/plain"
+				class="sr-only"
+				onchange={(e) => void take(e.currentTarget.files?.[0])}
+			/>
+		</label>
+		<p class="text-sm text-faint">CSV, TSV or text, up to 50 MB. {looking ? 'Reading it…' : ''}</p>
+	</div>
+{/if}
+{#if problem}<p class="mt-2 text-brick" role="alert">▲ {problem}</p>{/if}
+{#if progress}
+	<div class="mt-3 rounded-lg border bg-sheet p-3" role="status" data-testid="progress">
+		{#if progress.kind === 'progress'}
+			<progress class="w-full" max={progress.of || 1} value={progress.done}></progress>
+			<p class="flex flex-wrap items-center gap-4">
+				<span>{progress.done} of {progress.of} written; all are kept together at the end.</span>
+				<Button color="alternative" class="min-h-11" onclick={() => leaving?.abort()}>Stop</Button>
+			</p>
+		{:else if progress.kind === 'done'}
+			{@const p = progress}
+			<p class="flex flex-wrap items-center gap-4">
+				<span>
+					● {p.added} tests taken in{p.known ? `, ${p.known} were there already` : ''}{p.refused
+						? `, ${p.refused} cells left out`
+						: ''}{p.notes ? `, ${p.notes} notes` : ''}.
+				</span>
+				<a class="link" href="/s/{data.system.id}/readings">See them</a>
+				<Button color="alternative" class="min-h-11" onclick={() => takeBack(p.id)}>Take it all back</Button>
+			</p>
+		{:else}
+			<p class="text-brick">▲ {progress.message}</p>
+		{/if}
+	</div>
+{/if}
+{#if sheet && file && progress?.kind !== 'done'}
+	{@const s = sheet}
+	<div class="mt-2 flex flex-wrap items-end gap-3 text-sm text-faint">
+		<p class="text-base text-ink">
+			<strong>{file.name}</strong>: {s.count} tests{s.from !== null && s.to !== null
+				? `, ${day(s.from)} to ${day(s.to)}`
+				: ''}{s.notes ? `, ${s.notes} notes` : ''}
+		</p>
+		<label
+			>Cells parted by
+			<select
+				class="block min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+				value={s.separator}
+				onchange={(e) => look(e.currentTarget.value as Separator, s.layout)}
+			>
+				{#each SEPARATORS as [key, words] (key)}<option value={key}>{words}</option>{/each}
+			</select></label
+		>
+		<label
+			>Dates
+			<select
+				class="block min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+				value={s.layout.order}
+				onchange={(e) => change({ order: e.currentTarget.value as SheetLayout['order'] })}
+			>
+				<option value="dmy">day first</option>
+				<option value="mdy">month first</option>
+				<option value="ymd">year first</option>
+			</select></label
+		>
+		<label
+			>Decimals
+			<select
+				class="block min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+				value={s.layout.decimal}
+				onchange={(e) => change({ decimal: e.currentTarget.value as SheetLayout['decimal'] })}
+			>
+				<option value=".">8.1</option>
+				<option value=",">8,1</option>
+			</select></label
+		>
+		<label
+			>Hour where none is said
+			<input
+				class="block min-h-11 w-24 rounded-lg border bg-sheet px-3 text-ink"
+				type="number"
+				min="0"
+				max="23"
+				value={s.layout.hour}
+				onchange={(e) =>
+					change({ hour: Math.min(23, Math.max(0, Math.round(e.currentTarget.valueAsNumber || 0))) })}
+			/></label
+		>
+		<span class="flex-1"></span>
+		<Button
+			color="alternative"
+			class="min-h-11"
+			disabled={working}
+			onclick={() => ((sheet = undefined), (file = undefined))}>Another file</Button
+		>
+		<Button class="min-h-11" disabled={!s.count || working || looking} onclick={keep}
+			>Take in {s.count} tests</Button
+		>
+	</div>
+	{#each s.doubts as doubt (doubt)}<p class="mt-1 text-sm text-saffron">◐ {doubt}</p>{/each}
+	<div class="mt-3" aria-busy={looking}>
+		<Columns layout={s.layout} header={s.header} rows={s.rows} onchange={(columns) => change({ columns })} />
+	</div>
+	<div class="mt-4 grid gap-6 lg:grid-cols-2">
+		<section>
+			<h2>As understood</h2>
+			<ul class="mt-1 divide-y text-sm" data-testid="understood">
+				{#each s.readings as r, i (i)}
+					<li class="flex flex-wrap gap-x-3 py-1">
+						<span class="text-faint">{dateAndTime(new Date(r.at).toISOString(), timeZone)}</span>
+						<span class="font-medium">{parameterOf(r.parameter)?.title}</span>
+						<span class="figure">{rawInWords(r.raw)} {formatUnit(parameterOf(r.parameter)?.unit ?? '')}</span>
+						{#if r.unit !== parameterOf(r.parameter)?.unit}<span class="text-faint"
+								>from {r.written} {formatUnit(r.unit)}</span
+							>{/if}
+						{#if r.water}<span class="text-faint">{r.water}</span>{/if}
+					</li>
+				{:else}
+					<li class="py-1">Nothing yet: say which column holds the date, and which the values.</li>
+				{/each}
+			</ul>
+		</section>
+		<section>
+			{#if s.odd.length}
+				<h2>Far outside what such water has</h2>
+				<ul class="mt-1 mb-3 text-sm">
+					{#each s.odd.slice(0, 6) as r, i (i)}
+						<li class="text-saffron">
+							◐ row {r.row + 1}: {parameterOf(r.parameter)?.title}
+							{r.written}
+							{formatUnit(r.unit)}. Is the unit right?
+						</li>
+					{/each}
+				</ul>
+			{/if}
+			<h2>{s.refusedCount ? `${s.refusedCount} rows not taken whole` : 'Every row is understood'}</h2>
+			{#if s.refusedCount}
+				<ul class="mt-1 divide-y text-sm" data-testid="refused">
+					{#each s.refused.slice(0, 12) as r (r.row)}
+						<li class="py-1">
+							<span class="text-faint">row {r.row + 1}: {r.cells}</span><br /><span class="text-brick"
+								>▲ {r.reason}</span
+							>
+						</li>
+					{/each}
+				</ul>
+				<button class="link" onclick={giveBack}>These rows as a file, each with its reason</button>
+			{/if}
+		</section>
+	</div>
+{/if}
+{#if data.files.length}
+	<section class="mt-6">
+		<h2>Taken in before</h2>
+		<ul class="mt-1 divide-y text-sm">
+			{#each data.files as f (f.id)}
+				<li class="flex flex-wrap items-center gap-x-3 py-1">
+					<span class="font-medium">{f.name}</span>
+					<span class="text-faint"
+						>{dateAndTime(f.at, timeZone)} by {f.by}: {f.added} tests{f.known
+							? `, ${f.known} known`
+							: ''}{f.takenBack ? ', taken back' : ''}</span
+					>
+					{#if !f.takenBack && data.system.role !== 'viewer'}
+						<button
+							class="min-h-11 px-2 text-brick"
+							aria-label="Take {f.name} back"
+							onclick={() => takeBack(f.id)}>Take it back</button
+						>
+					{/if}
+				</li>
+			{/each}
+		</ul>
+	</section>
+{/if}

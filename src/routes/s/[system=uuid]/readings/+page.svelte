@@ -1,0 +1,334 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { invalidateAll } from '$app/navigation';
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { PARAMETERS, parameterOf } from '$core/quantities';
+	import { seenInWords } from '$core/methods';
+	import type { BookLine, BookPage, BookReading } from '$lib/api/book';
+	import { queryAfter } from '$lib/api/queries';
+	import Correct from '$lib/ui/book/Correct.svelte';
+	import Filters from '$lib/ui/book/Filters.svelte';
+	import History from '$lib/ui/book/History.svelte';
+	import { byDay, hourOf } from '$lib/ui/book/lines';
+	import { post } from '$lib/ui/outbox.svelte';
+	import Did from '$lib/ui/trends/Did.svelte';
+	import { eventInWords } from '$lib/ui/trends/event-words';
+	import { inWords } from '$lib/ui/wording';
+
+	let { data } = $props();
+	const timeZone = $derived(data.system.timeZone);
+	const mayChange = $derived(data.system.role !== 'viewer');
+
+	/** Pages that were asked for below the first. */
+	let older: BookPage[] = $state.raw([]);
+	let asking = $state(false);
+	let failed = $state(false);
+	$effect(() => {
+		// Another filter, or something new in the book: from the top again, as deep as it was.
+		void data.page;
+		untrack(() => {
+			const depth = older.length;
+			older = [];
+			if (depth) void refill(depth);
+		});
+	});
+	const lines = $derived([data.page, ...older].flatMap((p) => p.lines));
+	const next = $derived((older.at(-1) ?? data.page).next);
+	const days = $derived(byDay(lines, timeZone));
+
+	async function ask(): Promise<BookPage | undefined> {
+		if (!next) return undefined;
+		const response = await fetch(`/api/v1/systems/${data.system.id}/lines?${queryAfter(data.filter, next)}`);
+		if (!response.ok) throw new Error(String(response.status));
+		return (await response.json()) as BookPage;
+	}
+	async function more() {
+		if (asking || !next) return;
+		asking = true;
+		failed = false;
+		const from = data.page;
+		try {
+			const page = await ask();
+			if (page && from === data.page) older = [...older, page];
+		} catch {
+			failed = true;
+		} finally {
+			asking = false;
+		}
+	}
+	async function refill(depth: number) {
+		for (let i = 0; i < depth && !failed; i++) await more();
+	}
+	/** Asks for what is older before the end is seen. */
+	function nearing(node: HTMLElement) {
+		const watch = new IntersectionObserver((seen) => seen.some((s) => s.isIntersecting) && void more(), {
+			rootMargin: '600px'
+		});
+		watch.observe(node);
+		return () => watch.disconnect();
+	}
+
+	let open: string | undefined = $state();
+	let correcting: string | undefined = $state();
+	let choosing = $state(false);
+	let chosen: string[] = $state([]);
+	let undo: { words: string; back: () => void } | undefined = $state();
+
+	function voidOne(line: BookLine) {
+		const about = line.line === 'reading' ? inWords(line, line.unit) : eventInWords(line.event);
+		const path = `/api/v1/${line.line}s/${line.id}/void`;
+		const change = (voided: boolean) =>
+			post({
+				id: uuid(),
+				path,
+				method: voided ? 'PUT' : 'DELETE',
+				body: voided ? { reason: 'voided in the book' } : {},
+				about: `${voided ? 'voiding' : 'putting back'} ${about}`
+			});
+		change(!line.voided);
+		undo = { words: `${line.voided ? 'Put back' : 'Voided'}: ${about}`, back: () => change(line.voided) };
+	}
+	let why = $state('');
+	function voidChosen(event: Event) {
+		event.preventDefault();
+		const ids = chosen;
+		const reason = why.trim();
+		if (!ids.length || !reason) return;
+		const change = (voided: boolean) =>
+			post({
+				id: uuid(),
+				path: '/api/v1/readings/voids',
+				method: 'PUT',
+				body: {
+					systemId: data.system.id,
+					ids,
+					voided,
+					reason: voided ? reason : `undone: ${reason}`.slice(0, 300)
+				},
+				about: `${voided ? 'voiding' : 'putting back'} ${ids.length} tests`
+			});
+		change(true);
+		undo = { words: `Voided: ${ids.length} tests`, back: () => change(false) };
+		chosen = [];
+		choosing = false;
+		why = '';
+	}
+	const did = $derived(parameterOf(data.filter.parameter ?? 'alkalinity') ?? PARAMETERS[0]);
+	const titleOf = (r: BookReading) => parameterOf(r.parameter)?.title ?? r.parameter;
+	const csv = $derived(
+		`/api/v1/systems/${data.system.id}/readings.csv?${new URLSearchParams(Object.entries(data.filter).filter(([k, v]) => v && k !== 'lines') as [string, string][])}`
+	);
+</script>
+
+<svelte:head><title>{data.system.name} · Readings · Tevrik</title></svelte:head>
+
+<div class="flex flex-wrap items-center gap-x-4 gap-y-1">
+	<h1>Readings</h1>
+	<span class="flex-1"></span>
+	{#if mayChange}<a class="link" href="/s/{data.system.id}/import">Take in a sheet</a>{/if}
+	<a class="link" href={csv} download>As a sheet</a>
+	<a class="link" href="/s/{data.system.id}/wall">For the wall</a>
+	{#if mayChange}
+		<button class="link" aria-pressed={choosing} onclick={() => ((choosing = !choosing), (chosen = []))}
+			>{choosing ? 'Choose none' : 'Choose several'}</button
+		>
+	{/if}
+</div>
+<Filters filter={data.filter} measured={data.measured} sources={data.sources} used={data.used} {timeZone} />
+{#if data.problem}<p class="mt-2 text-brick" role="alert">
+		▲ The address asks for something odd: {data.problem}. Everything is shown.
+	</p>{/if}
+{#if mayChange}
+	<div class="mt-2">
+		<Did parameter={did} system={data.system} now={data.now} dosing={0} usualNew={{}} />
+	</div>
+{/if}
+<div class="min-h-6 text-sm" aria-live="polite">
+	{#if undo}
+		<span>{undo.words}</span>
+		<Button
+			size="sm"
+			color="alternative"
+			class="ms-2 min-h-11"
+			onclick={() => {
+				undo?.back();
+				undo = undefined;
+			}}>Undo</Button
+		>
+	{/if}
+</div>
+{#if choosing}
+	<form
+		class="sticky top-0 z-5 mt-1 flex flex-wrap items-center gap-3 border-y bg-sheet py-2"
+		onsubmit={voidChosen}
+	>
+		<span>{chosen.length} chosen</span>
+		<label class="flex flex-1 items-center gap-2 text-sm text-faint"
+			>why <input
+				class="min-h-11 min-w-40 flex-1 rounded-lg border bg-paper px-3 text-ink"
+				bind:value={why}
+				maxlength="280"
+				placeholder="the reagent was old"
+			/></label
+		>
+		<Button type="submit" class="min-h-11" disabled={!chosen.length || !why.trim()}>Void them</Button>
+	</form>
+{/if}
+
+{#each days as day (day.date)}
+	<section class="day" aria-label={day.title}>
+		<h2 class="mt-3 border-b pb-1 text-faint">{day.title}</h2>
+		<ul class="divide-y">
+			{#each day.lines as line (line.id)}
+				<li class={line.voided ? 'text-faint' : ''} data-line={line.line}>
+					<div class="row">
+						{#if choosing && line.line === 'reading' && !line.voided}
+							<label class="flex min-h-11 min-w-11 items-center justify-center"
+								><input type="checkbox" class="size-5" bind:group={chosen} value={line.id} /><span
+									class="sr-only">{titleOf(line)} {inWords(line, line.unit)}</span
+								></label
+							>
+						{:else}<span class="figure text-sm text-faint">{hourOf(line.takenAt, timeZone)}</span>{/if}
+						{#if line.line === 'reading'}
+							<button
+								class="what"
+								aria-expanded={open === line.id}
+								onclick={() => ((open = open === line.id ? undefined : line.id), (correcting = undefined))}
+							>
+								<span class="font-medium">{titleOf(line)}</span>
+								<span class="figure {line.voided ? 'line-through' : ''}">{inWords(line, line.unit)}</span>
+								<span class="seen">
+									{seenInWords(line.raw)}, {line.methodName}{line.sourceKind === 'tank'
+										? ''
+										: ` · ${line.sourceName}`}
+								</span>
+								<span class="by">
+									{line.by}{line.voided ? ' · voided' : line.revision > 1 ? ' · corrected' : ''}{line.marks
+										?.length
+										? ' · ▲'
+										: ''}
+								</span>
+							</button>
+						{:else}
+							<span class="what done">
+								<span class="text-plum" aria-hidden="true">◇</span>
+								<span class={line.voided ? 'line-through' : ''}
+									>{eventInWords(line.event)}{'parameter' in line.event
+										? ` of ${line.event.parameter}`
+										: ''}</span
+								>
+								<span class="by">{line.by}</span>
+							</span>
+							{#if mayChange}
+								<button
+									class="min-h-11 px-2 text-sm {line.voided ? 'text-plum' : 'text-brick'}"
+									aria-label="{line.voided ? 'Put back' : 'Void'} {eventInWords(line.event)}"
+									onclick={() => voidOne(line)}>{line.voided ? 'Put back' : 'Void'}</button
+								>
+							{/if}
+						{/if}
+					</div>
+					{#if line.line === 'reading' && open === line.id}
+						<div class="mb-3 ms-4 md:ms-14">
+							<History {line} {timeZone} />
+							{#if mayChange && correcting !== line.id}
+								<div class="mt-1 flex gap-3">
+									{#if !line.voided}
+										<button class="min-h-11 text-plum underline" onclick={() => (correcting = line.id)}
+											>Correct it</button
+										>
+									{/if}
+									<button
+										class="min-h-11 underline {line.voided ? 'text-plum' : 'text-brick'}"
+										onclick={() => voidOne(line)}>{line.voided ? 'Put it back' : 'Void it'}</button
+									>
+									<a class="link" href="/s/{data.system.id}/trends?of={line.parameter}">Over time</a>
+								</div>
+							{/if}
+							{#if correcting === line.id}
+								<Correct
+									{line}
+									methods={data.methods}
+									{timeZone}
+									ondone={() => ((correcting = undefined), void invalidateAll())}
+								/>
+							{/if}
+						</div>
+					{/if}
+				</li>
+			{/each}
+		</ul>
+	</section>
+{:else}
+	<div class="mt-6 max-w-prose">
+		{#if Object.values(data.filter).some(Boolean)}
+			<p>Nothing in the book is like that.</p>
+		{:else}
+			<p>
+				Every test and everything done to the water stands here, day by day, with its error and every later
+				correction. Begin at the bench, or bring the sheet you have kept so far.
+			</p>
+			<div class="mt-4 flex flex-wrap gap-3">
+				<Button class="min-h-11" href="/s/{data.system.id}/bench/one?of=alkalinity">Measure alkalinity</Button
+				>
+				<Button class="min-h-11" color="alternative" href="/s/{data.system.id}/import">Take in a sheet</Button
+				>
+			</div>
+		{/if}
+	</div>
+{/each}
+{#if next}
+	<div class="py-4" {@attach nearing}>
+		<Button color="alternative" class="min-h-11" onclick={more} disabled={asking}
+			>{asking ? 'fetching…' : 'Older'}</Button
+		>
+		{#if failed}<span class="ms-3 text-brick" role="alert">▲ They did not arrive. Try again.</span>{/if}
+	</div>
+{/if}
+
+<style>
+	/* Days out of sight are not laid out: the book stays quick when it is long. */
+	.day {
+		content-visibility: auto;
+		contain-intrinsic-size: auto 12rem;
+	}
+	.row {
+		display: grid;
+		grid-template-columns: 3rem minmax(0, 1fr) auto;
+		align-items: center;
+		column-gap: 0.75rem;
+	}
+	.what {
+		display: grid;
+		grid-template-columns: 8.5rem 12rem minmax(0, 1fr) auto;
+		column-gap: 0.75rem;
+		align-items: center;
+		min-height: 2.75rem;
+		text-align: start;
+		border-radius: 0.4rem;
+	}
+	button.what:hover {
+		background: var(--plum-wash);
+	}
+	.what.done {
+		grid-template-columns: auto minmax(0, 1fr) auto;
+	}
+	.seen,
+	.by {
+		font-size: 0.875rem;
+		color: var(--faint-ink);
+	}
+	@media (max-width: 48rem) {
+		button.what {
+			grid-template-columns: minmax(0, 1fr) auto;
+			padding-block: 0.25rem;
+		}
+		.seen {
+			grid-column: 1;
+		}
+		.by {
+			text-align: end;
+		}
+	}
+</style>

@@ -1,0 +1,128 @@
+import { fail } from '@sveltejs/kit';
+import { v7 as uuid } from 'uuid';
+import { bad } from '$core/problems';
+import { PARAMETERS, parseEntry } from '$core/quantities';
+import { netVolume } from '$core/tank';
+import { SCHOOLS, targets } from '$core/targets';
+import { ChangeSystem, SaveSource } from '$lib/api/systems';
+import type { Role } from '$lib/server/asker';
+import { again, typedIn } from '$lib/server/form';
+import { invitationsOf, invite, membersOf, setMember, withdrawInvitation } from '$lib/server/member-store';
+import { bandsOf, changeSystem, saveSource, sourcesOf, systemInFull } from '$lib/server/system-store';
+import { parse } from '$lib/server/validation';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
+	const [tank, members, sources] = await Promise.all([
+		systemInFull(asker, params.system),
+		membersOf(asker, params.system),
+		sourcesOf(asker, params.system)
+	]);
+	const invitations = tank.role === 'owner' ? await invitationsOf(asker, params.system) : [];
+	return { tank, members, sources, invitations };
+};
+
+/** A number as people write it, or the text itself, for the schema to refuse. */
+function number(text: string | undefined): number | string {
+	const entry = parseEntry(text ?? '');
+	return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : (text ?? '');
+}
+const SIZES = ['lengthCm', 'widthCm', 'depthCm', 'sumpL', 'rockKg', 'sandKg'] as const;
+
+export const actions: Actions = {
+	about: async ({ request, params, locals }) => {
+		const typed = await typedIn(request);
+		const measured = typed['volume'] === 'measured';
+		const sizes = Object.fromEntries(
+			SIZES.filter((key) => typed[key]?.trim()).map((key) => [key, number(typed[key])])
+		);
+		const sent = parse(ChangeSystem, {
+			name: typed['name']?.trim(),
+			timeZone: typed['timeZone']?.trim(),
+			phase: typed['phase'],
+			salinityPsu: number(typed['salinityPsu']),
+			...(measured ? { netVolumeL: number(typed['netVolumeL']), sizes: null } : { sizes })
+		});
+		if (!sent.ok) return again(sent, typed);
+		const { value } = sent;
+		if (value.sizes) {
+			const volume = netVolume(value.sizes);
+			if (!volume.ok)
+				return again(
+					{ ok: false, problems: volume.problems.map((p) => ({ ...p, path: `/sizes${p.path}` })) },
+					typed
+				);
+			value.netVolumeL = Number(volume.value.netVolumeL.toPrecision(4));
+		}
+		const done = await changeSystem(locals.asker, params.system, value);
+		return done.ok ? { said: 'Kept.' } : again(done, typed);
+	},
+	bands: async ({ request, params, locals }) => {
+		const typed = await typedIn(request);
+		const bands: Record<string, unknown> = {};
+		for (const { id } of PARAMETERS) {
+			const [lower, upper] = [typed[`${id}.lower`]?.trim(), typed[`${id}.upper`]?.trim()];
+			if (lower === undefined || upper === undefined) continue;
+			bands[id] = lower || upper ? { lower: number(lower), upper: number(upper) } : null;
+		}
+		const sent = parse(ChangeSystem, { bands, school: typed['school'] });
+		const done = sent.ok ? await changeSystem(locals.asker, params.system, sent.value) : sent;
+		return done.ok ? { said: 'The bands are kept.' } : again(done, typed);
+	},
+	school: async ({ request, params, locals }) => {
+		const { school = '' } = await typedIn(request);
+		const { phase } = await systemInFull(locals.asker, params.system);
+		const found = SCHOOLS.find((s) => s.id === school);
+		if (!found) return again(bad('/school', 'is not a school known here'));
+		const chosen = targets({ school, phase, own: {} });
+		if (!chosen.ok) return again(chosen);
+		const held = await bandsOf(locals.asker, params.system);
+		const bands = Object.fromEntries(
+			Object.entries(chosen.value.targets)
+				// A school has a band for everything; only what is looked after here gets one, and what is usual.
+				.filter(([id]) => held[id] ?? !['ammonia', 'nitrite'].includes(id))
+				.map(([id, { lower, upper }]) => [id, { lower, upper }])
+		);
+		const sent = parse(ChangeSystem, { school, bands });
+		const done = sent.ok ? await changeSystem(locals.asker, params.system, sent.value) : sent;
+		return done.ok ? { said: `Bands as ${found.title.toLowerCase()} has them.` } : again(done);
+	},
+	water: async ({ request, params, locals }) => {
+		const typed = await typedIn(request);
+		const sent = parse(SaveSource, {
+			systemId: params.system,
+			kind: typed['kind'],
+			name: typed['waterName']?.trim() ?? ''
+		});
+		const done = sent.ok ? await saveSource(locals.asker, typed['id'] || uuid(), sent.value) : sent;
+		if (done.ok) return { said: 'The water is kept.' };
+		return again(
+			{
+				ok: false,
+				problems: done.problems.map((p) => ({ ...p, path: p.path.replace('/name', '/waterName') }))
+			},
+			typed
+		);
+	},
+	member: async ({ request, params, locals }) => {
+		const typed = await typedIn(request);
+		const role = typed['role'] ?? '';
+		if (!['owner', 'keeper', 'viewer', 'none'].includes(role)) return fail(422, { problems: [] });
+		const done = await setMember(
+			locals.asker,
+			params.system,
+			typed['id'] ?? '',
+			role === 'none' ? null : (role as Role)
+		);
+		return done.ok ? { said: role === 'none' ? 'No longer a member.' : `Now ${role}.` } : again(done);
+	},
+	invite: async ({ request, params, locals, url }) => {
+		const role = (await typedIn(request))['role'] === 'viewer' ? 'viewer' : 'keeper';
+		const { token } = await invite(locals.asker, params.system, role);
+		return { link: `${url.origin}/invite/${token}` };
+	},
+	withdraw: async ({ request, params, locals }) => {
+		await withdrawInvitation(locals.asker, params.system, (await typedIn(request))['id'] ?? '');
+		return { said: 'The link lets nobody in any more.' };
+	}
+};

@@ -1,0 +1,390 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { goto, invalidateAll } from '$app/navigation';
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { PARAMETERS, formatUnit, parseEntry } from '$core/quantities';
+	import { netVolume } from '$core/tank';
+	import { SCHOOLS } from '$core/targets';
+	import Field from '$lib/ui/forms/Field.svelte';
+	import Trouble from '$lib/ui/forms/Trouble.svelte';
+	import { problemAt } from '$lib/ui/forms/problem-at';
+	import { dateAndTime } from '$lib/ui/when';
+
+	let { data, form } = $props();
+	const tank = $derived(data.tank);
+	const mayChange = $derived(tank.role !== 'viewer');
+	const owns = $derived(tank.role === 'owner');
+	const wrong = $derived(form && 'problems' in form ? form : undefined);
+	const said = $derived(form && 'said' in form ? form.said : undefined);
+	const link = $derived(form && 'link' in form ? form.link : undefined);
+	const typed = (name: string, otherwise: string | number | null | undefined) =>
+		(wrong && 'typed' in wrong ? (wrong.typed as Record<string, string>)[name] : undefined) ??
+		otherwise ??
+		'';
+	const keep =
+		() =>
+		({ update }: { update: (o: { reset: boolean }) => Promise<void> }) =>
+			update({ reset: false });
+
+	// svelte-ignore state_referenced_locally
+	let measured = $state(!data.tank.sizes);
+	// svelte-ignore state_referenced_locally
+	let sizes: Record<string, string> = $state(
+		Object.fromEntries(Object.entries(data.tank.sizes ?? {}).map(([k, v]) => [k, String(v)]))
+	);
+	const SIZES = [
+		['lengthCm', 'Length inside, cm'],
+		['widthCm', 'Width inside, cm'],
+		['depthCm', 'Depth of water, cm'],
+		['sumpL', 'In sump and pipes, L'],
+		['rockKg', 'Dry rock, kg'],
+		['sandKg', 'Dry sand, kg']
+	] as const;
+	const volume = $derived.by(() => {
+		const numbers: Record<string, number> = {};
+		for (const [key] of SIZES) {
+			const entry = parseEntry(sizes[key] ?? '');
+			if (entry.ok && entry.value.number.kind === 'exact') numbers[key] = entry.value.number.value;
+		}
+		const { lengthCm, widthCm, depthCm, ...more } = numbers;
+		if (!(lengthCm! > 0 && widthCm! > 0 && depthCm! > 0)) return undefined;
+		return netVolume({ lengthCm: lengthCm!, widthCm: widthCm!, depthCm: depthCm!, ...more });
+	});
+	const SCHOOL_OF_ONES_OWN = 'own';
+	const shown = $derived(
+		PARAMETERS.filter(
+			(p) =>
+				tank.bands[p.id] ||
+				!['hardness', 'silicate', 'iron', 'iodine', 'strontium', 'ammonia', 'nitrite'].includes(p.id)
+		)
+	);
+	let more = $state(false);
+	const ROLES = { owner: 'owner', keeper: 'keeper', viewer: 'viewer' };
+	const KINDS = ['new mix', 'tap', 'purified', 'reference', 'other'];
+
+	let taking = $state('');
+	async function takeBook(file: File | undefined) {
+		if (!file) return;
+		taking = 'Reading the book…';
+		const id = uuid();
+		try {
+			const response = await fetch(`/api/v1/systems/${id}/book`, {
+				method: 'PUT',
+				headers: { 'content-type': 'application/json' },
+				body: file
+			});
+			const answer = (await response.json()) as { detail?: string };
+			if (response.ok) {
+				await invalidateAll();
+				await goto(`/s/${id}/readings`);
+			} else taking = `▲ It was not taken in: ${answer.detail ?? 'the server refused it'}`;
+		} catch {
+			taking = '▲ The network went. Nothing was kept; try again.';
+		}
+	}
+</script>
+
+<svelte:head><title>{tank.name} · Tank · Tevrik</title></svelte:head>
+<div class="flex flex-wrap items-center gap-4">
+	<h1>{tank.name}</h1>
+	<span class="text-sm text-faint">you are its {tank.role}</span>
+	<p aria-live="polite" class="text-moss">{said ? `● ${said}` : ''}</p>
+</div>
+<Trouble says={problemAt(wrong, '')} />
+<div class="mt-2 grid gap-x-10 gap-y-6 xl:grid-cols-2">
+	<section>
+		<h2>The tank</h2>
+		<form method="POST" action="?/about" use:enhance={keep}>
+			<fieldset disabled={!mayChange}>
+				<div class="grid gap-x-3 sm:grid-cols-2">
+					<Field
+						name="name"
+						label="Name"
+						value={typed('name', tank.name)}
+						problem={problemAt(wrong, '/name')}
+					/>
+					<Field
+						name="timeZone"
+						label="Time zone"
+						value={typed('timeZone', tank.timeZone)}
+						problem={problemAt(wrong, '/timeZone')}
+					/>
+					<label class="mt-3 block">
+						<span class="text-sm text-faint">How far it is</span>
+						<select
+							name="phase"
+							value={typed('phase', tank.phase)}
+							class="block min-h-11 w-full rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+						>
+							<option value="new">just filled</option>
+							<option value="cycling">cycling</option>
+							<option value="young">first months</option>
+							<option value="settled">settled</option>
+						</select>
+					</label>
+					<Field
+						name="salinityPsu"
+						label="Salinity you hold, PSU"
+						inputmode="decimal"
+						value={typed('salinityPsu', tank.salinityPsu)}
+						problem={problemAt(wrong, '/salinityPsu')}
+						hint="35 is SG 1.026 at 25 °C; some hold 31 to 33"
+					/>
+				</div>
+				<fieldset class="mt-2">
+					<legend class="text-sm text-faint">Water in it</legend>
+					<div class="flex gap-4">
+						<label class="flex min-h-11 items-center gap-2"
+							><input
+								type="radio"
+								name="volume"
+								value="measured"
+								class="size-5"
+								checked={measured}
+								onchange={() => (measured = true)}
+							/>measured</label
+						>
+						<label class="flex min-h-11 items-center gap-2"
+							><input
+								type="radio"
+								name="volume"
+								value="sizes"
+								class="size-5"
+								checked={!measured}
+								onchange={() => (measured = false)}
+							/>from its sizes</label
+						>
+					</div>
+					{#if measured}
+						<Field
+							name="netVolumeL"
+							label="Net volume, L"
+							inputmode="decimal"
+							value={typed('netVolumeL', tank.netVolumeL)}
+							problem={problemAt(wrong, '/netVolumeL')}
+							hint="as filled, or from how far a known dose raised it"
+						/>
+					{:else}
+						<div class="grid grid-cols-2 gap-x-3 sm:grid-cols-3">
+							{#each SIZES as [key, label] (key)}
+								<Field
+									name={key}
+									{label}
+									inputmode="decimal"
+									value={sizes[key]}
+									oninput={(e) => (sizes[key] = e.currentTarget.value)}
+									problem={problemAt(wrong, `/sizes/${key}`)}
+								/>
+							{/each}
+						</div>
+						<p class="text-sm" aria-live="polite">
+							{#if volume?.ok}
+								{@const v = volume.value}
+								<span class="figure">{v.netVolumeL.toPrecision(3)}</span> L of water, ± {(
+									1.96 * v.standardUncertainty
+								).toPrecision(1)}
+								L; rock and sand push out {v.displacedL.toPrecision(2)} L.
+							{:else if volume}<span class="text-brick">▲ rock and sand {volume.problems[0]?.message}</span>
+							{:else}Length, width and depth of the water give its volume.{/if}
+						</p>
+					{/if}
+				</fieldset>
+				{#if mayChange}<Button type="submit" class="mt-3 min-h-11">Keep</Button>{/if}
+			</fieldset>
+		</form>
+		<h2 class="mt-6">Other waters</h2>
+		<ul class="mt-1 divide-y">
+			{#each data.sources.filter((s) => s.kind !== 'tank') as s (s.id)}
+				<li class="flex min-h-11 items-center gap-3">
+					<span>{s.name}</span><span class="text-sm text-faint">{s.kind}</span>
+				</li>
+			{/each}
+		</ul>
+		{#if mayChange}
+			<form method="POST" action="?/water" use:enhance class="flex flex-wrap items-start gap-3">
+				<Field
+					name="waterName"
+					label="Another water"
+					placeholder="Mixing bin"
+					problem={problemAt(wrong, '/waterName')}
+				/>
+				<label class="mt-3 block">
+					<span class="block text-sm text-faint">which is</span>
+					<select name="kind" class="min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink">
+						{#each KINDS as k (k)}<option>{k}</option>{/each}
+					</select>
+				</label>
+				<Button type="submit" color="alternative" class="mt-8 min-h-11">Add</Button>
+			</form>
+		{/if}
+	</section>
+
+	<section>
+		<h2>What you aim at</h2>
+		{#if mayChange}
+			<form method="POST" action="?/school" use:enhance={keep} class="mt-1 flex flex-wrap gap-2">
+				{#each SCHOOLS as s (s.id)}
+					<Button
+						type="submit"
+						name="school"
+						value={s.id}
+						color={tank.school === s.id ? 'primary' : 'alternative'}
+						class="min-h-11"
+						title={s.why}
+						aria-pressed={tank.school === s.id}>{s.title}</Button
+					>
+				{/each}
+			</form>
+			<p class="mt-1 text-sm text-faint">
+				{SCHOOLS.find((s) => s.id === tank.school)?.why ?? 'Bands of your own.'} A school sets every band; each
+				stays yours to change below.
+			</p>
+		{/if}
+		<form method="POST" action="?/bands" use:enhance={keep} class="mt-2">
+			<fieldset disabled={!mayChange}>
+				<input
+					type="hidden"
+					name="school"
+					value={SCHOOLS.some((s) => s.id === tank.school) ? tank.school : SCHOOL_OF_ONES_OWN}
+				/>
+				<table class="w-full">
+					<caption class="sr-only">Bands by parameter</caption>
+					<thead class="text-start text-sm text-faint">
+						<tr
+							><th class="text-start font-normal">Parameter</th><th class="text-start font-normal">from</th
+							><th class="text-start font-normal">to</th><th></th></tr
+						>
+					</thead>
+					<tbody>
+						{#each more ? PARAMETERS : shown as p (p.id)}
+							{@const said = problemAt(wrong, `/bands/${p.id}`)}
+							<tr>
+								<th class="py-0.5 text-start font-normal">{p.title}</th>
+								{#each ['lower', 'upper'] as const as edge (edge)}
+									<td class="py-0.5 pe-2">
+										<input
+											name="{p.id}.{edge}"
+											aria-label="{p.title}, {edge === 'lower' ? 'from' : 'to'}"
+											inputmode="decimal"
+											class="figure min-h-11 w-24 rounded-lg border bg-sheet px-2"
+											value={typed(`${p.id}.${edge}`, tank.bands[p.id]?.[edge])}
+											aria-invalid={said ? 'true' : undefined}
+										/>
+									</td>
+								{/each}
+								<td class="text-sm {said ? 'text-brick' : 'text-faint'}" role={said ? 'alert' : undefined}
+									>{said ? `▲ ${said}` : formatUnit(p.unit)}</td
+								>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+				<div class="mt-2 flex items-center gap-4">
+					{#if mayChange}<Button type="submit" class="min-h-11">Keep the bands</Button>{/if}
+					{#if !more}<button type="button" class="link" onclick={() => (more = true)}>All parameters</button
+						>{/if}
+				</div>
+			</fieldset>
+		</form>
+	</section>
+
+	<section>
+		<h2>People</h2>
+		<ul class="mt-1 divide-y">
+			{#each data.members as m (m.id)}
+				<li class="flex flex-wrap items-center gap-x-3 py-1">
+					<span class="font-medium">{m.name}{m.you ? ', you' : ''}</span>
+					{#if 'email' in m}<span class="text-sm text-faint">{m.email}</span>{/if}
+					<span class="flex-1"></span>
+					{#if owns}
+						<form method="POST" action="?/member" use:enhance={keep}>
+							<input type="hidden" name="id" value={m.id} />
+							<select
+								name="role"
+								aria-label="What {m.name} is"
+								value={m.role}
+								class="min-h-11 rounded-lg border bg-sheet ps-3 pe-9"
+								onchange={(e) => e.currentTarget.form?.requestSubmit()}
+							>
+								{#each Object.keys(ROLES) as r (r)}<option>{r}</option>{/each}
+								<option value="none">no member</option>
+							</select>
+						</form>
+					{:else}
+						<span class="flex min-h-11 items-center text-sm text-faint">{m.role}</span>
+						{#if m.you}
+							<form method="POST" action="?/member" use:enhance={keep}>
+								<input type="hidden" name="id" value={m.id} />
+								<button name="role" value="none" class="min-h-11 px-2 text-brick">Leave this tank</button>
+							</form>
+						{/if}
+					{/if}
+				</li>
+			{/each}
+		</ul>
+		{#if owns}
+			<form method="POST" action="?/invite" use:enhance={keep} class="mt-2 flex flex-wrap items-center gap-3">
+				<span>Let somebody in as</span>
+				<Button type="submit" name="role" value="keeper" color="alternative" class="min-h-11">keeper</Button>
+				<Button type="submit" name="role" value="viewer" color="alternative" class="min-h-11">viewer</Button>
+				<span class="text-sm text-faint">A link for one person, good for a week.</span>
+			</form>
+			{#if link}
+				<p class="mt-2 rounded-lg bg-saffron-wash p-3" role="status">
+					Send this link; it is shown once: <code class="figure block break-all select-all" data-testid="link"
+						>{link}</code
+					>
+				</p>
+			{/if}
+			<ul class="mt-1 divide-y text-sm">
+				{#each data.invitations as i (i.id)}
+					<li class="flex flex-wrap items-center gap-3">
+						<span>A link for a {i.role}, until {dateAndTime(i.expiresAt.toISOString(), tank.timeZone)}</span>
+						<form method="POST" action="?/withdraw" use:enhance={keep}>
+							<input type="hidden" name="id" value={i.id} />
+							<button class="min-h-11 px-2 text-brick">Withdraw</button>
+						</form>
+					</li>
+				{/each}
+			</ul>
+		{/if}
+	</section>
+
+	<section>
+		<h2>Files</h2>
+		<ul class="mt-1 divide-y">
+			<li>
+				<a class="link" href="/api/v1/systems/{tank.id}/book" download>The whole book of this tank</a>
+				<span class="text-sm text-faint">tevrik.book/1, with every revision, kit and evening</span>
+			</li>
+			<li>
+				<a class="link" href="/api/v1/systems/{tank.id}/readings.csv?show=counted" download
+					>Its readings as a sheet</a
+				> <span class="text-sm text-faint">CSV</span>
+			</li>
+			{#if mayChange}<li>
+					<a class="link" href="/s/{tank.id}/import">Take in a sheet</a>
+					<span class="text-sm text-faint">any CSV you have kept</span>
+				</li>{/if}
+			<li class="py-2">
+				<label class="link cursor-pointer focus-within:outline-3 focus-within:outline-plum"
+					>Take in a book as another tank<input
+						type="file"
+						accept="application/json,.json"
+						class="sr-only"
+						onchange={(e) => void takeBook(e.currentTarget.files?.[0])}
+					/></label
+				>
+				<span class="text-sm {taking.startsWith('▲') ? 'text-brick' : 'text-faint'}" aria-live="polite"
+					>{taking || 'from this server or another'}</span
+				>
+			</li>
+			<li>
+				<a class="link" href="/s/{tank.id}/wall">A sheet for the wall</a>
+				<span class="text-sm text-faint">one page, to print</span>
+			</li>
+			<li><a class="link" href="/s/{tank.id}/reminders">Reminders in your calendar</a></li>
+		</ul>
+	</section>
+</div>

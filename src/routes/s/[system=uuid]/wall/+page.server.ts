@@ -1,0 +1,15 @@
+import { latestReadings, measuredIn } from '$lib/server/reading-store';
+import { outlookOf } from '$lib/server/trend-store';
+import type { PageServerLoad } from './$types';
+
+/** As many as fit beside one another on a sheet. */
+const LAST = 6;
+
+export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
+	const measured = await measuredIn(asker, params.system);
+	const [latest, { due, judgements, trends }] = await Promise.all([
+		latestReadings(asker, params.system, measured, LAST),
+		outlookOf(asker, params.system)
+	]);
+	return { latest, due, judgements, trends };
+};

@@ -1,0 +1,177 @@
+<script lang="ts">
+	/** One page for the wall: last readings, bands, what is due. Black on white, whatever the theme. */
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
+	import { DateTime } from 'luxon';
+	import { dayInWords } from '$lib/ui/when';
+	import { headingInWords, shownValue } from '$lib/ui/wording';
+
+	let { data } = $props();
+	const zone = $derived(data.system.timeZone);
+	const rows = $derived(PARAMETERS.filter((p) => data.latest[p.id]?.length));
+	const day = (at: string) => DateTime.fromISO(at, { zone }).toFormat('d.M.');
+</script>
+
+<svelte:head><title>{data.system.name} · For the wall · Tevrik</title></svelte:head>
+<div class="no-print mb-3 flex flex-wrap items-center gap-4">
+	<h1 class="sr-only">A sheet for the wall</h1>
+	<Button class="min-h-11" onclick={() => print()}>Print it</Button>
+	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>
+	<span class="text-sm text-faint">One page, A4.</span>
+</div>
+<article class="sheet">
+	<header>
+		<strong>{data.system.name}</strong>
+		<span
+			>{data.system.netVolumeL} L · {DateTime.fromISO(data.now, { zone })
+				.setLocale('en-GB')
+				.toFormat('d LLLL yyyy')}</span
+		>
+	</header>
+	<table>
+		<caption class="sr-only">The last readings of each parameter, newest first</caption>
+		<thead>
+			<tr
+				><th class="p">Parameter</th><th class="b">Band</th><th colspan="6">Last tests, newest first</th><th
+					class="h">Where it heads</th
+				></tr
+			>
+		</thead>
+		<tbody>
+			{#each rows as p (p.id)}
+				{@const band = data.bands[p.id]}
+				{@const trend = data.trends[p.id]}
+				<tr>
+					<th>{p.title}<span>{formatUnit(p.unit)}</span></th>
+					<td>{band ? `${band.lower} to ${band.upper}` : ''}</td>
+					{#each Array.from({ length: 6 }, (_, i) => data.latest[p.id]?.[i]) as r, i (i)}
+						<td class="value">
+							{#if r}{@const v = shownValue(r)}<b>{v.value}</b><span>{v.error}</span><span
+									>{day(r.takenAt)}</span
+								>{/if}
+						</td>
+					{/each}
+					<td>{trend ? headingInWords(trend, data.now, zone) : ''}</td>
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+	<div class="columns">
+		<section>
+			<h2>Next tests</h2>
+			<ul>
+				{#each data.due.slice(0, 9) as d (d.parameter)}
+					<li>☐ {parameterOf(d.parameter)?.title}, {d.now ? 'now' : dayInWords(d.at, data.now, zone)}</li>
+				{/each}
+			</ul>
+		</section>
+		<section>
+			<h2>Look at</h2>
+			<ul>
+				{#each data.judgements.slice(0, 5) as j (j.text)}<li>{j.text}</li>{:else}<li>
+						Nothing out of the ordinary.
+					</li>{/each}
+			</ul>
+		</section>
+	</div>
+	<footer>
+		Tevrik advises; the label, the vet and the lab rule. Repeat an odd test before acting on it.
+	</footer>
+</article>
+
+<style>
+	.sheet {
+		width: 190mm;
+		max-width: 100%;
+		overflow-x: auto;
+		background: #fff;
+		color: #000;
+		padding: 6mm;
+		font-size: 10.5pt;
+		border: 1px solid var(--rule);
+	}
+	header {
+		display: flex;
+		justify-content: space-between;
+		align-items: baseline;
+		font-size: 11pt;
+		border-bottom: 2px solid #000;
+		padding-bottom: 2mm;
+	}
+	header strong {
+		font-size: 18pt;
+	}
+	table {
+		width: 100%;
+		border-collapse: collapse;
+		table-layout: fixed;
+		margin-top: 3mm;
+	}
+	th,
+	td {
+		text-align: start;
+		vertical-align: top;
+		border-bottom: 1px solid #999;
+		padding: 1.2mm 1.5mm 1.2mm 0;
+		font-weight: 400;
+	}
+	.p {
+		width: 26mm;
+	}
+	.b {
+		width: 24mm;
+	}
+	.h {
+		width: 34mm;
+	}
+	tbody th {
+		font-weight: 650;
+	}
+	th span,
+	.value span {
+		display: block;
+		font-size: 8pt;
+		color: #333;
+		font-weight: 400;
+	}
+	.value {
+		font-family: var(--font-mono);
+		font-variant-numeric: tabular-nums;
+		letter-spacing: -0.03em;
+	}
+	.columns {
+		display: grid;
+		grid-template-columns: 1fr 1.4fr;
+		gap: 8mm;
+		margin-top: 5mm;
+	}
+	h2 {
+		font-size: 11pt;
+	}
+	li {
+		padding-block: 0.6mm;
+	}
+	footer {
+		margin-top: 4mm;
+		font-size: 8pt;
+		color: #333;
+	}
+	@page {
+		size: A4;
+		margin: 8mm;
+	}
+	@media print {
+		:global(header),
+		:global(nav) {
+			display: none !important;
+		}
+		.sheet {
+			border: 0;
+			padding: 0;
+			overflow: visible;
+		}
+		.sheet header {
+			display: flex !important;
+		}
+	}
+</style>
