@@ -112,7 +112,7 @@ describe('what is not theirs', () => {
 		expect((await savePack(stranger, uuid(), mine)).ok).toBe(false);
 		const packId = uuid();
 		expect((await savePack(keeper, packId, mine)).ok).toBe(true);
-		await finishPack(stranger, packId, true);
+		expect(await status(finishPack(stranger, packId, true))).toBe(404);
 		const [held] = await database().select().from(pack).where(eq(pack.id, packId));
 		expect(held!.finished).toBe(false);
 	});

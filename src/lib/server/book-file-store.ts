@@ -413,7 +413,6 @@ async function writeBook(db: Connection, asker: Asker, book: Book, made: MadeMet
 		await db.insert(revision).values(
 			rows.flatMap((r) =>
 				r.revisions.map((s, i) => {
-					const { questions: _questions, ...result } = s.result;
 					return {
 						readingId: r.id,
 						revision: i + 1,
@@ -425,7 +424,7 @@ async function writeBook(db: Connection, asker: Asker, book: Book, made: MadeMet
 						raw: s.raw,
 						sampleSize: s.sampleSize ?? null,
 						takenAwayId: s.takenAwayId ?? null,
-						...columnsOf(result, profiles.get(s.methodVersionId)!.parameter),
+						...columnsOf(s.result, profiles.get(s.methodVersionId)!.parameter),
 						calculation: s.calculation,
 						voided: s.voided,
 						reason: s.reason ?? null

@@ -308,6 +308,6 @@ export async function filesOf(asker: Asker, systemId: string): Promise<TakenFile
 		.from(importedFile)
 		.innerJoin(user, eq(user.id, importedFile.byUserId))
 		.where(eq(importedFile.systemId, systemId))
-		.orderBy(desc(importedFile.at));
+		.orderBy(desc(importedFile.at), desc(importedFile.id));
 	return rows.map((r) => ({ ...r, at: r.at.toISOString() }));
 }

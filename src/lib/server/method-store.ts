@@ -138,7 +138,8 @@ export async function installShippedMethods(now: Date): Promise<void> {
 			const newest = versions.sort((a, b) => b.version - a.version)[0];
 			if (newest && same(newest.profile, profile)) continue;
 			await db.insert(methodVersion).values({
-				id: uuidV7(),
+				// The same words have the same id on every server, so that books agree.
+				id: uuidV5(`${profile.id} ${canonical(profile)}`, SHIPPED_NAMESPACE),
 				methodId: id,
 				version: (newest?.version ?? 0) + 1,
 				name: profile.name,

@@ -129,7 +129,7 @@
 	{#if kit?.profile.samples}
 		<label
 			>Sample
-			<select bind:value={sampleSize}>
+			<select value={draft?.sampleSize} onchange={(e) => (sampleSize = e.currentTarget.value)}>
 				{#each kit.profile.samples as s (s.id)}<option value={s.id}>{s.id}, {s.ml} mL</option>{/each}
 			</select></label
 		>

@@ -132,7 +132,7 @@
 		padding-inline: 0.75rem;
 	}
 	select {
-		max-width: 9.5rem;
+		max-width: 10.75rem;
 		padding-inline-end: 2.25rem;
 	}
 	input {

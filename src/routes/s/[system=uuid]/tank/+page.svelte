@@ -253,7 +253,7 @@
 					<thead class="text-start text-sm text-faint">
 						<tr
 							><th class="text-start font-normal">Parameter</th><th class="text-start font-normal">from</th
-							><th class="text-start font-normal">to</th><th></th></tr
+							><th class="text-start font-normal">to</th><td></td></tr
 						>
 					</thead>
 					<tbody>
