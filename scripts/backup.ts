@@ -34,9 +34,9 @@ const connect = (): Promise<Connection> =>
 	createConnection({
 		uri: process.env['DATABASE_URL']!,
 		charset: 'utf8mb4',
-		// Rows go as the database writes them, so that they come back as they were.
+		// Rows go as the database writes them, so that they come back as they were: JSON (a BLOB to the driver) as text.
 		dateStrings: true,
-		typeCast: (field, next) => (String(field.type) === 'JSON' ? field.string() : next())
+		typeCast: (field, next) => (['BLOB', 'JSON'].includes(String(field.type)) ? field.string() : next())
 	});
 
 async function columnsOf(db: Connection): Promise<Record<string, string[]>> {

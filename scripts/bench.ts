@@ -1,12 +1,14 @@
 import { startApplication } from '../tests/support/application';
-import { openBrowser } from '../tests/support/browser';
+import { demoCookie, openBrowser } from '../tests/support/browser';
+import { person } from '../tests/support/person';
+import { book } from './bench/book';
 import { buildBareApplication } from './bench/bare-application';
 import { calculations } from './bench/calculations';
 import { evenings } from './bench/evenings';
 import { firstLoad, keystroke } from './bench/pages';
 import { requestRates } from './bench/rates';
 import type { Row } from './bench/row';
-import { models, trendPages } from './bench/trends';
+import { modelInWorker, models, trendPages } from './bench/trends';
 import { fail, say } from './failure';
 
 /** `tevrik bench`: how fast it is, as ratios taken side by side on this machine at this moment. A table, not a test. */
@@ -18,14 +20,18 @@ async function main(): Promise<void> {
 	const browser = await openBrowser();
 	try {
 		say('measuring pages');
-		rows.push(...(await firstLoad(browser, application.origin)));
+		const keeper = person(application.origin, await demoCookie(application.origin));
+		rows.push(...(await firstLoad(browser, application.origin, keeper.cookie)));
 		rows.push(await keystroke(browser, application.origin));
+		rows.push(await modelInWorker(browser));
 		say('filling a tank with ten years of readings');
-		rows.push(...(await trendPages(browser, application.origin)));
+		rows.push(...(await trendPages(browser, keeper, application.origin)));
+		say('taking in a long sheet, and giving it out');
+		rows.push(...(await book(browser, keeper, application.origin, application.data)));
 		say('building the framework’s bare page to measure against');
 		const bare = await buildBareApplication();
 		try {
-			rows.push(...(await requestRates(application.origin, bare.origin)));
+			rows.push(...(await requestRates(application.origin, bare.origin, keeper.cookie)));
 		} finally {
 			await bare.stop();
 		}

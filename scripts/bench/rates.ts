@@ -6,11 +6,16 @@ const DURATION = 5;
 const CONNECTIONS = 8;
 
 /** Pages a second of the rack (database and all) beside the framework's bare page, taken in turns. */
-export async function requestRates(origin: string, bare: string): Promise<Row[]> {
-	const home = await fetch(origin, { redirect: 'manual' });
+export async function requestRates(origin: string, bare: string, cookie: string): Promise<Row[]> {
+	const home = await fetch(origin, { redirect: 'manual', headers: { cookie } });
 	const rack = new URL(home.headers.get('location') ?? '/', origin).href;
 	const rate = async (url: string) => {
-		const result = await autocannon({ url, connections: CONNECTIONS, duration: DURATION });
+		const result = await autocannon({
+			url,
+			connections: CONNECTIONS,
+			duration: DURATION,
+			headers: url === bare ? {} : { cookie }
+		});
 		if (result.non2xx || result.errors)
 			throw new Error(`${url} answered ${result.non2xx} times with an error`);
 		return result.requests.average;

@@ -1,9 +1,9 @@
 /** A line of more points than a wide screen has for it looks the same with fewer. */
 const MOST_POINTS = 700;
 
-/** Every so many of a long line's points, the last always among them. */
-export function thinned<T>(points: T[]): T[] {
-	const every = Math.ceil(points.length / MOST_POINTS);
+/** Every so many of a long line's points, at most `most`, the last always among them. */
+export function thinned<T>(points: T[], most = MOST_POINTS): T[] {
+	const every = Math.ceil(points.length / most);
 	return every <= 1 ? points : points.filter((_, i) => (points.length - 1 - i) % every === 0);
 }
 

@@ -9,6 +9,7 @@ import { parameterOf } from '../../core/quantities';
 import { mayUse, mayWrite, type Asker } from './asker';
 import { now } from './clock';
 import { DUPLICATE, database, errnoOf, type Connection } from './db/connection';
+import { writeRows } from './db/rows';
 import {
 	band,
 	event,
@@ -390,9 +391,11 @@ async function writeBook(db: Connection, asker: Asker, book: Book, made: MadeMet
 	const samples = new Map(
 		readings.map((r) => [r.sampleId, { id: r.sampleId, sourceId: r.sourceId, takenAt: new Date(r.takenAt) }])
 	);
-	await inChunks([...samples.values()], (rows) => db.insert(sample).values(rows));
+	await inChunks([...samples.values()], (rows) => writeRows(db, sample, rows));
 	await inChunks(readings, async (rows) => {
-		await db.insert(reading).values(
+		await writeRows(
+			db,
+			reading,
 			rows.map((r) => {
 				const evening = r.runId === undefined ? undefined : evenings.get(r.runId);
 				const conduct = evening && conductIn(evening, r.id);
@@ -410,7 +413,9 @@ async function writeBook(db: Connection, asker: Asker, book: Book, made: MadeMet
 				};
 			})
 		);
-		await db.insert(revision).values(
+		await writeRows(
+			db,
+			revision,
 			rows.flatMap((r) =>
 				r.revisions.map((s, i) => {
 					return {
@@ -434,7 +439,9 @@ async function writeBook(db: Connection, asker: Asker, book: Book, made: MadeMet
 		);
 	});
 	await inChunks(events, (rows) =>
-		db.insert(event).values(
+		writeRows(
+			db,
+			event,
 			rows.map((e) => ({
 				id: e.id,
 				systemId,

@@ -59,6 +59,39 @@ async function readingLines(
 	const unusual =
 		show === 'unusual' ? await unusualOf(asker, systemId, parameter ? [parameter] : undefined) : undefined;
 	if (unusual?.length === 0) return [];
+	const versions =
+		filter.method === undefined
+			? undefined
+			: await db
+					.select({ id: methodVersion.id })
+					.from(methodVersion)
+					.where(eq(methodVersion.methodId, filter.method));
+	if (versions?.length === 0) return [];
+	// Which lines, by the index; then all about them: in one query the database begins at the wrong end of a long book.
+	const found = await db
+		.select({ id: reading.id })
+		.from(reading)
+		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.where(
+			and(
+				eq(reading.systemId, systemId),
+				parameter === undefined ? undefined : eq(reading.parameter, parameter),
+				filter.source === undefined ? undefined : eq(reading.sourceId, filter.source),
+				versions &&
+					inArray(
+						revision.methodVersionId,
+						versions.map((v) => v.id)
+					),
+				filter.from === undefined ? undefined : gte(reading.takenAt, new Date(filter.from)),
+				filter.to === undefined ? undefined : lt(reading.takenAt, new Date(filter.to)),
+				show === 'all' ? undefined : eq(revision.voided, show === 'voided'),
+				unusual && inArray(reading.id, unusual),
+				below(reading.takenAt, reading.id, before)
+			)
+		)
+		.orderBy(desc(reading.takenAt), desc(reading.id))
+		.limit(limit);
+	if (!found.length) return [];
 	const rows = await db
 		.select({
 			...columns,
@@ -78,20 +111,12 @@ async function readingLines(
 		.innerJoin(first, and(eq(first.readingId, reading.id), eq(first.revision, 1)))
 		.innerJoin(user, eq(user.id, first.byUserId))
 		.where(
-			and(
-				eq(reading.systemId, systemId),
-				parameter === undefined ? undefined : eq(reading.parameter, parameter),
-				filter.source === undefined ? undefined : eq(reading.sourceId, filter.source),
-				filter.method === undefined ? undefined : eq(methodVersion.methodId, filter.method),
-				filter.from === undefined ? undefined : gte(reading.takenAt, new Date(filter.from)),
-				filter.to === undefined ? undefined : lt(reading.takenAt, new Date(filter.to)),
-				show === 'all' ? undefined : eq(revision.voided, show === 'voided'),
-				unusual && inArray(reading.id, unusual),
-				below(reading.takenAt, reading.id, before)
+			inArray(
+				reading.id,
+				found.map((r) => r.id)
 			)
 		)
-		.orderBy(desc(reading.takenAt), desc(reading.id))
-		.limit(limit);
+		.orderBy(desc(reading.takenAt), desc(reading.id));
 	return rows.map(({ importId, ...row }) => ({
 		...row,
 		...toReading(row),
@@ -169,28 +194,3 @@ const revisionColumns = {
 	reason: revision.reason,
 	calculation: revision.calculation
 };
-
-/** Methods that readings of this tank were made with, for choosing among them. */
-export async function methodsUsed(asker: Asker, systemId: string): Promise<{ id: string; name: string }[]> {
-	const db = database();
-	await mayUse(db, asker, systemId, 'read');
-	const versions = await db
-		.selectDistinct({ version: revision.methodVersionId })
-		.from(reading)
-		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
-		.where(eq(reading.systemId, systemId));
-	if (!versions.length) return [];
-	const rows = await db
-		.select({ id: methodVersion.methodId, name: methodVersion.name })
-		.from(methodVersion)
-		.where(
-			inArray(
-				methodVersion.id,
-				versions.map((v) => v.version)
-			)
-		)
-		.orderBy(asc(methodVersion.version));
-	return [...new Map(rows.map((r) => [r.id, r]))]
-		.map(([, r]) => r)
-		.sort((a, b) => a.name.localeCompare(b.name));
-}

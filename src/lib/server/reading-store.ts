@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { and, asc, desc, eq, inArray, min, sql, type Placeholder, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, max, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { marksOf } from '../../core/bench';
 import { reading as readingOf } from '../../core/calculations';
@@ -247,17 +247,25 @@ export const measuredIn = async (asker: Asker, systemId: string): Promise<string
 	...(await measuredSince(asker, systemId)).keys()
 ];
 
-/** The same with the moment of the first reading. */
+/**
+ * The same with the moment of the first reading. One step in the index from each parameter to the next: a query over all at
+ * once would read every entry of a long book.
+ */
 export async function measuredSince(asker: Asker, systemId: string): Promise<Map<string, Date>> {
 	const db = database();
 	await mayUse(db, asker, systemId, 'read');
-	// The index answers this without reading rows; a query over all parameters at once would read them all.
-	const rows = await db
-		.select({ parameter: reading.parameter, since: min(reading.takenAt) })
-		.from(reading)
-		.where(eq(reading.systemId, systemId))
-		.groupBy(reading.parameter);
-	return new Map(rows.map((r) => [r.parameter, r.since!]));
+	const found = new Map<string, Date>();
+	for (let last = ''; ;) {
+		const [next] = await db
+			.select({ parameter: reading.parameter, since: reading.takenAt })
+			.from(reading, { forceIndex: 'span_of_parameter' })
+			.where(and(eq(reading.systemId, systemId), gt(reading.parameter, last)))
+			.orderBy(asc(reading.parameter), asc(reading.takenAt))
+			.limit(1);
+		if (!next) return found;
+		found.set(next.parameter, next.since);
+		last = next.parameter;
+	}
 }
 
 /** Readings of the tank's own water for a trail, newest first: at most `each` of every parameter. */
@@ -345,7 +353,7 @@ export async function pointsOf(
 				high,
 				methodVersionId
 			})
-			.from(reading)
+			.from(reading, { forceIndex: 'span_of_source' })
 			.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
 			.where(and(eq(reading.sourceId, tank), eq(reading.parameter, parameter), eq(revision.voided, false)))
 			.orderBy(asc(reading.takenAt), asc(reading.id)),
@@ -359,6 +367,32 @@ export async function pointsOf(
 			...versions.get(version)!
 		}))
 	};
+}
+
+/**
+ * What tells one state of all readings of a parameter in the tank's own water from every other: a revision never changes, so
+ * the set of newest revisions says it all. Nothing where there are none.
+ */
+export async function stampOf(
+	asker: Asker,
+	systemId: string,
+	parameter: string
+): Promise<{ source: string; count: number; set: string; newest: number } | undefined> {
+	const db = database();
+	await mayUse(db, asker, systemId, 'read');
+	const tank = await tankSource(db, systemId);
+	if (!tank) return undefined;
+	const [found] = await db
+		.select({
+			count: sql<number>`count(*)`.mapWith(Number),
+			set: sql<string>`concat(sum(${reading.revision}), ' ', bit_xor(crc32(concat(${reading.id}, ${reading.revision}))))`,
+			newest: max(reading.takenAt)
+		})
+		.from(reading, { forceIndex: 'span_of_source' })
+		.where(and(eq(reading.sourceId, tank), eq(reading.parameter, parameter)));
+	return found?.newest
+		? { source: tank, count: found.count, set: found.set, newest: found.newest.getTime() }
+		: undefined;
 }
 
 /** A reading as such a point. */

@@ -30,6 +30,7 @@ import {
 	measuredSince,
 	pointOf,
 	pointsOf,
+	stampOf,
 	type StoredPoint
 } from './reading-store';
 import { OWN_BANDS, bandsOf, systemFor } from './system-store';
@@ -39,23 +40,29 @@ const RACK_READINGS = 80;
 /** Estimates are made anew every so often, ms; a new reading or event makes them anew at once. */
 const EVERY = 60 * 60_000;
 const HORIZON = 30;
+/** Points of the way of one parameter: a drawn span of it has enough of them. */
+const MOST_WAY = 1500;
 /** A pack that was opened so long ago has been compared or never will be, ms. */
 const FRESH_PACK = 14 * 86_400_000;
 /** As many results are kept as fifty tanks of ten parameters have. */
 const MOST_KEPT = 500;
 
-/** What follows from a request is the same whenever it is asked: results are kept by what was asked, so none goes stale. */
+/** What follows from a question is the same whenever it is asked: results are kept by what was asked, so none goes stale. */
 const kept = new Map<string, TrendResult | undefined>();
-function solved(request: TrendRequest): TrendResult | undefined {
-	const key = createHash('sha256').update(JSON.stringify(request)).digest('base64');
+async function solved(
+	asked: unknown,
+	make: () => TrendRequest | undefined | Promise<TrendRequest | undefined>
+): Promise<TrendResult | undefined> {
+	const key = createHash('sha256').update(JSON.stringify(asked)).digest('base64');
 	const known = kept.get(key);
 	if (known) {
 		kept.delete(key);
 		kept.set(key, known);
 		return known;
 	}
-	const outcome = trend(request);
-	const result = outcome.ok ? outcome.value : undefined;
+	const request = await make();
+	const outcome = request && trend(request);
+	const result = outcome?.ok ? outcome.value : undefined;
 	kept.set(key, result);
 	if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);
 	return result;
@@ -72,6 +79,38 @@ const asTrendReading = (r: StoredPoint): TrendReading => {
 	return { at, value: r.value, standardUncertainty: r.standardUncertainty, trueness, method };
 };
 
+/** The moment an estimate is of: this hour's beginning, or what happened since. */
+function momentOf(newest: number, events: DatedEvent[]): number {
+	const present = now().getTime();
+	const happened = events.map((e) => Date.parse(e.at)).filter((at) => at <= present);
+	return Math.max(Math.floor(present / EVERY) * EVERY, newest, ...happened.slice(-1));
+}
+
+/** The estimate over every reading of a parameter; its readings are fetched only where it is not known. */
+async function overAll(
+	asker: Asker,
+	systemId: string,
+	parameter: string,
+	events: DatedEvent[],
+	band: { lower: number; upper: number } | undefined,
+	points = () => pointsOf(asker, systemId, parameter)
+): Promise<TrendResult | undefined> {
+	const stamp = await stampOf(asker, systemId, parameter);
+	if (!stamp) return undefined;
+	const asked = {
+		stamp,
+		parameter,
+		events: inputsFor(parameter, events),
+		band,
+		at: momentOf(stamp.newest, events)
+	};
+	return solved(asked, async () => {
+		const found = await points();
+		await breath();
+		return found.points.length ? requestOf(parameter, found.unit, found.points, events, band) : undefined;
+	});
+}
+
 function requestOf(
 	parameter: string,
 	unit: string,
@@ -79,9 +118,7 @@ function requestOf(
 	events: DatedEvent[],
 	band: { lower: number; upper: number } | undefined
 ): TrendRequest {
-	const present = now().getTime();
-	const happened = events.map((e) => Date.parse(e.at)).filter((at) => at <= present);
-	const moment = Math.max(Math.floor(present / EVERY) * EVERY, readings.at(-1)!.at, ...happened.slice(-1));
+	const moment = momentOf(readings.at(-1)!.at, events);
 	const first = readings[0]!.at;
 	const inputs = inputsFor(parameter, events);
 	// A doser that was set before the first reading still runs; what was poured in before it says nothing.
@@ -115,16 +152,16 @@ export async function trendOf(asker: Asker, systemId: string, parameter: string)
 	}));
 	const places = new Map(methods.map((m, i) => [m.id, i]));
 	const rows: Point[] = points.map((p) => ({ ...p, method: places.get(p.methodId)! }));
-	const result = points.length
-		? solved(requestOf(parameter, unit, points, events.map(dated), bands[parameter]))
-		: undefined;
+	const result = await overAll(asker, systemId, parameter, events.map(dated), bands[parameter], () =>
+		Promise.resolve({ unit, points })
+	);
 	const { path = [], offsets: _offsets, ...short } = result ?? {};
 	return {
 		methods,
 		points: inColumns(rows, ['at', 'qualifier', 'value', 'standardUncertainty', 'low', 'high', 'method']),
 		trend: result && (short as TrendInShort),
 		way: inColumns<WayPoint>(
-			path.map((p) => ({ ...p, at: Date.parse(p.at) })),
+			thinned(path, MOST_WAY).map((p) => ({ ...p, at: Date.parse(p.at) })),
 			['at', 'mean', 'sd', 'usePerDay', 'useSd', 'dosingPerDay']
 		)
 	};
@@ -145,11 +182,7 @@ export async function waysOf(
 	]);
 	const done = events.map(dated);
 	const wayOf = async (parameter: string): Promise<Columns<LevelPoint>> => {
-		const { unit, points } = await pointsOf(asker, systemId, parameter);
-		await breath();
-		const result = points.length
-			? solved(requestOf(parameter, unit, points, done, bands[parameter]))
-			: undefined;
+		const result = await overAll(asker, systemId, parameter, done, bands[parameter]);
 		const path = (result?.path ?? []).map(({ at, mean, sd }) => ({ at: Date.parse(at), mean, sd }));
 		return inColumns(thinned(path), ['at', 'mean', 'sd']);
 	};
@@ -173,10 +206,9 @@ export async function unusualOf(asker: Asker, systemId: string, parameters?: str
 	const found: string[] = [];
 	for (const parameter of measured) {
 		const { unit, points } = await pointsOf(asker, systemId, parameter);
-		await breath();
-		const result = points.length
-			? solved(requestOf(parameter, unit, points, events.map(dated), bands[parameter]))
-			: undefined;
+		const result = await overAll(asker, systemId, parameter, events.map(dated), bands[parameter], () =>
+			Promise.resolve({ unit, points })
+		);
 		found.push(...(result?.unusual ?? []).map((i) => points[i]!.id));
 	}
 	return found;
@@ -207,9 +239,11 @@ export async function outlookOf(
 	const last: Record<string, Date> = {};
 	const next: Record<string, Date> = {};
 	for (const [parameter, newest] of Object.entries(byParameter)) {
-		const result = newest.length
-			? solved(requestOf(parameter, newest[0]!.unit, newest.map(pointOf).reverse(), done, bands[parameter]))
-			: undefined;
+		const request =
+			newest.length > 0
+				? requestOf(parameter, newest[0]!.unit, newest.map(pointOf).reverse(), done, bands[parameter])
+				: undefined;
+		const result = request && (await solved(request, () => request));
 		if (!result) continue;
 		const { path: _path, offsets: _offsets, ...short } = result;
 		trends[parameter] = short;

@@ -10,17 +10,16 @@
 		filter: BookFilter;
 		measured: string[];
 		sources: { id: string; name: string; kind: string }[];
-		used: Promise<{ id: string; name: string }[]>;
+		methods: { id: string; profile: { name: string; parameter: string } }[];
 		timeZone: string;
 	}
-	let { filter, measured, sources, used, timeZone }: Props = $props();
-	let methods: { id: string; name: string }[] = $state.raw([]);
-	$effect(() => {
-		used.then(
-			(found) => (methods = found),
-			() => undefined
-		);
-	});
+	let { filter, measured, sources, methods, timeZone }: Props = $props();
+	/** Kits for what was measured here, or for the one parameter that is looked for. */
+	const kits = $derived(
+		methods
+			.filter((m) => (filter.parameter ? [filter.parameter] : measured).includes(m.profile.parameter))
+			.map((m) => ({ id: m.id, name: m.profile.name }))
+	);
 	function set(part: Partial<Record<keyof BookFilter, string>>) {
 		const query = new URLSearchParams(
 			Object.entries({ ...filter, ...part }).filter(([, value]) => value) as [string, string][]
@@ -95,8 +94,8 @@
 			class="max-w-44"
 		>
 			<option value="">all</option>
-			{#each methods as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
-			{#if filter.method && !methods.some((m) => m.id === filter.method)}<option value={filter.method}
+			{#each kits as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
+			{#if filter.method && !kits.some((m) => m.id === filter.method)}<option value={filter.method}
 					>the one chosen</option
 				>{/if}
 		</select></label

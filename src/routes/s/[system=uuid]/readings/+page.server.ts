@@ -1,6 +1,6 @@
 import { BookQuery, asked } from '$lib/api/queries';
 import { parsedQuery } from '$lib/server/answer';
-import { bookPage, methodsUsed } from '$lib/server/book-store';
+import { bookPage } from '$lib/server/book-store';
 import { methodsFor } from '$lib/server/method-store';
 import { measuredIn } from '$lib/server/reading-store';
 import { sourcesOf } from '$lib/server/system-store';
@@ -19,8 +19,6 @@ export const load: PageServerLoad = async ({ params, url, locals: { asker } }) =
 	const days = { from: day('from'), to: day('to') };
 	const query = parsedQuery(given, BookQuery);
 	const { filter } = asked(query.ok ? query.value : {});
-	const used = methodsUsed(asker, params.system);
-	used.catch(() => undefined);
 	const [page, sources, measured, methods] = await Promise.all([
 		bookPage(asker, params.system, filter),
 		sourcesOf(asker, params.system),
@@ -33,7 +31,6 @@ export const load: PageServerLoad = async ({ params, url, locals: { asker } }) =
 		days,
 		sources,
 		measured,
-		used,
 		methods,
 		problem: query.ok ? null : query.problems.map((p) => `${p.path.slice(1)} ${p.message}`).join('; ')
 	};

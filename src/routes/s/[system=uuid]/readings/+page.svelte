@@ -135,7 +135,13 @@
 		>
 	{/if}
 </div>
-<Filters filter={data.filter} measured={data.measured} sources={data.sources} used={data.used} {timeZone} />
+<Filters
+	filter={data.filter}
+	measured={data.measured}
+	sources={data.sources}
+	methods={data.methods}
+	{timeZone}
+/>
 {#if data.problem}<p class="mt-2 text-brick" role="alert">
 		▲ The address asks for something odd: {data.problem}. Everything is shown.
 	</p>{/if}
