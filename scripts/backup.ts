@@ -75,10 +75,11 @@ async function backup(file: string): Promise<void> {
 		await write(head);
 		for (const [table, columns] of Object.entries(tables)) {
 			let rows: Row[] = [];
+			// Prepared: as text the database would round numbers in their last bit.
 			const stream = (
-				db as unknown as { connection: { query: (o: object) => { stream: () => AsyncIterable<Row> } } }
+				db as unknown as { connection: { execute: (o: object) => { stream: () => AsyncIterable<Row> } } }
 			).connection
-				.query({ sql: `select ${columns.map(quoted).join(', ')} from ${quoted(table)}`, rowsAsArray: true })
+				.execute({ sql: `select ${columns.map(quoted).join(', ')} from ${quoted(table)}`, rowsAsArray: true })
 				.stream();
 			for await (const row of stream) {
 				rows.push(row);

@@ -1,11 +1,15 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { gunzipSync, gzipSync } from 'node:zlib';
 import { createConnection } from 'mysql2/promise';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { openOwnDatabase, tryPort, type OwnDatabase } from '../scripts/own-mariadb';
+import { startApplication } from './support/application';
+import { demoCookie } from './support/browser';
+import { databaseOf, person, sumOf } from './support/person';
 
 const tevrik = (...args: string[]) => ({
 	with: (input: string) => spawnSync(resolve('tevrik'), args, { input, encoding: 'utf8' })
@@ -108,5 +112,80 @@ describe('tevrik start', () => {
 		});
 		expect(code).toBe(1);
 		expect(said).toContain('does not answer');
+	});
+});
+
+describe('tevrik backup and restore', () => {
+	let folder: string;
+	let own: OwnDatabase;
+	beforeAll(async () => {
+		folder = mkdtempSync(join(tmpdir(), 'tevrik-backup-'));
+		own = await openOwnDatabase(join(folder, 'other'));
+	});
+	afterAll(async () => {
+		await own?.stop();
+		rmSync(folder, { recursive: true, force: true });
+	});
+	const run = (environment: Record<string, string>, ...args: string[]) =>
+		spawnSync(process.execPath, [resolve('build/bin/backup.mjs'), ...args], {
+			encoding: 'utf8',
+			env: { ...process.env, TEVRIK_SECRET: 'a secret of the tests, long enough for anyone', ...environment }
+		});
+
+	it('saves a running server whole, puts it in another’s place, and refuses what it does not understand', async () => {
+		const application = await startApplication();
+		const file = join(folder, 'all.backup');
+		const here = await databaseOf(application.data);
+		try {
+			const keeper = person(application.origin, await demoCookie(application.origin));
+			await keeper.form('/forgot', { email: 'odile@boathouse.example' });
+			const saved = run({ TEVRIK_DATA: application.data }, 'backup', file);
+			expect([saved.status, saved.stderr]).toEqual([0, expect.stringContaining('rows of')]);
+			expect(statSync(file).mode & 0o077).toBe(0);
+			expect(run({ TEVRIK_DATA: application.data }, 'mail').stdout).toContain('/reset/');
+
+			const elsewhere = { DATABASE_URL: own.url };
+			expect(run(elsewhere, 'restore', file)).toMatchObject({ status: 0 });
+			const there = await createConnection(own.url);
+			const sums = async () => [await sumOf(here), await sumOf(there)] as const;
+			const [a, b] = await sums();
+			const plain = (sum: Record<string, unknown>) =>
+				Object.fromEntries(Object.entries(sum).filter(([t]) => !/verification|__drizzle/.test(t)));
+			expect(plain(b)).toEqual(plain(a));
+
+			// Cut, changed, newer, no backup at all: what is kept stays.
+			const bytes = readFileSync(file);
+			const lines = gunzipSync(bytes).toString().trimEnd().split('\n');
+			const head = JSON.parse(lines[0]!) as { migration: number; tables: object };
+			const broken: [string, Buffer, string][] = [
+				['cut', bytes.subarray(0, bytes.length / 2), 'cannot be read'],
+				['short', gzipSync(lines.slice(0, -1).join('\n')), 'ends too early'],
+				['changed', gzipSync(lines.join('\n').replace('Long Gallery', 'Long Galley ')), 'hash'],
+				[
+					'newer',
+					gzipSync(
+						[JSON.stringify({ ...head, migration: head.migration + 1 }), ...lines.slice(1)].join('\n')
+					),
+					'newer Tevrik'
+				],
+				[
+					'foreign',
+					gzipSync([JSON.stringify({ ...head, tables: { moon: ['id'] } }), ...lines.slice(1)].join('\n')),
+					'moon.id'
+				],
+				['none', gzipSync('{"a":1}\n'), 'no backup']
+			];
+			for (const [name, content, words] of broken) {
+				writeFileSync(join(folder, name), content);
+				const refused = run(elsewhere, 'restore', join(folder, name));
+				expect([name, refused.status, refused.stderr]).toEqual([name, 1, expect.stringContaining(words)]);
+				expect(refused.stderr).not.toMatch(/\n\s+at /);
+			}
+			expect(plain((await sums())[1])).toEqual(plain(a));
+			await there.end();
+		} finally {
+			await here.end();
+			await application.stop();
+		}
 	});
 });
