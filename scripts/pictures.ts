@@ -2,9 +2,10 @@
  * Pictures of the main views from a running demo: `npm run pictures -- http://127.0.0.1:4173 docs/screenshots`.
  * Each is looked at before it is committed.
  */
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Page } from 'puppeteer-core';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import { DESK, PHONE, openBrowser, visit } from '../tests/support/browser';
 import { button, doStep, frozenClock } from '../tests/support/evening';
 
@@ -19,6 +20,13 @@ const type = (field: string, text: string) => async (page: Page) => {
 		() => new Promise((painted) => requestAnimationFrame(() => requestAnimationFrame(painted)))
 	);
 };
+const SHEET = [
+	'Datum;KH;Kalzium;Nitrat;PO4 (ppb);Notiz',
+	'05.01.2025;8,1;430;5;61;neue Lampe',
+	'12.01.2025;7,9;<400;4-8;49;',
+	'19.01.2025;viel;425;10;38;',
+	'26.01.2025;8,0;1.430;10;33;'
+].join('\n');
 const LEAFLET = ['1.00 0', '0.90 1.6', '0.80 3.3', '0.70 9.4', '0.60 6.5', '0.50 8.1', '0.40 9.8'].join('\n');
 
 /** Runs an evening until it looks like `there`, by a clock that the script turns. */
@@ -50,15 +58,15 @@ const VIEWS: { name: string; path: string; looks: Look[]; after?: (page: Page) =
 	{
 		name: 'bench',
 		path: 'bench/one?of=alkalinity',
-		looks: ['', '-night', '-phone'],
+		looks: ['', '-night'],
 		after: type('[data-entry]', '.49')
 	},
-	{ name: 'card', path: 'bench/one?of=nitrate', looks: ['', '-phone'], after: type('[data-entry]', '5-10') },
+	{ name: 'card', path: 'bench/one?of=nitrate', looks: [''], after: type('[data-entry]', '5-10') },
 	{ name: 'drops', path: 'bench/one?of=potassium', looks: ['-phone'], after: type('[data-entry]', '41') },
 	{
 		name: 'trends',
 		path: 'trends?of=alkalinity',
-		looks: ['', '-night', '-phone'],
+		looks: ['', '-night'],
 		after: async (page) => void (await page.waitForSelector('[data-ready=true] canvas'))
 	},
 	{ name: 'evening', path: 'bench', looks: ['', '-phone'], after: planned },
@@ -70,6 +78,28 @@ const VIEWS: { name: string; path: string; looks: Look[]; after?: (page: Page) =
 		looks: [''],
 		after: async (page) => void (await page.waitForSelector('[data-testid=small] canvas'))
 	},
+	{
+		name: 'readings',
+		path: 'readings',
+		looks: [''],
+		after: async (page) => {
+			await page.click('[data-line=reading]:nth-child(2) button.what');
+			await page.waitForFunction(() => /written down by/.test(document.querySelector('main')!.textContent!));
+		}
+	},
+	{
+		name: 'import',
+		path: 'import',
+		looks: [''],
+		after: async (page) => {
+			const file = join(mkdtempSync(join(tmpdir(), 'tevrik-')), 'before-tevrik.csv');
+			writeFileSync(file, SHEET);
+			const input = (await page.$('input[type=file]')) as ElementHandle<HTMLInputElement>;
+			await input.uploadFile(file);
+			await page.waitForSelector('[data-testid=understood] li');
+		}
+	},
+	{ name: 'tank', path: 'tank', looks: [''] },
 	{ name: 'shelf', path: 'shelf', looks: [''] },
 	{ name: 'leaflet', path: 'shelf/new', looks: [''], after: type('[data-leaflet]', LEAFLET) }
 ];

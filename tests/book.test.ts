@@ -39,7 +39,9 @@ it('corrects a reading where it stands, keeps what it was, and takes several out
 	await visit(page, `${origin}/s/${second}/readings?parameter=alkalinity`);
 	await page.waitForSelector('[data-line=reading] button.what');
 	const before = await lines(page);
-	await page.click('[data-line=reading] button.what');
+	// One that was read off a syringe, whatever other tests have measured here since.
+	const at = before.findIndex((l) => /0\.\d+ (left|used),/.test(l));
+	await (await page.$$('[data-line=reading] button.what'))[at]!.click();
 	await says(page, /written down by/);
 	await press(page, 'Correct it');
 	const seen = await page.waitForSelector('[data-seen]');
@@ -49,14 +51,14 @@ it('corrects a reading where it stands, keeps what it was, and takes several out
 	await seen!.evaluate((e) => (e as HTMLInputElement).select());
 	await page.keyboard.type('.35');
 	await page.waitForFunction(() =>
-		/becomes 7/.test(document.querySelector('[data-testid=correct]')!.textContent!)
+		/becomes \d/.test(document.querySelector('[data-testid=correct]')!.textContent!)
 	);
 	await page.type('[data-why]', 'counted again');
 	await page.keyboard.press('Enter');
 	await arrived(page);
 	await says(page, /corrected by Odile: counted again/);
-	expect((await lines(page))[0]).not.toBe(before[0]);
-	expect((await lines(page))[0]).toContain('corrected');
+	expect((await lines(page))[at]).not.toBe(before[at]);
+	expect((await lines(page))[at]).toContain('corrected');
 
 	await press(page, 'Choose several');
 	const boxes = (await page.$$('input[type=checkbox]')) as ElementHandle<HTMLInputElement>[];

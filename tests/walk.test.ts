@@ -439,7 +439,7 @@ function malformedBody(
 	pick: <T>(list: readonly T[]) => T,
 	random: () => number
 ): string {
-	if (random() < 0.05) return pick(['', '{', '[1,', 'null', '"', '{"a":}', 'NaN', '1e999', '\uFEFF{}', '[]']);
+	if (random() < 0.05) return pick(['', '{', '[1,', 'null', '"', '{"a":}', 'NaN', '1e999', '[]']);
 	for (let tries = 0; tries < 30; tries++) {
 		const body = mutated(example === undefined ? pick(ODDITIES) : bodyOf(example), pick, random);
 		if (!check(body)) return JSON.stringify(body) ?? 'undefined';

@@ -3,6 +3,7 @@
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
+	import { handedTo } from '$lib/ui/forget';
 	import { openOutbox } from '$lib/ui/outbox.svelte';
 	import Rooms from '$lib/ui/shell/Rooms.svelte';
 	import ThemeSwitch from '$lib/ui/shell/ThemeSwitch.svelte';
@@ -20,7 +21,10 @@
 		document.documentElement.dataset['ready'] = '';
 	});
 	// What waits on this device goes out for the person who wrote it, and for nobody else.
-	$effect(() => openOutbox(data.person?.id));
+	$effect(() => {
+		if (data.person) handedTo(data.person.id);
+		return openOutbox(data.person?.id);
+	});
 </script>
 
 <div class="flex min-h-screen flex-col">

@@ -351,7 +351,8 @@ export const OPERATIONS: Operation[] = [
 		method: 'post',
 		path: '/systems/{system}/imports',
 		group: 'Files',
-		summary: 'Take a sheet in: a form of `file` and `choice` (JSON); answers line by line how far it is',
+		summary:
+			'Take a sheet in: a form of `file` and `choice` (JSON), sent with an Origin header; answers line by line how far it is',
 		body: Type.Object({ file: Type.String(), choice: TakeIn }, { additionalProperties: false }),
 		bodyType: 'multipart/form-data',
 		answers: 'application/x-ndjson'

@@ -1,6 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { and, asc, desc, eq, gte, inArray, lt, lte, or, sql, type SQL } from 'drizzle-orm';
 import { alias, type MySqlColumn } from 'drizzle-orm/mysql-core';
+import type { Method } from '../../core/methods';
 import type { BookEvent, BookFilter, BookPage, BookPlace, BookReading, BookRevision } from '../api/book';
 import { mayUse, type Asker } from './asker';
 import { database, type Connection } from './db/connection';
@@ -156,6 +157,20 @@ async function eventLines(
 		.orderBy(desc(event.at), desc(event.id))
 		.limit(limit);
 	return rows.map((row) => ({ ...row, line: 'event', takenAt: row.takenAt.toISOString() }));
+}
+
+/** The method a reading was made with, as it was then, whoever's it is. */
+export async function methodOfReading(asker: Asker, id: string): Promise<Method> {
+	const db = database();
+	const [held] = await db
+		.select({ systemId: reading.systemId, profile: methodVersion.profile })
+		.from(reading)
+		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId))
+		.where(eq(reading.id, id));
+	if (!held) error(404, 'There is no such reading.');
+	await mayUse(db, asker, held.systemId, 'read');
+	return held.profile;
 }
 
 /** Every state a reading was in, oldest first. */

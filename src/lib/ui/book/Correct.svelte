@@ -32,8 +32,22 @@
 	let readAs = $state(before.readAs);
 	let reason = $state('');
 
-	/** Kits of this parameter, with the one it was read by: an earlier version of a kit, or another member's. */
-	const kits = $derived(methods.filter((m) => m.profile.parameter === line.parameter));
+	/** The kit it was read by, as it was then: an earlier version of it, or another member's, is not among the asker's. */
+	let then: Method | undefined = $state.raw();
+	$effect(() => {
+		fetch(`/api/v1/readings/${line.id}`)
+			.then((response) => response.json() as Promise<{ method: Method }>)
+			.then(
+				({ method }) => (then = method),
+				() => undefined
+			);
+	});
+	const kits = $derived.by(() => {
+		const mine = methods.filter((m) => m.profile.parameter === line.parameter);
+		return then && !mine.some((m) => m.versionId === line.methodVersionId)
+			? [{ versionId: line.methodVersionId, profile: then }, ...mine]
+			: mine;
+	});
 	const kit = $derived(kits.find((m) => m.versionId === version));
 	const draft = $derived(
 		kit && {

@@ -4,7 +4,7 @@ import type { LayoutServerLoad } from './$types';
 
 const YEAR = 365 * 86_400;
 
-export const load: LayoutServerLoad = async ({ params, parent, locals, cookies }) => {
+export const load: LayoutServerLoad = async ({ params, parent, locals, cookies, url, untrack }) => {
 	const { systems } = await parent();
 	const system = systems.find((s) => s.id === params.system);
 	if (!system) error(404, 'There is no such tank, or it is not yours.');
@@ -13,7 +13,7 @@ export const load: LayoutServerLoad = async ({ params, parent, locals, cookies }
 		maxAge: YEAR,
 		httpOnly: true,
 		sameSite: 'lax',
-		secure: false
+		secure: untrack(() => url.protocol === 'https:')
 	});
 	return { system, bands: await bandsOf(locals.asker, system.id) };
 };

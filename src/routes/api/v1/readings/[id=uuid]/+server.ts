@@ -1,15 +1,19 @@
 import { error, json } from '@sveltejs/kit';
 import { SaveReading } from '$lib/api/readings';
 import { answer, parsedBody } from '$lib/server/answer';
-import { historyOf } from '$lib/server/book-store';
+import { historyOf, methodOfReading } from '$lib/server/book-store';
 import { readingFor, saveReading } from '$lib/server/reading-store';
 import type { RequestHandler } from './$types';
 
-/** A reading with every state it was in. */
+/** A reading with the method it was made with and every state it was in. */
 export const GET: RequestHandler = async ({ params, locals }) => {
 	const found = await readingFor(locals.asker, params.id);
 	if (!found) error(404, 'There is no such reading.');
-	return json({ ...found, revisions: await historyOf(locals.asker, params.id) });
+	const [revisions, method] = await Promise.all([
+		historyOf(locals.asker, params.id),
+		methodOfReading(locals.asker, params.id)
+	]);
+	return json({ ...found, method, revisions });
 };
 
 /** Saves a reading under an id the client made; repeating it changes nothing. */
