@@ -115,7 +115,7 @@ it('takes in a sheet as understood, once however often, and takes it back', asyn
 	await page.waitForFunction(() => document.querySelectorAll('[data-testid=understood] li').length === 3);
 	await page.select('select[aria-label="What Kalzium holds"]', 'value calcium');
 	await page.waitForFunction(() => document.querySelectorAll('[data-testid=understood] li').length === 7);
-	expect(await take()).toMatch(/7 tests taken in, 1 cells left out, 1 notes/);
+	expect(await take()).toMatch(/7 tests taken in, 1 cell left out, 1 note/);
 	await choose();
 	expect(await take()).toMatch(/0 tests taken in, 7 were there already/);
 

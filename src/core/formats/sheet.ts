@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon';
 import type { RawReading } from '../methods';
-import { convert, parameterOf, parseEntry, type Entered, type ParameterId } from '../quantities';
+import { convert, formatUnit, parameterOf, parseEntry, type Entered, type ParameterId } from '../quantities';
 import {
 	meaningByCells,
 	meaningOf,
@@ -104,7 +104,7 @@ export function guessLayout(rows: string[][]): GuessedLayout {
 		layout.units[parameter] = guess.unit;
 		if (!guess.sure)
 			doubts.push(
-				`${parameterOf(parameter)!.title} names no unit; by its size it is taken for ${guess.unit}.`
+				`${parameterOf(parameter)!.title} does not say which unit; by its size it is taken for ${formatUnit(guess.unit)}.`
 			);
 	}
 	return { ...layout, doubts, sense: senseOf(body, layout) };

@@ -22,6 +22,7 @@
 		['note', 'note'],
 		['bound', '< or >']
 	];
+	const usual = (id: ParameterId) => PARAMETERS.find((p) => p.id === id)?.unit;
 	const keyOf = (m: Meaning) => (m.kind === 'value' && m.parameter ? `value ${m.parameter}` : m.kind);
 	function choose(column: number, key: string) {
 		const [kind, parameter] = key.split(' ') as [Meaning['kind'], ParameterId?];
@@ -69,7 +70,11 @@
 								onchange={(e) => setUnit(c, e.currentTarget.value)}
 								class="mt-1 block min-h-11 rounded-lg border bg-sheet ps-2 pe-8 text-ink"
 							>
-								<option value="">{assumed ? `${formatUnit(assumed)}, by size` : 'as usual'}</option>
+								<option value=""
+									>{assumed
+										? `${formatUnit(assumed) || assumed}${assumed === usual(meaning.parameter) ? '' : ', by size'}`
+										: 'as usual'}</option
+								>
 								{#each UNITS[meaning.parameter] as u (u.name)}<option value={u.name}
 										>{formatUnit(u.name) || u.name}</option
 									>{/each}

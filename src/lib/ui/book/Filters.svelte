@@ -131,11 +131,11 @@
 		padding-inline: 0.75rem;
 	}
 	select {
-		max-width: 10.75rem;
+		max-width: 10.25rem;
 		padding-inline-end: 2.25rem;
 	}
 	input {
-		width: 9rem;
+		width: 8.75rem;
 		padding-inline: 0.5rem;
 	}
 </style>

@@ -142,6 +142,7 @@
 		['\t', 'tab'],
 		['|', 'bar']
 	];
+	const many = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
 	const working = $derived(progress?.kind === 'progress');
 	const day = (at: number) => new Date(at).toLocaleDateString('en-GB', { timeZone, dateStyle: 'medium' });
 	const rawInWords = (raw: object): string =>
@@ -158,6 +159,18 @@
 <div class="flex flex-wrap items-center gap-4">
 	<h1>Take in a sheet</h1>
 	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>
+	{#if sheet && file && progress?.kind !== 'done'}
+		<span class="flex-1"></span>
+		<Button
+			color="alternative"
+			class="min-h-11"
+			disabled={working}
+			onclick={() => ((sheet = undefined), (file = undefined))}>Another file</Button
+		>
+		<Button class="min-h-11" disabled={!sheet.count || working || looking} onclick={keep}
+			>Take in {many(sheet.count, 'test')}</Button
+		>
+	{/if}
 </div>
 {#if !sheet || progress?.kind === 'done'}
 	<!-- Dropping is a shortcut: the button beneath does the same. -->
@@ -202,9 +215,9 @@
 			{@const p = progress}
 			<p class="flex flex-wrap items-center gap-4">
 				<span>
-					● {p.added} tests taken in{p.known ? `, ${p.known} were there already` : ''}{p.refused
-						? `, ${p.refused} cells left out`
-						: ''}{p.notes ? `, ${p.notes} notes` : ''}.
+					● {many(p.added, 'test')} taken in{p.known ? `, ${p.known} were there already` : ''}{p.refused
+						? `, ${many(p.refused, 'cell')} left out`
+						: ''}{p.notes ? `, ${many(p.notes, 'note')}` : ''}.
 				</span>
 				<a class="link" href="/s/{data.system.id}/readings">See them</a>
 				<Button color="alternative" class="min-h-11" onclick={() => takeBack(p.id)}>Take it all back</Button>
@@ -218,9 +231,9 @@
 	{@const s = sheet}
 	<div class="mt-2 flex flex-wrap items-end gap-3 text-sm text-faint">
 		<p class="text-base text-ink">
-			<strong>{file.name}</strong>: {s.count} tests{s.from !== null && s.to !== null
+			<strong>{file.name}</strong>: {many(s.count, 'test')}{s.from !== null && s.to !== null
 				? `, ${day(s.from)} to ${day(s.to)}`
-				: ''}{s.notes ? `, ${s.notes} notes` : ''}
+				: ''}{s.notes ? `, ${many(s.notes, 'note')}` : ''}
 		</p>
 		<label
 			>Cells parted by
@@ -267,16 +280,6 @@
 					change({ hour: Math.min(23, Math.max(0, Math.round(e.currentTarget.valueAsNumber || 0))) })}
 			/></label
 		>
-		<span class="flex-1"></span>
-		<Button
-			color="alternative"
-			class="min-h-11"
-			disabled={working}
-			onclick={() => ((sheet = undefined), (file = undefined))}>Another file</Button
-		>
-		<Button class="min-h-11" disabled={!s.count || working || looking} onclick={keep}
-			>Take in {s.count} tests</Button
-		>
 	</div>
 	{#each s.doubts as doubt (doubt)}<p class="mt-1 text-sm text-saffron">◐ {doubt}</p>{/each}
 	<div class="mt-3" aria-busy={looking}>
@@ -314,7 +317,7 @@
 					{/each}
 				</ul>
 			{/if}
-			<h2>{s.refusedCount ? `${s.refusedCount} rows not taken whole` : 'Every row is understood'}</h2>
+			<h2>{s.refusedCount ? `${many(s.refusedCount, 'row')} not taken whole` : 'Every row is understood'}</h2>
 			{#if s.refusedCount}
 				<ul class="mt-1 divide-y text-sm" data-testid="refused">
 					{#each s.refused.slice(0, 12) as r (r.row)}
