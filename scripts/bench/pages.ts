@@ -15,10 +15,11 @@ export async function firstLoad(browser: Browser, origin: string, cookie: string
 	let bytes = 0;
 	// The server has served a page before, as it has for anyone but the very first.
 	await fetch(origin, { headers: { cookie } });
-	const [name = '', value = ''] = cookie.split(/=(.*)/s);
+	const cookies = cookie.split('; ').map((c) => c.split(/=(.*)/s) as [string, string]);
 	for (let i = 0; i < 5; i++) {
 		const context = await browser.createBrowserContext();
-		await context.setCookie({ name, value, domain: new URL(origin).hostname });
+		for (const [name, value] of cookies)
+			await context.setCookie({ name, value, domain: new URL(origin).hostname });
 		const page = await context.newPage();
 		await page.setViewport(DESK);
 		const session = await page.createCDPSession();

@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { and, asc, desc, eq, gt, inArray, max, sql, type Placeholder, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, max, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { marksOf } from '../../core/bench';
 import { reading as readingOf } from '../../core/calculations';
@@ -247,25 +247,37 @@ export const measuredIn = async (asker: Asker, systemId: string): Promise<string
 	...(await measuredSince(asker, systemId)).keys()
 ];
 
-/**
- * The same with the moment of the first reading. One step in the index from each parameter to the next: a query over all at
- * once would read every entry of a long book.
- */
-export async function measuredSince(asker: Asker, systemId: string): Promise<Map<string, Date>> {
+/** What each asker was told; an asker lives for one request, in which several ask. */
+const measuredBy = new WeakMap<Asker, Map<string, Promise<Map<string, Date>>>>();
+
+/** The same with the moment of the first reading. */
+export function measuredSince(asker: Asker, systemId: string): Promise<Map<string, Date>> {
+	const known = measuredBy.get(asker) ?? new Map<string, Promise<Map<string, Date>>>();
+	measuredBy.set(asker, known);
+	const found = known.get(systemId) ?? findMeasured(asker, systemId);
+	known.set(systemId, found);
+	return found;
+}
+
+/** One step in the index from each parameter to the next: a query over all at once would read every entry of a long book. */
+async function findMeasured(asker: Asker, systemId: string): Promise<Map<string, Date>> {
 	const db = database();
 	await mayUse(db, asker, systemId, 'read');
-	const found = new Map<string, Date>();
-	for (let last = ''; ;) {
-		const [next] = await db
-			.select({ parameter: reading.parameter, since: reading.takenAt })
-			.from(reading, { forceIndex: 'span_of_parameter' })
-			.where(and(eq(reading.systemId, systemId), gt(reading.parameter, last)))
-			.orderBy(asc(reading.parameter), asc(reading.takenAt))
-			.limit(1);
-		if (!next) return found;
-		found.set(next.parameter, next.since);
-		last = next.parameter;
-	}
+	const [rows] = await db.execute(sql`
+		with recursive p (parameter) as (
+			select min(parameter) from reading where system_id = ${systemId}
+			union all
+			select (select min(r.parameter) from reading r where r.system_id = ${systemId} and r.parameter > p.parameter)
+			from p where p.parameter is not null
+		)
+		select parameter, (
+			select date_format(min(r.taken_at), '%Y-%m-%dT%H:%i:%s.%fZ') from reading r
+			where r.system_id = ${systemId} and r.parameter = p.parameter
+		) as since
+		from p where parameter is not null`);
+	return new Map(
+		(rows as unknown as { parameter: string; since: string }[]).map((r) => [r.parameter, new Date(r.since)])
+	);
 }
 
 /** Readings of the tank's own water for a trail, newest first: at most `each` of every parameter. */
