@@ -1,56 +1,30 @@
 import { eq } from 'drizzle-orm';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { v7 as uuid } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openOwnDatabase, type OwnDatabase } from '../scripts/own-mariadb';
 import { SHIPPED_METHODS } from '../src/core/methods';
 import type { Asker } from '../src/lib/server/asker';
-import { closeDatabase, database } from '../src/lib/server/db/connection';
-import { bringUpToDate } from '../src/lib/server/db/migrate';
-import { membership, pack, reading, revision, sample, user } from '../src/lib/server/db/schema';
-import { loadDemo } from '../src/lib/server/demo-store';
+import { database } from '../src/lib/server/db/connection';
+import { membership, pack, reading, revision, sample } from '../src/lib/server/db/schema';
 import { installShippedMethods, methodsFor, saveMethod } from '../src/lib/server/method-store';
 import { finishPack, packsOf, savePack } from '../src/lib/server/pack-store';
 import { latestOfEach, measuredIn, pointsOf, saveReading, setVoided } from '../src/lib/server/reading-store';
 import { bandsOf, createSystem, sourcesOf, systemsOf } from '../src/lib/server/system-store';
+import { again, newPerson, openStores, status } from './support/stores';
 
 const NOW = new Date('2026-05-06T20:10:00Z');
-let folder: string;
-let own: OwnDatabase;
+let close: () => Promise<void>;
 let keeper: Asker;
 let tank: string;
-const stranger: Asker = { userId: uuid() };
-const viewer: Asker = { userId: uuid() };
-/** Askers live for one request; each use is a new one. */
-const again = (asker: Asker): Asker => ({ ...asker });
+let stranger: Asker;
+let viewer: Asker;
 
 beforeAll(async () => {
-	folder = mkdtempSync(join(tmpdir(), 'tevrik-stores-'));
-	own = await openOwnDatabase(folder);
-	process.env['DATABASE_URL'] = own.url;
-	process.env['TEVRIK_NOW'] = NOW.toISOString();
-	process.env['TEVRIK_SECRET'] = 'a secret of the tests, long enough for anyone';
-	await bringUpToDate('drizzle');
-	await installShippedMethods(NOW);
-	await loadDemo();
-	const [first] = await database().select().from(user);
-	keeper = { userId: first!.id };
+	({ keeper, close } = await openStores(NOW));
 	tank = (await systemsOf(keeper))[0]!.id;
-	for (const { userId } of [stranger, viewer])
-		await database()
-			.insert(user)
-			.values({ id: userId, name: 'Another', email: `${userId}@x.example`, createdAt: NOW, updatedAt: NOW });
+	[stranger, viewer] = [await newPerson('Another'), await newPerson('A third')];
 	await database().insert(membership).values({ userId: viewer.userId, systemId: tank, role: 'viewer' });
 });
-afterAll(async () => {
-	await closeDatabase();
-	await own.stop();
-	delete process.env['DATABASE_URL'];
-	delete process.env['TEVRIK_NOW'];
-	rmSync(folder, { recursive: true, force: true });
-});
+afterAll(() => close());
 
 /** A save that would be accepted from the keeper. */
 async function goodSave() {
@@ -64,12 +38,6 @@ async function goodSave() {
 		reading: { left: 0.5 }
 	};
 }
-const status = (work: Promise<unknown>) =>
-	work.then(
-		() => 200,
-		(refusal: { status?: number }) => refusal.status
-	);
-
 describe('what is not theirs', () => {
 	it('a stranger sees and changes nothing', async () => {
 		expect(await systemsOf(stranger)).toEqual([]);
