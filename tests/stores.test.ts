@@ -5,7 +5,7 @@ import { SHIPPED_METHODS } from '../src/core/methods';
 import type { Asker } from '../src/lib/server/asker';
 import { database } from '../src/lib/server/db/connection';
 import { membership, pack, reading, revision, sample } from '../src/lib/server/db/schema';
-import { installShippedMethods, methodsFor, saveMethod } from '../src/lib/server/method-store';
+import { methodsFor, saveMethod } from '../src/lib/server/method-store';
 import { finishPack, packsOf, savePack } from '../src/lib/server/pack-store';
 import { latestOfEach, measuredIn, pointsOf, saveReading, setVoided } from '../src/lib/server/reading-store';
 import { bandsOf, createSystem, sourcesOf, systemsOf } from '../src/lib/server/system-store';
