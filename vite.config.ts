@@ -33,7 +33,8 @@ export default defineConfig({
 					name: 'browser',
 					include: ['tests/**/*.test.ts'],
 					globalSetup: ['tests/support/application.ts'],
-					testTimeout: 60_000,
+					// An evening on two devices takes half a minute on a quiet machine, and longer on a shared one.
+					testTimeout: 150_000,
 					hookTimeout: 120_000,
 					fileParallelism: false
 				}
