@@ -285,83 +285,86 @@ describe('an evening at the bench', () => {
 	});
 
 	// Open: since its last change of day the end of this evening is not reached within its wait; the cause is not found yet.
-	it.todo('runs on a phone with each result saved as it comes, goes on without a network, and another device follows', async () => {
-		const page = await device(PHONE);
-		await atBench(page, small);
-		await page.waitForSelector('section.tests');
-		// Two short tests, whatever is due.
-		for (let left = 50; left > 0 && (await page.$('li[data-test] input')); left--) {
-			const before = (await page.$$('li[data-test]')).length;
-			await page.$eval('li[data-test] input', (e) => (e as HTMLInputElement).click());
-			await page.waitForFunction((n) => document.querySelectorAll('li[data-test]').length < n, {}, before);
-		}
-		const addSelect = (await page.$$('section.tests select')).at(-2)!;
-		for (const name of ['Alkalinity, drops', 'Calcium, drops']) {
-			const value = await page.evaluate(
-				(e, wanted) => [...(e as HTMLSelectElement).options].find((o) => o.text === wanted)!.value,
-				addSelect,
-				name
+	it.todo(
+		'runs on a phone with each result saved as it comes, goes on without a network, and another device follows',
+		async () => {
+			const page = await device(PHONE);
+			await atBench(page, small);
+			await page.waitForSelector('section.tests');
+			// Two short tests, whatever is due.
+			for (let left = 50; left > 0 && (await page.$('li[data-test] input')); left--) {
+				const before = (await page.$$('li[data-test]')).length;
+				await page.$eval('li[data-test] input', (e) => (e as HTMLInputElement).click());
+				await page.waitForFunction((n) => document.querySelectorAll('li[data-test]').length < n, {}, before);
+			}
+			const addSelect = (await page.$$('section.tests select')).at(-2)!;
+			for (const name of ['Alkalinity, drops', 'Calcium, drops']) {
+				const value = await page.evaluate(
+					(e, wanted) => [...(e as HTMLSelectElement).options].find((o) => o.text === wanted)!.value,
+					addSelect,
+					name
+				);
+				await addSelect.select(value);
+			}
+			const saveSelect = (await page.$$('section.tests select')).at(-1)!;
+			await saveSelect.select('each');
+			await planned(page);
+			expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+			expect(await violations(page)).toEqual([]);
+			await button(page, 'Begin');
+			await turn(page);
+			await page.waitForFunction(() =>
+				Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
 			);
-			await addSelect.select(value);
-		}
-		const saveSelect = (await page.$$('section.tests select')).at(-1)!;
-		await saveSelect.select('each');
-		await planned(page);
-		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
-		expect(await violations(page)).toEqual([]);
-		await button(page, 'Begin');
-		await turn(page);
-		await page.waitForFunction(() =>
-			Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
-		);
 
-		await page.waitForFunction(async () => !!(await caches.match(location.href)));
+			await page.waitForFunction(async () => !!(await caches.match(location.href)));
 
-		const follower = await device(DESK);
-		await visit(follower, page.url());
-		expect(await turn(follower)).toBe(await turn(page));
-		const before = await turn(page);
-		await pass(5);
-		await page.tap('.press');
-		await changed(page, before);
-		const now = await turn(page);
-		await follower.waitForFunction(
-			(there) => document.querySelector('[data-turn]')?.getAttribute('data-turn') === there,
-			{},
-			now
-		);
-
-		// Without the network this device goes on, and says what is not sent yet.
-		await page.setOfflineMode(true);
-		SEEN['Alkalinity'] = '12';
-		SEEN['Calcium'] = '27';
-		for (let i = 0; i < 3; i++) {
-			const at = await turn(page);
+			const follower = await device(DESK);
+			await visit(follower, page.url());
+			expect(await turn(follower)).toBe(await turn(page));
+			const before = await turn(page);
 			await pass(5);
-			if (await page.$('section.reading')) break;
 			await page.tap('.press');
-			await changed(page, at);
+			await changed(page, before);
+			const now = await turn(page);
+			await follower.waitForFunction(
+				(there) => document.querySelector('[data-turn]')?.getAttribute('data-turn') === there,
+				{},
+				now
+			);
+
+			// Without the network this device goes on, and says what is not sent yet.
+			await page.setOfflineMode(true);
+			SEEN['Alkalinity'] = '12';
+			SEEN['Calcium'] = '27';
+			for (let i = 0; i < 3; i++) {
+				const at = await turn(page);
+				await pass(5);
+				if (await page.$('section.reading')) break;
+				await page.tap('.press');
+				await changed(page, at);
+			}
+			await page.waitForFunction(() => /not sent yet/.test(document.body.textContent!));
+			expect(await turn(follower)).toBe(now);
+			// Even a reload finds the evening where it stood.
+			const here = await turn(page);
+			const offline = await withoutNetwork(page);
+			await reload(page);
+			expect(await turn(page)).toBe(here);
+			await offline.end();
+			await page.setOfflineMode(false);
+			await page.evaluate(() => dispatchEvent(new Event('online')));
+			await until(page, isOver(page));
+			await page.tap('[data-testid=finish]');
+			await page.waitForFunction(() => location.pathname.endsWith('/rack'));
+			await page.waitForFunction(() =>
+				Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
+			);
+			await follower.waitForSelector('[data-testid=results]');
+			await visit(follower, `${application.origin}/s/${small}/trends?of=calcium`);
+			expect(await text(follower, 'tbody tr')).toContain('27 drops');
+			await page.browserContext().close();
+			await follower.browserContext().close();
 		}
-		await page.waitForFunction(() => /not sent yet/.test(document.body.textContent!));
-		expect(await turn(follower)).toBe(now);
-		// Even a reload finds the evening where it stood.
-		const here = await turn(page);
-		const offline = await withoutNetwork(page);
-		await reload(page);
-		expect(await turn(page)).toBe(here);
-		await offline.end();
-		await page.setOfflineMode(false);
-		await page.evaluate(() => dispatchEvent(new Event('online')));
-		await until(page, isOver(page));
-		await page.tap('[data-testid=finish]');
-		await page.waitForFunction(() => location.pathname.endsWith('/rack'));
-		await page.waitForFunction(() =>
-			Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
-		);
-		await follower.waitForSelector('[data-testid=results]');
-		await visit(follower, `${application.origin}/s/${small}/trends?of=calcium`);
-		expect(await text(follower, 'tbody tr')).toContain('27 drops');
-		await page.browserContext().close();
-		await follower.browserContext().close();
-	});
+	);
 });
