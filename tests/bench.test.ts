@@ -284,7 +284,7 @@ describe('an evening at the bench', () => {
 		await again.browserContext().close();
 	});
 
-	// Open: since its last change of day the end of this evening is not reached within its wait; the cause is not found yet.
+	// Open: after the network is back, finishing does not lead to the rack within the wait; the cause is not found yet.
 	it.todo(
 		'runs on a phone with each result saved as it comes, goes on without a network, and another device follows',
 		async () => {
