@@ -10,7 +10,7 @@ const forbid = (...patterns) => ({
 });
 const routes = { group: ['**/routes/**'], message: 'Nothing imports routes.' };
 const insides = {
-	regex: '^\\$core/[a-z]+/(?!index$).+',
+	regex: '(^\\$|/)core/[a-z]+/(?!index$).+',
 	message: 'Use a folder of core through its index.ts.'
 };
 const sql = {
@@ -48,6 +48,13 @@ export default ts.config(
 				{ regex: '^\\.\\./[a-z]+/(?!index$).+', message: 'Use a folder of core through its index.ts.' },
 				routes
 			),
+			'no-restricted-syntax': [
+				'error',
+				{
+					selector: 'Literal[value=/\\b(plum|moss|saffron|brick)\\b/]',
+					message: 'Core gives kinds and numbers; colours are the interface’s.'
+				}
+			],
 			'no-restricted-globals': ['error', 'window', 'document', 'fetch', 'process', 'localStorage', 'crypto'],
 			'no-restricted-properties': [
 				'error',
@@ -74,6 +81,20 @@ export default ts.config(
 	{
 		files: ['src/lib/server/**'],
 		rules: forbid(routes, insides, { group: ['$lib/ui/*'], message: 'server draws nothing.' })
+	},
+	{
+		files: ['src/lib/client/**'],
+		rules: forbid(routes, insides, sql, {
+			regex: '^\\$lib/(ui|server)|/(ui|server)/|^svelte|^\\$app',
+			message: 'client is the browser without a picture: no components, no framework, no server.'
+		})
+	},
+	{
+		files: ['src/lib/api/**', 'src/lib/sheets/**', 'src/lib/workers/**'],
+		rules: forbid(routes, insides, sql, {
+			regex: '^\\$lib/(ui|server)|/(ui|server)/',
+			message: 'What both sides share knows neither.'
+		})
 	},
 	{ files: ['src/routes/**'], rules: forbid(insides, sql) }
 );

@@ -8,6 +8,8 @@ export default {
 		// Each build has a folder of its own, so that a server that runs goes on with the one it started from.
 		adapter: adapter({ precompress: true, out: process.env.TEVRIK_OUT ?? 'build/app' }),
 		alias: { $core: 'src/core' },
+		// The hooks look at where a form comes from: programs with a token need not say.
+		csrf: { trustedOrigins: ['*'] },
 		csp: {
 			mode: 'auto',
 			directives: {

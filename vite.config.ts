@@ -2,6 +2,14 @@ import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig } from 'vitest/config';
 
+/** Tests of the whole application, one file after another. */
+const whole = {
+	// An evening on two devices takes half a minute on a quiet machine, and longer on a shared one.
+	testTimeout: 300_000,
+	hookTimeout: 120_000,
+	fileParallelism: false
+};
+
 export default defineConfig({
 	plugins: [tailwindcss(), sveltekit()],
 	// Bundled, it would find another version of its schema library than its own.
@@ -27,17 +35,11 @@ export default defineConfig({
 					testTimeout: 60_000
 				}
 			},
+			{ extends: true, test: { name: 'pages', include: ['tests/pages/*.test.ts'], ...whole } },
+			{ extends: true, test: { name: 'server', include: ['tests/server/*.test.ts'], ...whole } },
 			{
 				extends: true,
-				test: {
-					name: 'browser',
-					include: ['tests/**/*.test.ts'],
-					globalSetup: ['tests/support/application.ts'],
-					// An evening on two devices takes half a minute on a quiet machine, and longer on a shared one.
-					testTimeout: 150_000,
-					hookTimeout: 120_000,
-					fileParallelism: false
-				}
+				test: { name: 'cluster', include: ['tests/cluster/*.test.ts'], fileParallelism: false }
 			}
 		]
 	}

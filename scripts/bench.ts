@@ -2,46 +2,62 @@ import { startApplication } from '../tests/support/application';
 import { demoCookie, openBrowser } from '../tests/support/browser';
 import { person } from '../tests/support/person';
 import { book } from './bench/book';
-import { buildBareApplication } from './bench/bare-application';
+import { buildFairApplication } from './bench/fair-application';
 import { calculations } from './bench/calculations';
 import { evenings } from './bench/evenings';
+import { longUse, underFire } from './bench/hold';
+import { measuredBy } from './bench/long';
 import { firstLoad, keystroke } from './bench/pages';
 import { requestRates } from './bench/rates';
 import type { Row } from './bench/row';
 import { modelInWorker, models, trendPages } from './bench/trends';
 import { fail, say } from './failure';
+import { databaseUrlOf } from './own-mariadb';
 
 /** `tevrik bench`: how fast it is, as ratios taken side by side on this machine at this moment. A table, not a test. */
 async function main(): Promise<void> {
 	say('measuring calculations');
-	const rows: Row[] = [...calculations(), ...evenings(), ...models()];
+	print([...calculations(), ...evenings(), ...models()]);
 	say('starting the application on a database of its own');
 	const application = await startApplication();
 	const browser = await openBrowser();
 	try {
 		say('measuring pages');
 		const keeper = person(application.origin, await demoCookie(application.origin));
-		rows.push(...(await firstLoad(browser, application.origin, keeper.cookie)));
-		rows.push(await keystroke(browser, application.origin));
-		rows.push(await modelInWorker(browser));
+		print([
+			...(await firstLoad(browser, application.origin, keeper.cookie)),
+			await keystroke(browser, application.origin),
+			await modelInWorker(browser)
+		]);
 		say('filling a tank with ten years of readings');
-		rows.push(...(await trendPages(browser, keeper, application.origin)));
+		print(await trendPages(browser, keeper, application.origin));
 		say('taking in a long sheet, and giving it out');
-		rows.push(...(await book(browser, keeper, application.origin, application.data)));
-		say('building the framework’s bare page to measure against');
-		const bare = await buildBareApplication();
+		print(await book(browser, keeper, application.origin, application.data));
+		say('building the framework’s fair page to measure against');
+		const url = databaseUrlOf(application.data);
+		const fair = await buildFairApplication(url);
 		try {
-			rows.push(...(await requestRates(application.origin, bare.origin, keeper.cookie)));
+			print(await requestRates(application.origin, url, keeper, fair));
 		} finally {
-			await bare.stop();
+			await fair.stop();
 		}
 	} finally {
 		await browser.close();
 		await application.stop();
 	}
-	print(rows);
+	say('strangers do their worst');
+	print([await underFire()]);
+	say('twenty keepers use it for ten minutes');
+	print([await longUse()]);
+	say('several machines, of which some die');
+	print(await measuredBy('--project', 'cluster'));
+	say('the long simulations');
+	print(
+		await measuredBy('--project', 'unit', '--project', 'server', 'questions', 'bench.test', 'kill', 'walk')
+	);
 }
 
+/** Each part as soon as it is known: the whole takes half an hour. */
 function print(rows: Row[]): void {
 	const width = (key: keyof Row) => Math.max(...rows.map((r) => r[key].length));
 	for (const r of rows)

@@ -8,6 +8,7 @@ const common = {
 	format: 'esm',
 	target: 'node20',
 	outdir: 'build/bin',
+	entryNames: '[name]',
 	outExtension: { '.js': '.mjs' },
 	alias: { $core: './src/core', $lib: './src/lib' },
 	logLevel: 'warning'
@@ -22,9 +23,11 @@ await build({
 	...common,
 	entryPoints: [
 		'scripts/serve.ts',
+		'scripts/run-cluster.ts',
+		'src/lib/server/work/worker.ts',
 		'scripts/backup.ts',
 		...(existsSync('scripts/bench.ts') ? ['scripts/bench.ts'] : [])
 	],
 	packages: 'external',
-	external: ['../app/index.js']
+	external: ['../app/handler.js']
 });

@@ -26,7 +26,7 @@ function sentenceFor(error: unknown): string | undefined {
 		cause?: unknown;
 		constructor?: { name: string };
 	};
-	if (e.constructor?.name === 'NewerDatabase') return e.message;
+	if (['NewerDatabase', 'MigrationRefused'].includes(e.constructor?.name ?? '')) return e.message;
 	if (
 		e.code === 'ENOSPC' ||
 		e.errno === 1021 ||

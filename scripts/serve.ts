@@ -1,13 +1,16 @@
+import compression from 'compression';
+import { constants } from 'node:zlib';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { closeDatabase } from '../src/lib/server/db/connection';
-import { bringUpToDate } from '../src/lib/server/db/migrate';
-import { isEmpty, loadDemo } from '../src/lib/server/demo-store';
-import { now } from '../src/lib/server/clock';
-import { installShippedMethods } from '../src/lib/server/method-store';
+import { HTTPS_ONLY, SAFE_HEADERS } from '../src/lib/server/http/headers';
+import { isEmpty, loadDemo } from '../src/lib/server/demo/tanks';
 import { Failure, fail, say } from './failure';
-import { openOwnDatabase, secret, tryPort, type OwnDatabase } from './own-mariadb';
+import { bringStoredUpToDate } from './stored';
+import { isAlive, secret, tryPort } from './machine';
+import { openOwnDatabase, type OwnDatabase } from './own-mariadb';
 
 /** `tevrik demo` and `tevrik start`: the database, its schema, perhaps the demo, then the application until Ctrl-C. */
 
@@ -35,22 +38,69 @@ async function main(mode: string): Promise<void> {
 	}
 	process.env['TEVRIK_SECRET'] ??= secret(join(folder, 'secret'));
 	if (mode === 'demo') process.env['TEVRIK_DEMO'] = '1';
-	await bringUpToDate(join(root, 'drizzle'));
-	await installShippedMethods(now());
-	if (mode === 'demo' && (await isEmpty())) {
+	await bringStoredUpToDate(async () => {
+		if (mode !== 'demo' || !(await isEmpty())) return;
 		say('loading the demo: months of a boathouse and its two tanks');
 		await loadDemo();
-	}
-	process.env['PORT'] = String(PORT);
-	// Books and sheets are long; letters say their own limit.
-	process.env['BODY_SIZE_LIMIT'] ??= '400M';
-	process.env['HOST'] = HOST;
+	});
 	process.env['ORIGIN'] ??= `http://${HOST}:${PORT}`;
-	// The bundled server listens as soon as it is imported, and ends in order on SIGTERM and Ctrl-C.
-	await import('../app/index.js' as string);
+	process.env['TEVRIK_WORKER'] = join(root, 'build/bin/worker.mjs');
+	// Bodies are counted by the application, which knows who asks.
+	process.env['BODY_SIZE_LIMIT'] = 'Infinity';
+	await serve();
 	say(`ready at ${process.env['ORIGIN']} (Ctrl-C ends it)`);
 	lookAfter();
-	process.on('sveltekit:shutdown', () => void end());
+}
+
+/** A request's head has to come within this, and all of it within the next, ms: a sheet over a slow line takes minutes. */
+const HEAD_WITHIN = 20_000;
+const REQUEST_WITHIN = 300_000;
+/** A connection without a request is kept for so long, ms: longer than proxies and browsers keep theirs, so that they end it and no request meets one that is just being ended. */
+const IDLE = 75_000;
+/** Whoever is being answered when the server is to end has this long, ms. */
+const GRACE = 10_000;
+
+/** Pages that show a secret beside what somebody else may have written are sent as they are (BREACH: Gluck, Harris and Prado 2013). */
+const WITH_SECRETS = /^\/(account|mail|reset|invite|s\/[^/]+\/(reminders|tank))\b/;
+/** Quick rather than small, and each part as soon as it is written: a page stands before all of it has come. */
+const compress = compression({
+	level: 1,
+	flush: constants.Z_SYNC_FLUSH,
+	filter: (request, response) =>
+		!WITH_SECRETS.test(request.url ?? '') && compression.filter(request, response)
+});
+
+/** Every answer, of pages, files and refusals alike, carries the headers; on SIGTERM and Ctrl-C what is under way is finished. */
+async function serve(): Promise<void> {
+	const { handler } = (await import('../app/handler.js' as string)) as {
+		handler: (request: IncomingMessage, response: ServerResponse) => void;
+	};
+	const https = process.env['ORIGIN']!.startsWith('https:');
+	const server = createServer((request, response) => {
+		for (const [name, value] of Object.entries(SAFE_HEADERS)) response.setHeader(name, value);
+		if (https) response.setHeader('strict-transport-security', HTTPS_ONLY);
+		compress(request as never, response as never, () => handler(request, response));
+	});
+	server.headersTimeout = HEAD_WITHIN;
+	server.requestTimeout = REQUEST_WITHIN;
+	server.keepAliveTimeout = IDLE;
+	const stop = () => {
+		if (ending) return;
+		ending = true;
+		server.close(() => {
+			// The bundled application closes its own pools on this.
+			process.emit('sveltekit:shutdown' as never);
+			void end();
+		});
+		server.closeIdleConnections();
+		setTimeout(() => server.closeAllConnections(), GRACE).unref();
+	};
+	process.on('SIGTERM', stop);
+	process.on('SIGINT', stop);
+	await new Promise<void>((listening, failed) => {
+		server.once('error', failed);
+		server.listen(PORT, HOST, listening);
+	});
 }
 
 /** How often the database is looked after, ms. */
@@ -71,15 +121,6 @@ function lookAfter(): void {
 			.finally(() => (opening = false));
 	}, LOOK).unref();
 }
-function isAlive(pid: number): boolean {
-	try {
-		process.kill(pid, 0);
-		return true;
-	} catch {
-		return false;
-	}
-}
-
 const lock = join(folder, 'running');
 
 /** Two servers on one data folder would fight over it. */

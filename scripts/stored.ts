@@ -1,17 +1,21 @@
-import { existsSync, readFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { openOwnDatabase, secret } from './own-mariadb';
-
-const root = resolve(fileURLToPath(import.meta.url), '../../..');
-/** Where this copy keeps its data. */
-export const dataFolder = (): string => resolve(process.env['TEVRIK_DATA'] ?? join(root, '.data'));
-export const migrations = (): string => join(root, 'drizzle');
+import { existsSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { now } from '../src/lib/server/clock';
+import { aloneOnDatabase, bringUpToDate, sender } from '../src/lib/server/db/migrate';
+import { installShippedMethods } from '../src/lib/server/stores/methods';
+import { backup } from './backup-file';
+import { say } from './failure';
+import { secret } from './machine';
+import { openOwnDatabase } from './own-mariadb';
+import { dataFolder, migrations, newestMigration } from './places';
 
 /** Runs a command on the database, whether a server runs on it or not; what was not running is stopped again. */
 export async function withDatabase(work: () => Promise<void>): Promise<void> {
 	const folder = dataFolder();
-	if (process.env['DATABASE_URL']) return work();
+	if (process.env['DATABASE_URL']) {
+		if (existsSync(join(folder, 'secret'))) process.env['TEVRIK_SECRET'] ??= secret(join(folder, 'secret'));
+		return work();
+	}
 	const own = await openOwnDatabase(folder);
 	process.env['DATABASE_URL'] = own.url;
 	process.env['TEVRIK_SECRET'] ??= secret(join(folder, 'secret'));
@@ -22,10 +26,22 @@ export async function withDatabase(work: () => Promise<void>): Promise<void> {
 	}
 }
 
-/** The newest migration this copy knows, as it is kept in the database. */
-export function newestMigration(): number {
-	const journal = join(migrations(), 'meta', '_journal.json');
-	if (!existsSync(journal)) throw new Error(`${journal} is missing`);
-	const { entries } = JSON.parse(readFileSync(journal, 'utf8')) as { entries: { when: number }[] };
-	return Math.max(...entries.map((e) => e.when));
+/**
+ * The database as this copy needs it, with the methods that come along: one process at a time, with a backup before anything that
+ * is kept is changed. `more` is done under the same lock.
+ */
+export async function bringStoredUpToDate(more: () => Promise<void> = async () => {}): Promise<void> {
+	await aloneOnDatabase(process.env['DATABASE_URL']!, async (db) => {
+		await bringUpToDate(migrations(), sender(db), backupBefore);
+		await installShippedMethods(now());
+		await more();
+	});
+}
+
+async function backupBefore(): Promise<void> {
+	const folder = join(dataFolder(), 'backups');
+	mkdirSync(folder, { recursive: true, mode: 0o700 });
+	const file = join(folder, `before-${newestMigration()}-${Date.now()}.backup`);
+	say('this version changes how data is kept: backing up what there is first');
+	await backup(file);
 }

@@ -1,6 +1,6 @@
 /**
- * `tevrik test`: types and lint beside each other, then unit tests, then browser tests. One line at the end counts all
- * tests, and each check that failed as one more failure.
+ * `tevrik test`: types and lint beside each other, then unit tests, then tests of pages and of the server beside each other. One
+ * line at the end counts all tests, and each check that failed as one more failure. `--cluster`: only those of several machines.
  */
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -56,13 +56,18 @@ const vitest = async (project) => {
 const check = async (...command) => ({ passed: 0, failed: (await run(...command)).code === 0 ? 0 : 1 });
 
 const counts = [];
-counts.push(
-	...(await Promise.all([
-		check('types', 'npm', 'run', '--silent', 'check'),
-		check('lint', 'npm', 'run', '--silent', 'lint')
-	]))
-);
-counts.push(await vitest('unit'), await vitest('browser'));
+if (process.argv.includes('--cluster')) counts.push(await vitest('cluster'));
+else {
+	counts.push(
+		...(await Promise.all([
+			check('types', 'npm', 'run', '--silent', 'check'),
+			check('lint', 'npm', 'run', '--silent', 'lint')
+		]))
+	);
+	counts.push(await vitest('unit'));
+	// Pages wait for the browser, servers for the disk: beside each other they keep both cores busy.
+	counts.push(...(await Promise.all([vitest('pages'), vitest('server')])));
+}
 rmSync(folder, { recursive: true, force: true });
 
 const sum = (key) => counts.reduce((total, c) => total + c[key], 0);

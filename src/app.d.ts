@@ -1,4 +1,4 @@
-import type { Asker } from '$lib/server/asker';
+import type { Asker } from '$lib/server/identity/asker';
 
 declare global {
 	namespace App {
@@ -7,7 +7,11 @@ declare global {
 			readonly asker: Asker;
 			/** Who is signed in by a session, for pages. */
 			person: { name: string; sessionId: string } | undefined;
+			/** Whether somebody is signed in, or a program sent a token. */
+			known: boolean;
 			theme: 'paper' | 'night';
+			/** The database gave no answer to this request. */
+			unavailable?: boolean;
 		}
 		interface Error {
 			message: string;

@@ -1,38 +1,85 @@
-import { error, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
+import {
+	error,
+	isHttpError,
+	isRedirect,
+	redirect,
+	type Handle,
+	type HandleServerError,
+	type RequestEvent
+} from '@sveltejs/kit';
 import { v7 as uuid } from 'uuid';
-import { asApi, problemDetails } from '$lib/server/answer';
-import type { Asker } from '$lib/server/asker';
-import { closeDatabase } from '$lib/server/db/connection';
+import { asApi, problemDetails } from '$lib/server/http/answer';
+import type { Asker } from '$lib/server/identity/asker';
+import { now } from '$lib/server/clock';
+import { closeDatabase, isUnavailable, listening, wasAway } from '$lib/server/db/connection';
+import { longestBody, withBody } from '$lib/server/http/bodies';
+import { hasControls, isForeignForm, onlyLooks } from '$lib/server/http/origin';
+import { refusal, unavailable } from '$lib/server/http/refusals';
 import { log } from '$lib/server/log';
-import { personBehind } from '$lib/server/people-store';
-import { askerOfToken } from '$lib/server/token-store';
+import { personBehind } from '$lib/server/identity/people';
+import { askerOfToken } from '$lib/server/identity/tokens';
+import { closePools } from '$lib/server/work/pool';
 
 /** Addresses that answer whoever asks: ways in, what needs no account, and links that carry a secret of their own. */
 const OPEN = [
-	/^\/(signin|signup|forgot|theme)$/,
+	/^\/(signin|signin\/passkey|signup|forgot|theme)$/,
 	/^\/(reset|invite)\/[^/]+$/,
 	/^\/calendar\/[^/]+$/,
 	/^\/api\/v1\/(calc\/[^/]+|openapi\.json|methods\/schema|books\/schema)$/,
 	/^\/api\/v1$/
 ];
-/** A request that only looks. */
-const LOOKS = ['GET', 'HEAD', 'OPTIONS'];
+/** Asked by whoever looks after the server, many times a minute: nobody's session is looked up for them. */
+const LOOKED_AFTER = ['/healthz', '/readyz'];
 
-export const handle: Handle = async ({ event, resolve }) => {
-	const { locals, url, request, cookies } = event;
+export const handle: Handle = (input) => listening(() => handled(input));
+
+const handled: Handle = async ({ event, resolve }) => {
+	let response: Response;
+	try {
+		response = await answered(event, resolve);
+		// Pages and routes that failed for want of the database were noted by `handleError`.
+		if (event.locals.unavailable) response = unavailable(event);
+	} catch (failure) {
+		if (!isWantOfDatabase(failure)) throw failure;
+		log.warn(
+			{ method: event.request.method, route: event.route.id, err: failure },
+			'the database did not answer'
+		);
+		response = unavailable(event);
+	}
+	if (response.status === 403)
+		log.info({ method: event.request.method, route: event.route.id, status: 403 }, 'refused');
+	// Devices set their clocks by it, and tell our answers from those of whoever stands between.
+	response.headers.set('tevrik-now', String(now().getTime()));
+	// What people keep is not kept again on disks between them and here.
+	if (!response.headers.has('cache-control')) response.headers.set('cache-control', 'private, no-store');
+	return response;
+};
+
+/** Said so, or told in other words by a library that could not reach it; what is a refusal or a way elsewhere is neither. */
+const isWantOfDatabase = (failure: unknown): boolean =>
+	isUnavailable(failure) || (wasAway() && !isRedirect(failure) && !isHttpError(failure));
+
+async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['resolve']): Promise<Response> {
+	const { locals, url, cookies } = event;
+	if (hasControls(url)) return refusal(event, 400, 'This address holds characters that no address has.');
+	if (LOOKED_AFTER.includes(url.pathname)) return resolve(event);
 	locals.theme = cookies.get('theme') === 'night' ? 'night' : 'paper';
 	const api = url.pathname.startsWith('/api/');
-	const bearer = /^Bearer (\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
+	const bearer = /^Bearer (\S{1,200})$/i.exec(event.request.headers.get('authorization') ?? '')?.[1];
+	if ((bearer === undefined || !api) && isForeignForm(event.request, url))
+		return refusal(event, 403, 'Forms are taken from Tevrik’s own pages only; programs send a token.');
 	let asker: Asker | undefined;
 	locals.person = undefined;
 	if (bearer !== undefined) asker = api ? await askerOfToken(bearer) : undefined;
 	else {
-		const person = await personBehind(request.headers);
+		const person = await personBehind(event.request.headers);
 		if (person) {
 			locals.person = { name: person.name, sessionId: person.sessionId };
-			asker = { userId: person.userId };
+			asker = person.asker;
 		}
 	}
+	locals.known = asker !== undefined;
 	// No route can forget to ask: without an asker there is nothing to hand to a store.
 	Object.defineProperty(locals, 'asker', {
 		get: () => asker ?? error(401, 'Sign in first.')
@@ -43,23 +90,40 @@ export const handle: Handle = async ({ event, resolve }) => {
 			refused.headers.set('www-authenticate', 'Bearer');
 			return refused;
 		}
-		const back = LOOKS.includes(request.method) && url.pathname !== '/' ? url.pathname + url.search : '';
+		const back = onlyLooks(event.request.method) && url.pathname !== '/' ? url.pathname + url.search : '';
 		redirect(303, back ? `/signin?to=${encodeURIComponent(back)}` : '/signin');
 	}
+	const longest = longestBody(event.request.method, url.pathname, locals.known);
+	const request = await withBody(event.request, longest);
+	if (!request)
+		// What is still on its way is not waited for.
+		return refusal(
+			event,
+			413,
+			`This is longer than the ${Math.round(longest / 1_048_576)} MB that are taken here.`,
+			{
+				connection: 'close'
+			}
+		);
+	event.request = request;
 	const resolved = await resolve(event, {
 		transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', locals.theme === 'night' ? 'dark' : '')
 	});
-	const response = api && url.pathname !== '/api/v1' ? await asApi(request, resolved) : resolved;
-	response.headers.set('x-content-type-options', 'nosniff');
-	response.headers.set('referrer-policy', 'same-origin');
-	return response;
-};
+	return api && url.pathname !== '/api/v1' ? asApi(request, resolved) : resolved;
+}
 
 export const handleError: HandleServerError = ({ error: failure, event, status, message }) => {
 	if (status === 404) return { message };
 	const id = uuid();
-	log.error({ id, path: event.url.pathname, err: failure }, 'unexpected');
+	// The route and not the address: links carry secrets, and searches people's words.
+	const about = { id, method: event.request.method, route: event.route.id };
+	if (isWantOfDatabase(failure)) {
+		event.locals.unavailable = true;
+		log.warn({ ...about, err: failure }, 'the database did not answer');
+		return { message: 'Tevrik’s database does not answer just now. Nothing you saved is lost.', id };
+	}
+	log.error({ ...about, err: failure }, 'unexpected');
 	return { message: 'Something went wrong on the server. Nothing you saved is lost.', id };
 };
 
-process.on('sveltekit:shutdown', () => void closeDatabase());
+process.on('sveltekit:shutdown', () => void Promise.all([closePools(), closeDatabase()]));

@@ -40,12 +40,18 @@ async function fresh(request: Request): Promise<Response> {
 	const pages = await caches.open(PAGES);
 	try {
 		const response = await fetch(request);
-		if (response.ok && !response.redirected) await pages.put(request, response.clone());
-		return response;
+		// A hotel's sign-in page comes under our address too: only what bears our mark is ours.
+		const ours = response.headers.has('tevrik-now');
+		if (ours && response.ok && !response.redirected) await pages.put(request, response.clone());
+		const serves = ours && response.status < 500;
+		return serves ? response : ((await keptOf(pages, request)) ?? response);
 	} catch (failure) {
-		// An evening that was begun here has never been asked for under its own address.
-		const kept = (await pages.match(request)) ?? (await pages.match(request, { ignoreSearch: true }));
+		const kept = await keptOf(pages, request);
 		if (kept) return kept;
 		throw failure;
 	}
 }
+
+/** An evening that was begun here has never been asked for under its own address. */
+const keptOf = async (pages: Cache, request: Request): Promise<Response | undefined> =>
+	(await pages.match(request)) ?? (await pages.match(request, { ignoreSearch: true }));

@@ -5,22 +5,9 @@ import type { ImportProgress } from '../../src/lib/api/imports';
 import { understand } from '../../src/lib/sheets/parse';
 import { normal, uniform } from '../../src/core/simulate';
 import { DESK, newDevice, visit } from '../../tests/support/browser';
+import { newTank } from '../../tests/support/load';
 import { databaseOf, type Person } from '../../tests/support/person';
 import type { Row } from './row';
-
-/** A tank of its own to fill. */
-export async function newTank(keeper: Person, name: string): Promise<string> {
-	const id = uuid();
-	const made = await keeper.send('PUT', `/api/v1/systems/${id}`, {
-		id,
-		name,
-		netVolumeL: 200,
-		timeZone: 'Europe/Dublin',
-		alkalinity: { lower: 7.5, upper: 9 }
-	});
-	if (!made.ok) throw new Error(`a tank could not be made: ${await made.text()}`);
-	return id;
-}
 
 /** Takes a sheet in as the page does, and says how long it took, ms. */
 export async function takeIn(keeper: Person, tank: string, text: string): Promise<number> {

@@ -1,8 +1,8 @@
 import { reading } from '../../src/core/calculations';
-import { chart } from '../../src/core/charts';
+import { chart } from '../../src/core/calibration';
 import { SHIPPED_METHODS, read } from '../../src/core/methods';
 import { calculate } from '../../src/lib/server/calculate';
-import { ChartRequest } from '../../src/core/charts';
+import { ChartRequest } from '../../src/core/calibration';
 import { parse } from '../../src/lib/server/validation';
 import type { Row } from './row';
 

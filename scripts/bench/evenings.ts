@@ -1,4 +1,5 @@
-import { bench, stepsOf, type BenchRequest } from '../../src/core/bench';
+import { bench, type BenchRequest } from '../../src/core/schedule';
+import { stepsOf } from '../../src/core/run';
 import { SHIPPED_METHODS } from '../../src/core/methods';
 import { demoUpTo, uniform } from '../../src/core/simulate';
 import { dueByRoutine } from '../../src/core/targets';

@@ -1,12 +1,20 @@
 import type { TSchema } from 'typebox';
-import { BenchRequest, BenchResult, bench } from './bench';
-import { ChartRequest, ChartResult, chart } from './charts';
+import { BenchRequest, BenchResult, bench } from './schedule';
+import { ChartRequest, ChartResult, chart } from './calibration';
 import { ReadingRequest, ReadingResult, read } from './methods';
-import { SeawaterRequest, SeawaterResult, seawater } from './seawater';
+import {
+	AmmoniaRequest,
+	AmmoniaResult,
+	SeawaterRequest,
+	SeawaterResult,
+	ammonia,
+	seawater
+} from './seawater';
+import { RepeatsRequest, RepeatsResult, repeats } from './quality';
 import { questions } from './slips';
 import { good, type Outcome } from './problems';
-import { TargetsRequest, TargetsResult, targets } from './targets';
-import { TrendRequest, TrendResult, trend } from './trend';
+import { JudgeRequest, JudgeResult, TargetsRequest, TargetsResult, judge, targets } from './targets';
+import { TankRequest, TankResult, TrendRequest, TrendResult, tank, trend } from './trend';
 import { ConvertRequest, ConvertResult, convert } from './quantities';
 
 /** One named calculation: what it takes, what it gives, and the pure function between. */
@@ -70,10 +78,38 @@ export const CALCULATIONS: Calculation[] = [
 		run: trend
 	},
 	{
+		name: 'tank',
+		title: 'All parameters as one water: a test of one sharpens the others',
+		request: TankRequest,
+		result: TankResult,
+		run: tank
+	},
+	{
 		name: 'targets',
 		title: 'Bands, ideals and alarms of a school, phase and keeper',
 		request: TargetsRequest,
 		result: TargetsResult,
 		run: targets
+	},
+	{
+		name: 'judge',
+		title: 'What deserves attention, as kinds and numbers',
+		request: JudgeRequest,
+		result: JudgeResult,
+		run: judge
+	},
+	{
+		name: 'repeats',
+		title: 'Several readings of one sample as one, and whether one more is worth it',
+		request: RepeatsRequest,
+		result: RepeatsResult,
+		run: repeats
+	},
+	{
+		name: 'ammonia',
+		title: 'The un-ionised part of ammonia, which is what harms',
+		request: AmmoniaRequest,
+		result: AmmoniaResult,
+		run: ammonia
 	}
 ];

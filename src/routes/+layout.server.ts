@@ -1,5 +1,5 @@
 import { now } from '$lib/server/clock';
-import { systemsOf } from '$lib/server/system-store';
+import { systemsOf } from '$lib/server/stores/systems';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals }) => ({

@@ -3,9 +3,11 @@
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
+	import ThemeProvider from 'flowbite-svelte/ThemeProvider.svelte';
 	import { handedTo } from '$lib/ui/forget';
 	import { openOutbox } from '$lib/ui/outbox.svelte';
 	import Rooms from '$lib/ui/shell/Rooms.svelte';
+	import { THEME } from '$lib/ui/shell/theme';
 	import ThemeSwitch from '$lib/ui/shell/ThemeSwitch.svelte';
 	import Waiting from '$lib/ui/shell/Waiting.svelte';
 
@@ -27,49 +29,52 @@
 	});
 </script>
 
-<div class="flex min-h-screen flex-col">
-	<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3"
-		>To the content</a
-	>
-	<header class="{alone ? 'hidden' : 'flex'} items-center gap-3 border-b px-4 py-1">
-		<a href="/" class="flex min-h-11 items-center gap-2 text-lg font-semibold tracking-tight">
-			<img src="/icon.svg" alt="" class="size-7" />
-			<span class={system ? 'max-sm:sr-only' : ''}>Tevrik</span>
-		</a>
-		{#if system && data.systems.length}
-			<label class="flex items-center gap-2 text-sm text-faint">
-				<span class="sr-only">Tank</span>
-				<select
-					class="min-h-11 max-w-48 rounded-lg border bg-sheet py-1 ps-3 pe-9 font-medium text-ink"
-					value={system}
-					onchange={(e) => goto(`/s/${e.currentTarget.value}/${room}`)}
+<ThemeProvider theme={THEME}>
+	<div class="flex min-h-screen flex-col">
+		<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3"
+			>To the content</a
+		>
+		<header class="{alone ? 'hidden' : 'flex'} items-center gap-3 border-b px-4 py-1 max-sm:gap-2">
+			<a href="/" class="flex min-h-11 items-center gap-2 text-lg font-semibold tracking-tight">
+				<img src="/icon.svg" alt="" class="size-7 shrink-0" />
+				<span class={system ? 'max-sm:sr-only' : ''}>Tevrik</span>
+			</a>
+			{#if system && data.systems.length}
+				<label class="flex shrink-0 items-center gap-2 text-sm text-faint max-sm:max-w-38">
+					<span class="sr-only">Tank</span>
+					<select
+						class="min-h-11 max-w-48 rounded-lg border bg-sheet py-1 ps-3 pe-9 font-medium text-ink max-sm:max-w-38"
+						value={system}
+						onchange={(e) => goto(`/s/${e.currentTarget.value}/${room}`)}
+					>
+						{#each data.systems as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
+					</select>
+				</label>
+			{/if}
+			{#if data.systems.length > 1}
+				<a
+					href="/tanks"
+					class="flex min-h-11 items-center px-1 text-sm text-faint hover:text-ink max-sm:hidden"
+					aria-current={page.url.pathname === '/tanks' ? 'page' : undefined}>All {data.systems.length}</a
 				>
-					{#each data.systems as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
-				</select>
-			</label>
-		{/if}
-		{#if data.systems.length > 1}
-			<a
-				href="/tanks"
-				class="flex min-h-11 items-center px-1 text-sm text-faint hover:text-ink max-sm:hidden"
-				aria-current={page.url.pathname === '/tanks' ? 'page' : undefined}>All {data.systems.length}</a
-			>
-		{/if}
-		<span class="flex-1"></span>
-		{#if data.person}
-			<a
-				href="/account"
-				class="flex min-h-11 max-w-40 items-center gap-2 truncate rounded-lg px-2 text-sm text-faint hover:bg-plum-wash hover:text-ink"
-				><span class="sr-only">Account of </span>{data.person.name}</a
-			>
-		{/if}
-		<ThemeSwitch />
-	</header>
-	<Waiting />
-	<div class="flex flex-1">
-		{#if system && !alone}<Rooms {system} />{/if}
-		<main id="main" class="min-w-0 flex-1 {alone ? '' : 'px-4 pt-3 pb-20 md:pb-4'}">
-			{@render children()}
-		</main>
+			{/if}
+			<span class="flex-1"></span>
+			{#if !alone}<Waiting />{/if}
+			{#if data.person}
+				<a
+					href="/account"
+					class="flex min-h-11 max-w-40 min-w-11 items-center rounded-lg px-2 text-sm text-faint hover:bg-plum-wash hover:text-ink"
+					><span class="sr-only">Account of </span><span class="truncate">{data.person.name}</span></a
+				>
+			{/if}
+			<ThemeSwitch />
+		</header>
+		{#if alone}<Waiting floating />{/if}
+		<div class="flex flex-1">
+			{#if system && !alone}<Rooms {system} />{/if}
+			<main id="main" class="min-w-0 flex-1 {alone ? '' : 'px-4 pt-3 pb-20 md:pb-4'}">
+				{@render children()}
+			</main>
+		</div>
 	</div>
-</div>
+</ThemeProvider>

@@ -1,5 +1,5 @@
 import { redirect } from '@sveltejs/kit';
-import { systemsOf } from '$lib/server/system-store';
+import { systemsOf } from '$lib/server/stores/systems';
 import type { PageServerLoad } from './$types';
 
 /** Home is the rack of the tank looked at last, or the place to begin. */

@@ -1,15 +1,8 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import type { TestProject } from 'vitest/node';
-import { tryPort } from '../../scripts/own-mariadb';
-
-declare module 'vitest' {
-	interface ProvidedContext {
-		origin: string;
-	}
-}
+import { tryPort } from '../../scripts/machine';
 
 /** The moment every browser test happens at. */
 export const NOW = '2026-05-06T20:10:00Z';
@@ -18,39 +11,105 @@ export interface Application {
 	origin: string;
 	/** The folder of its database and secrets. */
 	data: string;
+	pid: number;
+	/** What it wrote so far: its log. */
+	said: () => string;
 	stop: () => Promise<void>;
 	/** Ends it as a power cut would; its database goes on. */
 	kill: () => Promise<void>;
 }
 
+type Mode = 'demo' | 'start';
+interface Options {
+	/** As in TEVRIK_NOW: a moment, or a file that tells it. */
+	now?: string;
+	mode?: Mode;
+	data?: string;
+	port?: number;
+	/** The name it is reached by. */
+	host?: string;
+	environment?: Record<string, string>;
+}
+
+/** The real application, with the demo or new, on a database and a port of its own; ended and removed after the tests. */
+export async function startApplication(options: Options = {}): Promise<Application> {
+	const { now = NOW, mode = 'demo' } = options;
+	const data = options.data ?? mkdtempSync(join(tmpdir(), 'tevrik-test-'));
+	if (!options.data && now === NOW) execFileSync('cp', ['-a', `${await firstDay(mode)}/.`, data]);
+	return run({ ...options, now, mode, data });
+}
+
+const KEPT = 'tevrik-first-day-';
 /**
- * The real application with the demo, on a database and a port of its own; ended and removed after the tests. `now` as in
- * TEVRIK_NOW: a moment, or a file that tells it.
+ * The data folder of an application that has been started once, at `NOW`: made by the first test that asks for it since the
+ * last build, and copied for the others, so that not each has to make the same database.
  */
-export async function startApplication({
-	now = NOW,
-	mode = 'demo',
-	data = mkdtempSync(join(tmpdir(), 'tevrik-test-')),
-	port
-}: { now?: string; mode?: 'demo' | 'start'; data?: string; port?: number } = {}): Promise<Application> {
+async function firstDay(mode: Mode): Promise<string> {
+	const built = [...['build/made', 'build/bin/serve.mjs'].map((file) => statSync(file).mtimeMs)].join('-');
+	const name = `${KEPT}${mode}-${built}`;
+	const kept = join(tmpdir(), name);
+	if (isFolder(kept)) return kept;
+	const making = mkdtempSync(join(tmpdir(), 'tevrik-test-'));
+	const application = await run({ now: NOW, mode, data: making });
+	await application.end();
+	for (const own of ['database-port', 'running']) rmSync(join(making, own), { force: true });
+	for (const old of readdirSync(tmpdir()))
+		if (old.startsWith(`${KEPT}${mode}-`) && old !== name)
+			rmSync(join(tmpdir(), old), { recursive: true, force: true });
+	try {
+		renameSync(making, kept);
+	} catch {
+		// Another was quicker.
+		rmSync(making, { recursive: true, force: true });
+	}
+	return kept;
+}
+const isFolder = (path: string): boolean => statSync(path, { throwIfNoEntry: false })?.isDirectory() === true;
+
+async function run({
+	now,
+	mode,
+	data,
+	port,
+	host = '127.0.0.1',
+	environment: more = {}
+}: Options & { now: string; mode: Mode; data: string }): Promise<Application & { end: () => Promise<void> }> {
 	port ??= await tryPort(0);
+	mkdirSync(data, { recursive: true });
 	const { DATABASE_URL: _elsewhere, ORIGIN: _other, ...environment } = process.env;
 	const child = spawn(process.execPath, [resolve('build/bin/serve.mjs'), mode], {
-		env: { ...environment, PORT: String(port), TEVRIK_DATA: data, TEVRIK_NOW: now, TEVRIK_LOG: 'warn' },
+		env: {
+			...environment,
+			PORT: String(port),
+			ORIGIN: `http://${host}:${port}`,
+			TEVRIK_DATA: data,
+			TEVRIK_NOW: now,
+			TEVRIK_LOG: 'warn',
+			...more
+		},
 		stdio: ['ignore', 'pipe', 'pipe']
 	});
 	const ended = new Promise<void>((done) => child.once('exit', () => done()));
+	let said = '';
+	for (const stream of [child.stdout, child.stderr])
+		stream?.on('data', (chunk: Buffer) => (said = (said + String(chunk)).slice(-2_000_000)));
 	await ready(child);
+	const end = async () => {
+		child.kill('SIGTERM');
+		await ended;
+	};
 	return {
-		origin: `http://127.0.0.1:${port}`,
+		origin: `http://${host}:${port}`,
 		data,
+		pid: child.pid!,
+		said: () => said,
+		end,
 		kill: async () => {
 			child.kill('SIGKILL');
 			await ended;
 		},
 		stop: async () => {
-			child.kill('SIGTERM');
-			await ended;
+			await end();
 			rmSync(data, { recursive: true, force: true });
 		}
 	};
@@ -68,10 +127,4 @@ function ready(child: ChildProcess): Promise<void> {
 		child.stderr?.on('data', listen);
 		child.once('exit', (code) => failed(new Error(`the application ended (${code}): ${said}`)));
 	});
-}
-
-export default async function setup(project: TestProject): Promise<() => Promise<void>> {
-	const application = await startApplication();
-	project.provide('origin', application.origin);
-	return application.stop;
 }

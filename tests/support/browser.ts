@@ -52,6 +52,9 @@ export async function reload(page: Page): Promise<void> {
 	await page.waitForSelector('html[data-ready]');
 }
 
+/** A write that met a busy server goes again after up to a minute, ms. */
+const PATIENCE = 100_000;
+
 /** A fresh keeper's device: no cookies, nothing stored. What goes wrong on its pages is collected in `wrongs`. */
 export async function newDevice(
 	browser: Browser,
@@ -62,6 +65,7 @@ export async function newDevice(
 	page.on('pageerror', (error) => page.wrongs.push(String(error)));
 	page.on('console', (m) => m.type() === 'error' && page.wrongs.push(m.text()));
 	await page.setViewport(viewport);
+	page.setDefaultTimeout(PATIENCE);
 	return page;
 }
 

@@ -3,14 +3,15 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 
 /** Somebody with or without a session, who asks without a browser: redirects are answers, cookies are kept. */
-export function person(origin: string, cookie = '') {
+export function person(origin: string, cookie = '', place?: string) {
 	const jar = new Map(
 		cookie.split('; ').flatMap((c) => (c ? [c.split(/=(.*)/s, 2) as [string, string]] : []))
 	);
 	async function ask(path: string, init: RequestInit = {}): Promise<Response> {
 		const headers = new Headers(init.headers);
 		if (jar.size) headers.set('cookie', [...jar].map(([k, v]) => `${k}=${v}`).join('; '));
-		headers.set('origin', origin);
+		if (init.method && init.method !== 'GET') headers.set('origin', origin);
+		if (place) headers.set('x-forwarded-for', place);
 		const response = await fetch(path.startsWith('http') ? path : origin + path, {
 			...init,
 			headers,

@@ -3,12 +3,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { v7 as uuid } from 'uuid';
 import { openOwnDatabase } from '../../scripts/own-mariadb';
-import type { Asker } from '../../src/lib/server/asker';
+import type { Asker } from '../../src/lib/server/identity/asker';
 import { closeDatabase, database } from '../../src/lib/server/db/connection';
-import { bringUpToDate } from '../../src/lib/server/db/migrate';
+import { aloneOnDatabase, bringUpToDate, sender } from '../../src/lib/server/db/migrate';
 import { user } from '../../src/lib/server/db/schema';
-import { loadDemo } from '../../src/lib/server/demo-store';
-import { installShippedMethods } from '../../src/lib/server/method-store';
+import { loadDemo } from '../../src/lib/server/demo/tanks';
+import { installShippedMethods } from '../../src/lib/server/stores/methods';
 
 /** Stores on a database of their own with the demo in it, at one moment; `close` takes it all away. */
 export async function openStores(now: Date): Promise<{ keeper: Asker; close: () => Promise<void> }> {
@@ -17,7 +17,7 @@ export async function openStores(now: Date): Promise<{ keeper: Asker; close: () 
 	process.env['DATABASE_URL'] = own.url;
 	process.env['TEVRIK_NOW'] = now.toISOString();
 	process.env['TEVRIK_SECRET'] = 'a secret of the tests, long enough for anyone';
-	await bringUpToDate('drizzle');
+	await aloneOnDatabase(own.url, (db) => bringUpToDate('drizzle', sender(db)));
 	await installShippedMethods(now);
 	await loadDemo();
 	const [first] = await database().select().from(user);

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { RunEvent } from '../bench';
+import { RunEvent } from '../run';
 import { Method, RawReading, ReadingResult } from '../methods';
 import { TankSizes } from '../tank';
 import { WaterEvent } from '../trend';

@@ -39,10 +39,11 @@ const number = (value: number | null): string =>
 
 /**
  * A cell that no spreadsheet runs: text that begins like a formula gets an apostrophe before it, as spreadsheets themselves
- * write text (OWASP, CSV injection). Numbers stay numbers.
+ * write text (OWASP, CSV injection; signs of full width count, since East Asian spreadsheets take them for the narrow ones).
+ * Numbers stay numbers.
  */
 export const harmless = (cell: string): string =>
-	/^[=+\-@\t\r]/.test(cell) && !/^[+-]?[\d.,]+$/.test(cell) ? `'${cell}` : cell;
+	/^[=+\-@＝＋－＠\t\r\n]/.test(cell) && !/^[+-]?[\d.,]+$/.test(cell) ? `'${cell}` : cell;
 
 const quoted = (cell: string): string => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
 const line = (cells: string[]): string => cells.map((cell) => quoted(harmless(cell))).join(',');

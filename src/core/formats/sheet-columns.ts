@@ -94,10 +94,14 @@ const IMPLIED: Record<string, string> = {
 	conductivity: 'mS/cm 25C'
 };
 
+/** Headers and the names of parameters and units end within this, characters. */
+const LONGEST_WORDS = 80;
+
 /** A header or a cell in plain small letters: "NO₃-N [mg/L]" becomes "no3-n mg/l". */
 export const plain = (text: string): string =>
 	text
 		.trim()
+		.slice(0, LONGEST_WORDS)
 		.toLowerCase()
 		.replaceAll(/[µμ]/g, 'u')
 		.replace(/[₀-₉]/g, (c) => String(c.charCodeAt(0) - 0x2080))
@@ -161,7 +165,7 @@ export function meaningByCells(cells: string[]): Meaning {
 	if (share(cells, (c) => !/^\d/.test(c) && parameterIn(c) !== undefined) >= MOST)
 		return { kind: 'parameter' };
 	if (share(cells, isUnit) >= MOST) return { kind: 'unit' };
-	if (share(cells, (c) => /\d/.test(c) && /^[<>~≤≥]?\s*[-+]?[\d.,]/.test(c.trim())) >= MOST)
+	if (share(cells, (c) => /^[<>~≤≥]?\s{0,3}[-+]?[.,]?\d/.test(c.trim())) >= MOST)
 		return { kind: 'value', parameter: null, unit: null };
 	return { kind: 'skip' };
 }

@@ -65,9 +65,13 @@ const MONTHS: Record<string, number> = {
 	dic: 12
 };
 
+/** No date with its hour is written longer than this, characters: what is longer is not looked at. */
+const LONGEST_DATE = 60;
+
 /** The moment a cell names; undefined where it names none, or a day that no calendar has. */
 export function parseDate(cell: string, order: DateOrder): WrittenMoment | undefined {
 	const text = cell.trim().toLowerCase();
+	if (text.length > LONGEST_DATE) return undefined;
 	const serial = SERIAL.exec(text)?.groups;
 	if (serial) return fromSerial(Number(`${serial['days']}.${serial['part'] ?? '0'}`));
 	const long = (LONG_YEAR_FIRST.exec(text) ?? COMPACT.exec(text))?.groups;
@@ -91,6 +95,7 @@ export function parseDate(cell: string, order: DateOrder): WrittenMoment | undef
 /** An hour of the day in a cell of its own. */
 export function parseTime(cell: string): WrittenMoment['time'] | undefined {
 	const text = cell.trim().toLowerCase();
+	if (text.length > LONGEST_DATE) return undefined;
 	const share = /^0[.,]\d+$/.exec(text);
 	if (share) {
 		// A spreadsheet keeps noon as 0.5.
@@ -156,14 +161,15 @@ export function guessOrder(cells: string[]): { order: DateOrder; sure: boolean }
 	let points = 0;
 	const open: string[] = [];
 	for (const cell of cells) {
-		const found = THREE_NUMBERS.exec(cell.trim().toLowerCase())?.groups;
+		const text = cell.trim().toLowerCase();
+		const found = text.length > LONGEST_DATE ? undefined : THREE_NUMBERS.exec(text)?.groups;
 		if (!found) continue;
 		open.push(cell);
 		const [a, b, c] = [Number(found['a']), Number(found['b']), Number(found['c'])];
 		if (a > 31 || (found['c']!.length === 2 && c > 31)) return { order: a > 31 ? 'ymd' : 'dmy', sure: true };
 		if (a > 12) first++;
 		if (b > 12) second++;
-		if (/^\s*\d{1,2}\.\s?\d{1,2}\./.test(cell)) points++;
+		if (/^\d{1,2}\.\s?\d{1,2}\./.test(text)) points++;
 	}
 	if (!open.length) return { order: 'ymd', sure: true };
 	if (first !== second) return { order: first > second ? 'dmy' : 'mdy', sure: first === 0 || second === 0 };

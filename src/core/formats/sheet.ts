@@ -1,6 +1,15 @@
 import { DateTime } from 'luxon';
 import type { RawReading } from '../methods';
-import { convert, formatUnit, parameterOf, parseEntry, type Entered, type ParameterId } from '../quantities';
+import { cut } from '../text';
+import {
+	LONGEST_ENTRY,
+	convert,
+	formatUnit,
+	parameterOf,
+	parseEntry,
+	type Entered,
+	type ParameterId
+} from '../quantities';
 import {
 	meaningByCells,
 	meaningOf,
@@ -72,13 +81,18 @@ export interface SheetContent {
 const HEADER_WITHIN = 12;
 /** So many rows are enough to tell what a column holds. */
 const SAMPLE_ROWS = 200;
+/** No sheet of readings is wider. */
+const MOST_COLUMNS = 500;
 /** Evenings are when people test. */
 export const USUAL_HOUR = 19;
 
 /** How a sheet's cells are most likely meant. */
 export function guessLayout(rows: string[][]): GuessedLayout {
 	const doubts: string[] = [];
-	const width = rows.reduce((most, row) => Math.max(most, row.length), 0);
+	const width = Math.min(
+		MOST_COLUMNS,
+		rows.reduce((most, row) => Math.max(most, row.length), 0)
+	);
 	const headerRow = findHeader(rows);
 	const body = rows.slice(headerRow === null ? 0 : headerRow + 1).slice(0, SAMPLE_ROWS);
 	const cellsOf = (c: number) => body.map((row) => row[c] ?? '');
@@ -144,6 +158,7 @@ function guessDecimal(cells: string[]): '.' | ',' {
 	let comma = 0;
 	let point = 0;
 	for (const cell of cells) {
+		if (cell.length > LONGEST_ENTRY) continue;
 		if (/\d,\d{1,2}(?!\d)|\d,\d{4,}/.test(cell)) comma++;
 		if (/\d\.\d{1,2}(?!\d)|\d\.\d{4,}/.test(cell)) point++;
 	}
@@ -189,7 +204,13 @@ function* valueCells(
 }
 
 /** Marks that people put where they did not test. */
-const isNothing = (cell: string): boolean => /^\s*(?:[-–—./]+|n\/?a|none|\?)?\s*$/i.test(cell);
+const isNothing = (cell: string): boolean => /^(?:[-–—./]+|n\/?a|none|\?)?$/i.test(cell.trim());
+
+/** A cell as a sentence repeats it: cut, however much stands in it. */
+const inShort = (cell: string): string => {
+	const text = cell.trim();
+	return text.length > 40 ? `${cut(text, 40)}…` : text;
+};
 
 /** How much of a sheet a layout makes sense of: cells that hold a value on a row with a date. */
 function senseOf(body: string[][], layout: SheetLayout): number {
@@ -241,29 +262,30 @@ export function readSheet(
 			refuse(`its day lies ahead; is the order of day and month right?`);
 			continue;
 		}
-		const water = cellAt(places.water).trim() || null;
+		const water = cut(cellAt(places.water).trim(), 120) || null;
 		const note = cellAt(places.note).trim();
-		if (note) content.notes.push({ row, at: when, text: note.slice(0, 500) });
+		if (note) content.notes.push({ row, at: when, text: cut(note, 500) });
 		const named = places.of < 0 ? undefined : parameterIn(cellAt(places.of));
 		if (places.of >= 0 && !named && !isNothing(cellAt(places.of)))
-			refuse(`“${cellAt(places.of).trim()}” is no parameter known here`);
+			refuse(`“${inShort(cellAt(places.of))}” is no parameter known here`);
 		let found = false;
 		for (const { column, cell, parameter, unit } of valueCells(cells, layout)) {
 			found = true;
 			const unitCell = cellAt(unitColumn);
 			const said = unitCell.trim() === '' ? null : unitIn(parameter, unitCell);
 			if (unitCell.trim() !== '' && said === null) {
-				refuse(`“${unitCell.trim()}” is no unit of ${parameter}, or could be two`, column);
+				refuse(`“${inShort(unitCell)}” is no unit of ${parameter}, or could be two`, column);
 				continue;
 			}
 			const taken = valueIn(
-				cellAt(boundColumn).trim() + cell,
+				cellAt(boundColumn).trim().slice(0, 10) + cell,
 				parameter,
 				unit ?? said ?? layout.units[parameter] ?? parameterOf(parameter)!.unit,
 				layout.decimal
 			);
 			if (typeof taken === 'string') refuse(taken, column);
-			else content.readings.push({ row, column, at: when, water, parameter, written: cell.trim(), ...taken });
+			else
+				content.readings.push({ row, column, at: when, water, parameter, written: inShort(cell), ...taken });
 		}
 		if (!found && !note && !(places.of >= 0 && !named)) refuse('holds no value');
 	}
@@ -274,11 +296,11 @@ function momentIn(date: string, time: string, order: DateOrder): WrittenMoment |
 	if (isNothing(date)) return 'has no date';
 	const day = parseDate(date, order);
 	if (!day)
-		return `“${date.trim()}” is no date${order === 'ymd' ? '' : `, read with the ${orderInWords(order)}`}`;
+		return `“${inShort(date)}” is no date${order === 'ymd' ? '' : `, read with the ${orderInWords(order)}`}`;
 	if (day.year < 1970) return `the year ${day.year} is before anyone tested`;
 	if (isNothing(time) || day.time) return day;
 	const hour = parseTime(time);
-	return hour ? { ...day, time: hour } : `“${time.trim()}” is no time of day`;
+	return hour ? { ...day, time: hour } : `“${inShort(time)}” is no time of day`;
 }
 
 /** Written moments as instants, ms; an hour that comes twice is the first. A sheet asks for the same evening again and again: each is worked out once. */
@@ -340,17 +362,18 @@ function numberIn(
 	parameter: ParameterId,
 	unit: string | null
 ): Entered | string {
-	const text = cell
-		.trim()
+	const whole = cell.trim();
+	if (whole.length > LONGEST_ENTRY) return `“${inShort(whole)}” is too long for a number`;
+	const text = whole
 		.replace(/^(?:~|≈|ca\.?|approx\.?)\s*/i, '')
 		.replace(/\s*(?:±|\+\/-)\s*[\d.,]+/, '')
 		.replace(/(\d)[\s'’](?=\d{3}\b)/g, '$1');
 	if (/^(?:n\.?d\.?|nil|not detected|undetectable|trace)$/i.test(text))
-		return `“${cell.trim()}”: below what? Write for example <0.2`;
+		return `“${whole}”: below what? Write for example <0.2`;
 	const entry = parseEntry(withoutThousands(text, decimal, parameter));
 	if (!entry.ok) return entry.problems[0]!.message;
 	const { number, before, after } = entry.value;
-	if (before) return `“${cell.trim()}” has words before its number`;
+	if (before) return `“${whole}” has words before its number`;
 	if (after && unit !== null && unitIn(parameter, after) !== unit && plain(after) !== plain(unit))
 		return `“${after}” is not ${unit}; choose the column's unit, or give it a column of its own`;
 	return number;

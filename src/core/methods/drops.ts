@@ -7,8 +7,9 @@ import type { DropsReading } from './schema';
 export const DEFAULT_DROP_RELATIVE = 0.02;
 
 /**
- * Drops counted, confirming ones taken off where the kit does not count them. Errors: the end lies anywhere within the
- * last drop, each doubtful drop anywhere between none and whole (rectangular over one drop), drops differ in size.
+ * Drops counted, confirming ones taken off where the kit does not count them. The end lies in the middle of the last drop,
+ * rectangular over it (GUM 3.2.4), unless the chart allows for that drop; each doubtful drop is half a drop, rectangular
+ * between none and whole; drops differ in size.
  * Problems: more confirming or doubtful drops than drops.
  */
 export function observeDrops(method: DropsMethod, reading: DropsReading): Outcome<Observation> {
@@ -22,5 +23,6 @@ export function observeDrops(method: DropsMethod, reading: DropsReading): Outcom
 		repeatability('size of drops', counted * (method.uncertainty?.dropRelative ?? DEFAULT_DROP_RELATIVE))
 	];
 	if (doubtful > 0) errors.push(repeatability('doubtful drops', oneDrop * Math.sqrt(doubtful)));
-	return good({ kind: 'point', at: counted, errors });
+	const beyond = (method.endPoint === 'after-drop' ? 0 : 1 / 2) + doubtful / 2;
+	return good({ kind: 'point', at: Math.max(0, counted - beyond), errors });
 }

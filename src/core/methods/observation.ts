@@ -4,12 +4,14 @@ import type { Contribution } from './schema';
  * What was seen on an instrument, on that instrument's own axis (mL used, drops, shade, shown value): a point, an
  * interval whose ends are all that is known, or a bound. `errors` are standard uncertainties on the same axis.
  */
-export type Observation = { errors: Contribution[] } & (
-	| { kind: 'point'; at: number }
-	| { kind: 'between'; from: number; to: number }
-	| { kind: 'below'; at: number }
-	| { kind: 'above'; at: number }
-);
+export type Observation = { errors: Contribution[] } &
+	/** `within`: what it cannot be outside of, whatever its error. */
+	(
+		| { kind: 'point'; at: number; within?: [number, number] }
+		| { kind: 'between'; from: number; to: number }
+		| { kind: 'below'; at: number }
+		| { kind: 'above'; at: number }
+	);
 
 /** Standard uncertainty of anything equally likely within ±halfWidth (GUM 4.3.7). */
 export const rectangular = (halfWidth: number) => halfWidth / Math.sqrt(3);

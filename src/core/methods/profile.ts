@@ -52,6 +52,8 @@ export const Uncertainty = Type.Object(
 		titrantRelative: Type.Optional(fraction),
 		/** Volume of the drop that may have been one too many. */
 		dropMl: Type.Optional(amount(1)),
+		/** Of the volume of a sample or of a dilution, mL, whatever is drawn; beside `sampleRelative`. */
+		volumeMl: Type.Optional(Type.Number({ minimum: 0, maximum: 100 })),
 		/** Scatter of the mean drop from test to test. */
 		dropRelative: Type.Optional(fraction)
 	},
@@ -74,6 +76,12 @@ export const Step = Type.Object(
 	exact
 );
 export type Step = Type.Static<typeof Step>;
+
+/**
+ * Where the end of a titration lies: `mid-drop`, in the middle of the last drop (the last but one was not enough: GUM 3.2.4);
+ * `after-drop`, where the kit's chart already allows for the drop that was too much.
+ */
+const endPoint = Type.Optional(oneOf('mid-drop', 'after-drop'));
 
 const common = {
 	format: Type.Literal('tevrik.method/1'),
@@ -108,6 +116,7 @@ export const SyringeMethod = Type.Object(
 			{ fillMl: amount(100), graduationMl: amount(10), readAs: oneOf('left', 'used') },
 			exact
 		),
+		endPoint,
 		scale: eitherScale(perMlScale)
 	},
 	exact
@@ -120,6 +129,7 @@ export const DropsMethod = Type.Object(
 		reads: Type.Literal('drops'),
 		/** Whether a drop added after the colour had turned is part of the kit's count. */
 		countConfirming: Type.Optional(Type.Boolean()),
+		endPoint,
 		scale: eitherScale(perDropScale)
 	},
 	exact

@@ -54,14 +54,18 @@ const paths = (request: ReadingRequest): string[] => {
 describe('reading a syringe', () => {
 	it('gives the value and the budget worked by hand', () => {
 		const r = run(SYRINGE, { left: 0.48 });
-		expect(r.value).toBeCloseTo(0.52 * 16.8, 12);
+		// It ended in the middle of the last drop.
+		const used = 0.52 - 0.012 / 2;
+		expect(r.value).toBeCloseTo(used * 16.8, 12);
 		// Two lines of 0.01 mL, triangular: 0.005/√6 each; last drop 0.012/√12; in dKH by 16.8.
 		const line = (0.005 / Math.sqrt(6)) * 16.8;
 		const drop = (0.012 / Math.sqrt(12)) * 16.8;
-		expect(r.repeatability).toBeCloseTo(Math.sqrt(2 * line ** 2 + drop ** 2), 12);
-		expect(r.trueness).toBeCloseTo(8.736 * Math.hypot(0.015, 0.01), 12);
+		// Half of the sample's error, by variance, is the vessel's and stays; the other half is how it was drawn.
+		const sample = (used * 16.8 * 0.015) / Math.SQRT2;
+		expect(r.repeatability).toBeCloseTo(Math.sqrt(2 * line ** 2 + drop ** 2 + sample ** 2), 12);
+		expect(r.trueness).toBeCloseTo(Math.hypot(sample, used * 16.8 * 0.01), 12);
 		expect(r.standardUncertainty).toBeCloseTo(Math.hypot(r.repeatability!, r.trueness!), 12);
-		expect(r.interval[1]).toBeCloseTo(8.736 + 1.96 * r.standardUncertainty!, 12);
+		expect(r.interval[1]).toBeCloseTo(used * 16.8 + 1.96 * r.standardUncertainty!, 12);
 		expect(r.budget.map((b) => b.source)).toContain('sample volume');
 	});
 
@@ -81,14 +85,16 @@ describe('reading a syringe', () => {
 	});
 
 	it('follows a chart between its lines and gives a bound past its ends', () => {
-		expect(run(TABLE, { left: 0.7 }).value).toBeCloseTo(4.75, 9);
-		expect(run(TABLE, { used: 0.9 }).value).toBeCloseTo(16, 9);
+		// Half a drop less was needed: 0.006 mL on a chart of 16.25 a mL, then of 20.
+		expect(run(TABLE, { left: 0.7 }).value).toBeCloseTo(4.75 - 0.006 * 16.25, 9);
+		expect(run(TABLE, { used: 0.9 }).value).toBeCloseTo(16 - 0.006 * 20, 9);
+		expect(run({ ...TABLE, endPoint: 'after-drop' }, { left: 0.7 }).value).toBeCloseTo(4.75, 9);
 		expect(run(TABLE, { left: 0.95 })).toMatchObject({ value: null, qualifier: '<', interval: [0, 1.5] });
 		expect(run(TABLE, { left: 0.05 })).toMatchObject({ value: null, qualifier: '>', interval: [16, null] });
 		expect(run(TABLE, { left: [0.88, 0.95] })).toMatchObject({ qualifier: '<' });
 	});
 
-	it('multiplies by a thinning and counts its error', () => {
+	it('multiplies by a dilution and counts its error', () => {
 		const plain = run(SYRINGE, { used: 0.2 });
 		const thinned = run(SYRINGE, { used: 0.2, dilution: { sampleMl: 1, waterMl: 3 } });
 		expect(thinned.value).toBeCloseTo(4 * plain.value!, 9);
@@ -206,8 +212,11 @@ describe('other instruments', () => {
 			countConfirming,
 			scale: { kind: 'linear', perDrop: 15 }
 		});
-		expect(run(kit(true), { drops: 28, confirming: 1 }).value).toBeCloseTo(420, 9);
-		expect(run(kit(false), { drops: 28, confirming: 1 }).value).toBeCloseTo(405, 9);
+		expect(run(kit(true), { drops: 28, confirming: 1 }).value).toBeCloseTo(27.5 * 15, 9);
+		expect(run(kit(false), { drops: 28, confirming: 1 }).value).toBeCloseTo(26.5 * 15, 9);
+		expect(run({ ...kit(true), endPoint: 'after-drop' } as Method, { drops: 28 }).value).toBeCloseTo(420, 9);
+		// A doubtful drop is anything between none and whole.
+		expect(run(kit(true), { drops: 28, doubtful: 2 }).value).toBeCloseTo(26.5 * 15, 9);
 		const sure = run(kit(true), { drops: 28 });
 		const doubtful = run(kit(true), { drops: 28, doubtful: 1 });
 		expect(doubtful.standardUncertainty).toBeGreaterThan(sure.standardUncertainty!);
@@ -229,8 +238,12 @@ describe('other instruments', () => {
 			qualifier: '>',
 			interval: [192, null]
 		});
-		// Symmetric triangle of half-width 1 has variance 1/6.
-		expect(run(shades([0, 2, 4]), { shade: 2 }).standardUncertainty).toBeCloseTo(Math.sqrt(1 / 6), 12);
+		// Symmetric triangle of half-width 2, the whole gap, has variance 4/6; half of it stays with the eye.
+		const matched = run(shades([0, 2, 4]), { shade: 2 });
+		expect(matched.standardUncertainty).toBeCloseTo(Math.sqrt(4 / 6), 12);
+		expect(matched.trueness).toBeCloseTo(Math.sqrt(2 / 6), 12);
+		// A place between two shades is never outside them.
+		expect(run(card, { between: [1, 3], position: 0.9 }).interval).toEqual([expect.any(Number), 3]);
 		expect(paths({ method: card, reading: { shade: 4 } })).toEqual(['/reading/shade']);
 		expect(paths({ method: shades([0, 3, 1]), reading: { shade: 3 } })).toEqual(['/method/shades/2']);
 	});
@@ -263,9 +276,91 @@ describe('other instruments', () => {
 		};
 		const other = { calcium: { value: 420, standardUncertainty: 8 } };
 		const r = run(difference, { used: 0.5 }, { other });
-		expect(r.value).toBeCloseTo(1500 - 252, 9);
-		expect(r.budget.find((b) => b.source === 'calcium taken away')?.standardUncertainty).toBeCloseTo(4.8, 9);
-		expect(run(difference, { used: 0.05 }, { other })).toMatchObject({ value: null, qualifier: '<' });
+		expect(r.value).toBeCloseTo(1500 - 18 - 252, 9);
+		const taken = (m: Measured, kind: 'repeatability' | 'trueness') =>
+			m.budget.find((b) => b.source.startsWith('calcium taken away') && b.kind === kind)?.standardUncertainty;
+		// Half by variance stays with the calcium kit, or as much as is said.
+		expect(taken(r, 'trueness')).toBeCloseTo(4.8 / Math.SQRT2, 9);
+		const known = { calcium: { ...other.calcium, trueness: 6 } };
+		expect(taken(run(difference, { used: 0.5 }, { other: known }), 'trueness')).toBeCloseTo(3.6, 9);
+		expect(taken(run(difference, { used: 0.5 }, { other: known }), 'repeatability')).toBeCloseTo(
+			Math.sqrt(4.8 ** 2 - 3.6 ** 2),
+			9
+		);
+		// Around nothing it is a bound; further below it is a problem, not an interval of nothing.
+		expect(run(difference, { used: 0.088 }, { other })).toMatchObject({ value: null, qualifier: '<' });
+		const none = read({ method: difference, reading: { used: 0.05 }, other });
+		expect(!none.ok && none.problems[0]!.message).toContain('leaves less than nothing');
+		// One sample and one titrant for both: what those are off by counts for the difference alone.
+		const own: Method = {
+			...difference,
+			samples: [{ id: 'full', ml: 5, times: 1 }],
+			uncertainty: { sampleRelative: 0.03, titrantRelative: 0.02 }
+		};
+		const apart = run(own, { used: 0.5 }, { other: { calcium: { value: 2000, standardUncertainty: 80 } } });
+		const shared = run(
+			own,
+			{ used: 0.5 },
+			{ other: { calcium: { value: 2000, standardUncertainty: 80, shared: true } } }
+		);
+		expect(shared.standardUncertainty).toBeLessThan(0.5 * apart.standardUncertainty!);
+	});
+	it('carries errors of sample and titrant along the chart, however it bends', () => {
+		const curve: Method = {
+			...TABLE,
+			scale: {
+				kind: 'table',
+				by: 'used',
+				points: [
+					[0, 0],
+					[0.5, 8],
+					[1, 20]
+				]
+			},
+			endPoint: 'after-drop'
+		};
+		const part = (m: Measured, source: string) =>
+			m.budget.find((b) => b.source === source)!.standardUncertainty;
+		// At 0.75 mL a dKH is 1/24 mL: a hundredth of 0.75 mL is 0.18 dKH, more than a hundredth of 14.
+		expect(part(run(curve, { used: 0.75 }), 'titrant strength')).toBeCloseTo(0.01 * 0.75 * 24, 9);
+		// Titrated back, little titrant means much: its strength weighs on what was used, the sample on what was missing.
+		const back: Method = {
+			...TABLE,
+			scale: {
+				kind: 'table',
+				by: 'used',
+				points: [
+					[0, 20],
+					[1, 0]
+				]
+			},
+			endPoint: 'after-drop'
+		};
+		const r = run(back, { used: 0.2 });
+		expect(part(r, 'titrant strength')).toBeCloseTo(0.01 * 0.2 * 20, 9);
+		expect(part(r, 'sample volume')).toBeCloseTo((0.015 * 0.8 * 20) / Math.SQRT2, 9);
+	});
+	it('knows that small volumes are off by more, in the sample and in a dilution', () => {
+		const drawn = (ml: number, uncertainty: Method['uncertainty']): number => {
+			const m: Method = {
+				...SYRINGE,
+				samples: [{ id: 'full', ml, times: 1 }],
+				...(uncertainty ? { uncertainty } : {})
+			};
+			const r = run(m, { used: 0.5 });
+			return r.budget.find((b) => b.source === 'sample volume')!.standardUncertainty / r.value!;
+		};
+		expect(drawn(1, {})).toBeCloseTo(0.01 / Math.SQRT2, 6);
+		expect(drawn(5, {})).toBeCloseTo(0.06 / 5 / Math.SQRT2, 6);
+		expect(drawn(5, { volumeMl: 0.1, sampleRelative: 0.01 })).toBeCloseTo(
+			Math.hypot(0.02, 0.01) / Math.SQRT2,
+			6
+		);
+		// 1 mL with 15 mL: a hundredth of the one and of the other, through 1 + 15/1.
+		const diluted = run(SYRINGE, { used: 0.2, dilution: { sampleMl: 1, waterMl: 15 } });
+		const share =
+			diluted.budget.find((b) => b.source === 'diluting the sample')!.standardUncertainty / diluted.value!;
+		expect(share).toBeCloseTo((15 / 16) * Math.hypot(0.01, 0.01), 6);
 	});
 });
 

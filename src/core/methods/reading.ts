@@ -3,19 +3,28 @@ import { convert, isQuantity, type Quantity } from '../quantities';
 import { checkMethod } from './check';
 import { misfit, observe } from './observe';
 import { combined, rectangular, repeatability, trueness, type Observation } from './observation';
-import type { Method, SampleSize } from './profile';
+import type { DropsMethod, Method, SampleSize, SyringeMethod } from './profile';
 import { interpolate, sortedPoints } from './scale';
 import { columnRead } from './shades';
-import type { Contribution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';
+import type { Contribution, Dilution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';
 
 /** Changes whenever the same raw reading would give another number; kept with each reading. */
-export const READING_VERSION = 'reading/1';
+export const READING_VERSION = 'reading/2';
 
 /** Half-width of a 95 % interval in standard uncertainties, normal distribution (GUM table G.1). */
 export const COVERAGE_95 = 1.96;
 
-/** A household 5 or 10 mL syringe, set by eye, relative to the first sample's volume. */
-export const DEFAULT_SAMPLE_RELATIVE = 0.015;
+/** What a keeper draws volumes with: the largest volume, mL, and the standard uncertainty of any volume in it, mL. */
+const VESSELS = [
+	// A hundredth-marked 1 mL syringe, its plunger's edge set by eye.
+	{ upToMl: 1, volumeMl: 0.01 },
+	// A household 5 mL syringe with marks of 0.2 mL.
+	{ upToMl: 6, volumeMl: 0.06 },
+	// A line on the vial, or a larger syringe.
+	{ upToMl: Infinity, volumeMl: 0.15 }
+];
+/** Standard uncertainty of a volume drawn, mL, where the method does not say. */
+export const defaultVolumeMl = (ml: number): number => VESSELS.find((v) => ml <= v.upToMl)!.volumeMl;
 /** Strength of a titrant from batch to batch. */
 export const DEFAULT_TITRANT_RELATIVE = 0.01;
 
@@ -34,23 +43,19 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 
 	const seen = observe(method, reading);
 	if (!seen.ok) return seen;
-	const onChart = toValue(method, reading, seen.value);
+	const shares = sharesOf(method, sample.value);
+	const onChart = toValue(method, reading, titrated(method, seen.value, shares));
 	if (!onChart.ok) return onChart;
 
 	const { dilution } = reading;
-	const thinned = dilution ? (dilution.sampleMl + dilution.waterMl) / dilution.sampleMl : 1;
-	let result = scaledBy(onChart.value, sample.value.times * thinned);
-	const relative = relativeErrors(method, sample.value);
+	const diluted = dilution ? (dilution.sampleMl + dilution.waterMl) / dilution.sampleMl : 1;
+	let result = scaledBy(onChart.value, sample.value.times * diluted);
 	const v = middle(result);
 	if (v !== null) {
-		result.errors.push(
-			...relative.map((e) => ({ ...e, standardUncertainty: e.standardUncertainty * Math.abs(v) }))
-		);
-		if (dilution) {
-			// Factor 1 + water/sample, both volumes measured as well as the sample is.
-			const share = sample.value.relativeError * Math.SQRT2 * (1 - 1 / thinned);
-			result.errors.push(repeatability('thinning the sample', share * Math.abs(v)));
-		}
+		// Where nothing is titrated the sample acts on the value itself.
+		if (!isTitration(method)) result.errors.push(...shares.map((e) => scaledError(e, Math.abs(v))));
+		if (dilution)
+			result.errors.push(repeatability('diluting the sample', dilutionError(method, dilution) * Math.abs(v)));
 	}
 	if (method.takeAway) {
 		const { parameter, times } = method.takeAway;
@@ -60,12 +65,93 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 				`/other/${parameter}`,
 				`is needed: this method takes the ${parameter} of the same water away`
 			);
-		result = movedBy(result, -times * other.value);
-		if (middle(result) !== null)
-			result.errors.push(repeatability(`${parameter} taken away`, times * other.standardUncertainty));
+		result = without(result, parameter, times, other, shares);
 	}
 	result.errors = result.errors.filter((e) => e.standardUncertainty > 0);
+	if (method.takeAway && isLessThanNothing(result, method))
+		return bad(
+			'/reading',
+			`leaves less than nothing once the ${method.takeAway.parameter} is taken away; measure both again in the same water`
+		);
 	return good(assemble(result, method));
+}
+
+const isTitration = (method: Method) => method.reads === 'syringe' || method.reads === 'drops';
+const scaledError = (e: Contribution, by: number): Contribution => ({
+	...e,
+	standardUncertainty: e.standardUncertainty * by
+});
+
+/**
+ * What a sample or a titrant is off by acts on what is used of the titrant, and goes on through the chart from there (GUM
+ * 5.1.3): the titrant on all that is used, the sample on what it uses (in a back titration, on what is then missing).
+ */
+function titrated(method: Method, seen: Observation, shares: Contribution[]): Observation {
+	if (method.reads !== 'syringe' && method.reads !== 'drops') return seen;
+	const used = middle(seen);
+	if (used === null) return seen;
+	const asked = Math.abs(used - usedByNothing(method));
+	const errors = shares.map((e) => scaledError(e, e.source === TITRANT ? Math.abs(used) : asked));
+	return { ...seen, errors: [...seen.errors, ...errors] };
+}
+
+/** What is used of the titrant for water that has nothing of the parameter: none, or all where it is titrated back. */
+function usedByNothing(method: SyringeMethod | DropsMethod): number {
+	const { scale } = method;
+	if (scale.kind === 'linear') return 0;
+	const byLeft = method.reads === 'syringe' && scale.by === 'left';
+	const fill = method.reads === 'syringe' ? method.syringe.fillMl : 0;
+	const points = sortedPoints(scale.points.map(([x, y]): [number, number] => [byLeft ? fill - x : x, y]));
+	const [first, last] = [points[0]!, points.at(-1)!];
+	if (last[1] >= first[1]) return 0;
+	const before = points.at(-2)!;
+	return last[0] - (last[1] * (last[0] - before[0])) / (last[1] - before[1] || -1e-12);
+}
+
+/** Of the factor 1 + water/sample, as a fraction of it: both volumes are off by what their vessels are. */
+function dilutionError(method: Method, { sampleMl, waterMl }: Dilution): number {
+	const off = (ml: number) => (method.uncertainty?.volumeMl ?? defaultVolumeMl(ml)) / ml;
+	return (waterMl / (sampleMl + waterMl)) * Math.hypot(off(sampleMl), off(waterMl));
+}
+
+/** A result less another parameter's; what both share by sample and titrant counts for the difference alone. */
+function without(
+	result: Observation,
+	parameter: string,
+	times: number,
+	other: NonNullable<ReadingRequest['other']>[string],
+	shares: Contribution[]
+): Observation {
+	const before = middle(result);
+	const left = movedBy(result, -times * other.value);
+	const after = middle(left);
+	if (before === null || after === null) return left;
+	const u = times * other.standardUncertainty;
+	// What is not said to stay with the kit stays by half, by variance.
+	const stays = Math.min(u, other.trueness === undefined ? u * Math.SQRT1_2 : times * other.trueness);
+	const changes = Math.sqrt(u * u - stays * stays);
+	if (!other.shared || before === 0) {
+		left.errors.push(repeatability(`${parameter} taken away`, changes));
+		left.errors.push(trueness(`${parameter} taken away, its kit`, stays));
+		return left;
+	}
+	const common = new Set(shares.map((e) => e.source));
+	const part = Math.abs(after / before);
+	left.errors = left.errors.map((e) => (common.has(e.source) ? scaledError(e, part) : e));
+	const inOther = (kind: Contribution['kind']) =>
+		times * other.value * combined(shares.filter((e) => e.kind === kind));
+	const rest = (all: number, shared: number) => Math.sqrt(Math.max(0, all * all - shared * shared));
+	left.errors.push(repeatability(`${parameter} taken away`, rest(changes, inOther('repeatability'))));
+	left.errors.push(trueness(`${parameter} taken away, its kit`, rest(stays, inOther('trueness'))));
+	return left;
+}
+
+/** Whether even the upper end of what it may be lies below nothing. */
+function isLessThanNothing(result: Observation, method: Method): boolean {
+	const value = middle(result);
+	return (
+		value !== null && method.parameter !== 'temperature' && value + COVERAGE_95 * combined(result.errors) < 0
+	);
 }
 
 interface Drawn extends SampleSize {
@@ -75,25 +161,39 @@ interface Drawn extends SampleSize {
 
 /** The sample drawn: the first unless named. The same absolute error weighs more in a smaller one. */
 function chosenSample(method: Method, id: string | undefined): Outcome<Drawn> {
-	const titrated = method.reads === 'syringe' || method.reads === 'drops';
-	const whole = method.uncertainty?.sampleRelative ?? (titrated ? DEFAULT_SAMPLE_RELATIVE : 0);
-	const first = method.samples?.[0] ?? { id: 'full', ml: 1, times: 1 };
-	if (id === undefined) return good({ ...first, relativeError: whole });
-	const drawn = [first, ...(method.samples ?? [])].find((s) => s.id === id);
-	if (!drawn) {
-		const names = (method.samples ?? [first]).map((s) => s.id).join(', ');
-		return bad('/sample', `this method has no sample called “${id}”; it has ${names}`);
+	const { sampleRelative, volumeMl } = method.uncertainty ?? {};
+	const first = method.samples?.[0];
+	const drawn = id === undefined ? first : method.samples?.find((s) => s.id === id);
+	if (!drawn && id !== undefined) {
+		const names = (method.samples ?? [{ id: 'full' }]).map((s) => s.id).join(', ');
+		if (method.samples || id !== 'full')
+			return bad('/sample', `this method has no sample called “${id}”; it has ${names}`);
 	}
-	return good({ ...drawn, relativeError: whole * (first.ml / drawn.ml) });
+	if (!drawn || !first)
+		return good({
+			id: 'full',
+			ml: 1,
+			times: 1,
+			relativeError: sampleRelative ?? (isTitration(method) ? DEFAULT_SAMPLE_RELATIVE : 0)
+		});
+	const stated = sampleRelative === undefined ? 0 : sampleRelative * (first.ml / drawn.ml);
+	const absolute =
+		volumeMl ?? (sampleRelative === undefined && isTitration(method) ? defaultVolumeMl(drawn.ml) : 0);
+	return good({ ...drawn, relativeError: Math.hypot(stated, absolute / drawn.ml) });
 }
+/** Of a sample of which nothing is known, not even its volume. */
+export const DEFAULT_SAMPLE_RELATIVE = 0.015;
+const TITRANT = 'titrant strength';
 
-/** Errors that are a share of the value, as fractions of it. */
-function relativeErrors(method: Method, sample: Drawn): Contribution[] {
-	const errors = [trueness('sample volume', sample.relativeError)];
-	if (method.reads === 'syringe' || method.reads === 'drops')
-		errors.push(
-			trueness('titrant strength', method.uncertainty?.titrantRelative ?? DEFAULT_TITRANT_RELATIVE)
-		);
+/**
+ * Errors of sample and titrant, as fractions. Half of the sample's (by variance) stays: the vessel; the other half changes: how
+ * it was drawn this time.
+ */
+function sharesOf(method: Method, sample: Drawn): Contribution[] {
+	const half = sample.relativeError * Math.SQRT1_2;
+	const errors = [trueness('sample volume', half), repeatability('drawing the sample', half)];
+	if (isTitration(method))
+		errors.push(trueness(TITRANT, method.uncertainty?.titrantRelative ?? DEFAULT_TITRANT_RELATIVE));
 	return errors;
 }
 
@@ -162,7 +262,8 @@ const steepened = (errors: Contribution[], slope: number): Contribution[] =>
 
 function scaledBy(seen: Observation, factor: number): Observation {
 	const errors = steepened(seen.errors, factor);
-	if (seen.kind === 'point') return { kind: 'point', at: seen.at * factor, errors };
+	if (seen.kind === 'point')
+		return { kind: 'point', at: seen.at * factor, errors, ...within(seen, (x) => x * factor) };
 	if (seen.kind === 'between') {
 		const [from, to] = [seen.from * factor, seen.to * factor].sort((a, b) => a - b) as [number, number];
 		return { kind: 'between', from, to, errors };
@@ -171,10 +272,18 @@ function scaledBy(seen: Observation, factor: number): Observation {
 }
 
 function movedBy(seen: Observation, shift: number): Observation {
-	return seen.kind === 'between'
-		? { ...seen, from: seen.from + shift, to: seen.to + shift, errors: [...seen.errors] }
-		: { ...seen, at: seen.at + shift, errors: [...seen.errors] };
+	if (seen.kind === 'between')
+		return { ...seen, from: seen.from + shift, to: seen.to + shift, errors: [...seen.errors] };
+	const moved = { ...seen, at: seen.at + shift, errors: [...seen.errors] };
+	return moved.kind === 'point' ? { ...moved, ...within(moved, (x) => x + shift) } : moved;
 }
+
+/** The ends a point cannot be outside of, through the same change as the point. */
+const within = (
+	seen: { within?: [number, number] },
+	through: (x: number) => number
+): { within?: [number, number] } =>
+	seen.within ? { within: seen.within.map(through).sort((a, b) => a - b) as [number, number] } : {};
 
 /** Through a change of unit that may be curved (specific gravity): errors by the slope where the value stands. */
 function converted(seen: Observation, quantity: Quantity, from: string, to: string): Outcome<Observation> {
@@ -199,7 +308,17 @@ function converted(seen: Observation, quantity: Quantity, from: string, to: stri
 	return good(
 		seen.kind === 'between'
 			? { kind: 'between', from: low.value, to: high.value, errors }
-			: { kind: seen.kind, at: low.value, errors }
+			: seen.kind === 'point'
+				? {
+						kind: 'point',
+						at: low.value,
+						errors,
+						...within(seen, (x) => {
+							const end = through(x);
+							return end.ok ? end.value.value : x;
+						})
+					}
+				: { kind: seen.kind, at: low.value, errors }
 	);
 }
 
@@ -222,6 +341,7 @@ function assemble(seen: Observation, method: Method): Measured {
 	const standardUncertainty = combined(budget);
 	const half = COVERAGE_95 * standardUncertainty;
 	const value = middle(seen)!;
+	const [least, most] = (seen.kind === 'point' && seen.within) || [-Infinity, Infinity];
 	// More taken away than there was: all that is known is that there is little.
 	if (value < floor) return bound('<', method.unit, [0, atLeastFloor(value + half)]);
 	return {
@@ -232,7 +352,7 @@ function assemble(seen: Observation, method: Method): Measured {
 		interval:
 			seen.kind === 'between'
 				? [atLeastFloor(seen.from), atLeastFloor(seen.to)]
-				: [atLeastFloor(value - half), value + half],
+				: [Math.max(atLeastFloor(value - half), least), Math.min(value + half, most)],
 		repeatability: combined(budget.filter((e) => e.kind === 'repeatability')),
 		trueness: combined(budget.filter((e) => e.kind === 'trueness')),
 		budget

@@ -87,6 +87,11 @@ export const Expected = Type.Object(
 );
 export type Expected = Type.Static<typeof Expected>;
 
+/** Waters that are not alike: what each is likely to show differs. */
+export const WATERS = ['tank', 'new mix', 'tap', 'purified', 'reference', 'sea', 'other'] as const;
+const Water = Type.Unsafe<(typeof WATERS)[number]>({ type: 'string', enum: [...WATERS] });
+export type Water = Type.Static<typeof Water>;
+
 export const ReadingRequest = Type.Object(
 	{
 		method: Method,
@@ -95,10 +100,22 @@ export const ReadingRequest = Type.Object(
 		other: Type.Optional(
 			Type.Record(
 				Type.String(),
-				Type.Object({ value: seen, standardUncertainty: Type.Number({ minimum: 0, maximum: 1e6 }) }, exact)
+				Type.Object(
+					{
+						value: seen,
+						standardUncertainty: Type.Number({ minimum: 0, maximum: 1e6 }),
+						/** The part that stays with its kit; half of the variance where it is not said. */
+						trueness: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 })),
+						/** Read in the same sample with the same titrant: what those are off by is off in both alike. */
+						shared: Type.Optional(Type.Boolean())
+					},
+					exact
+				)
 			)
 		),
-		expected: Type.Optional(Expected)
+		expected: Type.Optional(Expected),
+		/** What was sampled; the tank's own water where it is not said. */
+		water: Type.Optional(Water)
 	},
 	exact
 );

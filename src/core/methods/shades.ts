@@ -1,12 +1,12 @@
 import { bad, good, type Outcome } from '../problems';
-import { rectangular, repeatability, type Observation } from './observation';
+import { rectangular, repeatability, trueness, type Observation } from './observation';
 import type { ShadesMethod } from './profile';
 import type { ShadesReading } from './schema';
 
 /**
- * A colour matched to a card or wheel. A matched shade is triangular, from the middle between it and the shade below to
- * the middle between it and the shade above; a match between two shades is rectangular over the gap, and without a
- * stated position the gap itself is the answer. Problems: a shade the card does not have.
+ * A colour matched to a card or wheel. A matched shade is triangular from the shade below to the shade above: an eye is off by
+ * up to a patch, and half of that (by variance) stays with the eye. A match between two shades is rectangular over the gap and
+ * never outside it; without a stated position the gap itself is the answer. Problems: a shade the card does not have.
  */
 export function observeShades(method: ShadesMethod, reading: ShadesReading): Outcome<Observation> {
 	const column = columnRead(method, reading);
@@ -21,7 +21,10 @@ export function observeShades(method: ShadesMethod, reading: ShadesReading): Out
 		return good({
 			kind: 'point',
 			at: reading.shade,
-			errors: [repeatability('matching the shade', matchError(shades, i))]
+			errors: [
+				repeatability('matching the shade', matchError(shades, i) * Math.SQRT1_2),
+				trueness('the eye, and the light', matchError(shades, i) * Math.SQRT1_2)
+			]
 		});
 	}
 	if ('between' in reading) {
@@ -33,7 +36,7 @@ export function observeShades(method: ShadesMethod, reading: ShadesReading): Out
 		return good(
 			reading.position === undefined
 				? { kind: 'between', from: low, to: high, errors: [] }
-				: { kind: 'point', at: low + reading.position * (high - low), errors }
+				: { kind: 'point', at: low + reading.position * (high - low), within: [low, high], errors }
 		);
 	}
 	if ('below' in reading)
@@ -52,8 +55,8 @@ export const columnRead = (method: ShadesMethod, reading: ShadesReading) =>
 /** Spread about the shade of a triangle that peaks on it; at the card's ends the missing half mirrors the other. */
 function matchError(shades: number[], i: number): number {
 	const at = shades[i]!;
-	const below = i > 0 ? (at - shades[i - 1]!) / 2 : undefined;
-	const above = i < shades.length - 1 ? (shades[i + 1]! - at) / 2 : undefined;
+	const below = i > 0 ? at - shades[i - 1]! : undefined;
+	const above = i < shades.length - 1 ? shades[i + 1]! - at : undefined;
 	const a = below ?? above ?? 0;
 	const b = above ?? below ?? 0;
 	// Second moment of a triangle of half-widths a and b about its peak.

@@ -8,8 +8,8 @@ export const DEFAULT_DROP_ML = 0.012;
 
 /**
  * Millilitres of titrant used, over all fills. Errors: the plunger is set to the fill line once a fill and read once
- * (each triangular over half a graduation either way), and the last drop may have been needed only in part
- * (rectangular over one drop). Problems: a plunger outside the syringe, an interval of no width.
+ * (each triangular over half a graduation either way), and the last drop was needed only in part: the end lies in its middle,
+ * rectangular over one drop (GUM 3.2.4), unless the chart allows for that drop. Two lines stay two lines. Problems: a plunger outside the syringe, an interval of no width.
  */
 export function observeSyringe(method: SyringeMethod, reading: SyringeReading): Outcome<Observation> {
 	const { fillMl, graduationMl } = method.syringe;
@@ -34,5 +34,8 @@ export function observeSyringe(method: SyringeMethod, reading: SyringeReading): 
 		repeatability('reading the plunger', line),
 		repeatability('last drop', rectangular(dropMl / 2))
 	];
-	return good(seenAs(typeof seen === 'number' ? used(seen) : [used(seen[0]), used(seen[1])], errors));
+	if (typeof seen !== 'number') return good(seenAs([used(seen[0]), used(seen[1])], errors));
+	const at = used(seen);
+	const beyond = method.endPoint === 'after-drop' ? 0 : Math.min(dropMl, at) / 2;
+	return good(seenAs(at - beyond, errors));
 }

@@ -53,7 +53,7 @@ describe('convert', () => {
 		['calcium', 1, 'dKH', 'mg/L', '/from'],
 		['calcium', 1, 'mg/L', 'dKH', '/to'],
 		['calcium', -1, 'mg/L', 'mmol/L', '/value'],
-		['salinity', 43, 'PSU', 'SG 25/25', '/value'],
+		['salinity', 51, 'PSU', 'SG 25/25', '/value'],
 		['salinity', NaN, 'PSU', 'SG 25/25', '/value']
 	])('says what is wrong with %s %d %s to %s', (quantity, v, from, to, path) => {
 		const result = convert({ quantity, value: v, from, to });

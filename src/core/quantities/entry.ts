@@ -21,19 +21,24 @@ const BOUND = new RegExp(`^(<|>|≤|≥|<=|>=|below|under|less than|above|over|m
 const AROUND =
 	/^(?<before>[a-z ]*?)\s*(?<number>(?:(?:below|under|less than|above|over|more than)\s*|[<>≤≥]=?\s*)?[+-]?[.,\d].*?)\s*(?<after>[a-zµ°%/][\sa-z0-9µ°/%+-]*)?$/;
 
+/** Nobody writes a number with its words longer than this, characters. What is longer is not looked at: patterns go back and forth. */
+export const LONGEST_ENTRY = 100;
+
 /**
  * What a typed number means: "8,1", ".5", "<0.2", "0.46-0.48", "used .52", "6.2 ml". A comma is a decimal mark.
  * Problems: nothing typed, no number in it, a thousands separator that could be read two ways, ends the wrong way round.
  */
 export function parseEntry(text: string): Outcome<Entry> {
-	const typed = text
-		.trim()
+	const whole = text.trim();
+	if (whole.length > LONGEST_ENTRY)
+		return bad('', `“${whole.slice(0, 20)}…” is too long for a number; write for example 0.48`);
+	const typed = whole
 		.toLowerCase()
 		.replaceAll('−', '-')
 		.replace(/(\d)\s*to\s*([.,\d])/, '$1-$2');
 	if (typed === '') return bad('', 'type a number, for example 0.48');
 	const parts = AROUND.exec(typed)?.groups;
-	if (!parts) return bad('', `“${text.trim()}” holds no number; write for example 0.48`);
+	if (!parts) return bad('', `“${whole}” holds no number; write for example 0.48`);
 	const number = parseNumber(parts['number'] ?? '');
 	if (!number.ok) return number;
 	return good({

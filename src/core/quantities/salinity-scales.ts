@@ -7,8 +7,8 @@
 /** mS/cm at 35 PSU and 15 °C: Culkin & Smith 1980, the constant PSS-78 is used with. */
 const CONDUCTIVITY_35_15 = 42.914;
 
-/** Up to where both scales are defined, PSU. */
-export const MAX_SALINITY = 42;
+/** Both scales are defined up to 42 PSU; to here they go on smoothly enough for a tank that has run dry (0.1 PSU: Poisson et al. 1991). */
+export const MAX_SALINITY = 50;
 
 const polynomial = (x: number, ...c: number[]) => c.reduceRight((sum, ci) => sum * x + ci, 0);
 
@@ -35,7 +35,7 @@ export const salinityFromConductivity = (conductivity: number, t: number): numbe
 
 /** mS/cm at t °C of water of the given practical salinity. */
 export const conductivityOf = (salinity: number, t: number): number =>
-	salinity <= 0 ? 0 : inverse((c) => salinityFromConductivity(c, t), salinity, 0, 2 * CONDUCTIVITY_35_15);
+	salinity <= 0 ? 0 : inverse((c) => salinityFromConductivity(c, t), salinity, 0, 3 * CONDUCTIVITY_35_15);
 
 /** kg/m³ at one atmosphere (EOS-80). */
 export function density(salinity: number, t: number): number {

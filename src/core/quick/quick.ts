@@ -1,6 +1,14 @@
 import { SHIPPED_METHODS, type Method, type RawReading } from '../methods';
 import { bad, badAll, good, type Outcome } from '../problems';
-import { convert, formatUnit, parameterOf, parseEntry, type Entered, type ParameterId } from '../quantities';
+import {
+	LONGEST_ENTRY,
+	convert,
+	formatUnit,
+	parameterOf,
+	parseEntry,
+	type Entered,
+	type ParameterId
+} from '../quantities';
 import { PARAMETER_WORDS, UNIT_WORDS } from './words';
 
 /** What a typed line means: which method it was read by, and what was seen. */
@@ -19,8 +27,10 @@ export interface Quick {
  * are not understood, a unit that could mean two, an instrument the keeper does not have.
  */
 export function parseQuick(text: string, methods: Method[]): Outcome<Quick> {
-	const line = text
-		.trim()
+	const typed = text.trim();
+	if (typed.length > LONGEST_ENTRY)
+		return bad('', `must be at most ${LONGEST_ENTRY} characters: one measurement a line`);
+	const line = typed
 		.toLowerCase()
 		.replaceAll('µ', 'u')
 		.replaceAll('μ', 'u')

@@ -1,2 +1,3 @@
+export * from './ammonia';
 export * from './schema';
 export * from './seawater';

@@ -1,6 +1,7 @@
 import Type from 'typebox';
 
 const exact = { additionalProperties: false } as const;
+const error = Type.Optional(Type.Number({ minimum: 0, maximum: 1e4 }));
 const measured = (what: string) =>
 	Type.Optional(
 		Type.Union(
@@ -17,8 +18,16 @@ export const SeawaterRequest = Type.Object(
 		salinity: Type.Object({ value: Type.Number(), unit: Type.String() }, exact),
 		/** °C */
 		temperatureC: Type.Number({ minimum: -2, maximum: 40 }),
-		/** Total scale. */
 		ph: Type.Optional(Type.Number({ minimum: 4, maximum: 11 })),
+		/** What the pH is of: the total scale, or a pen on NBS buffers, which reads about 0.13 above it. */
+		phScale: Type.Optional(Type.Unsafe<'total' | 'NBS'>({ type: 'string', enum: ['total', 'NBS'] })),
+		/** Of each input, in its own unit (dKH, mg/L, PSU, C); a usual kit's where left out. */
+		standardUncertainty: Type.Optional(
+			Type.Object(
+				{ ph: error, alkalinity: error, calcium: error, salinity: error, temperatureC: error },
+				exact
+			)
+		),
 		alkalinity: measured('Alkalinity'),
 		calcium: measured('Calcium'),
 		magnesium: measured('Magnesium'),
@@ -39,7 +48,9 @@ export const Carbonate = Type.Object(
 		/** µatm */
 		pco2: number,
 		omegaAragonite: Type.Optional(number),
-		omegaCalcite: Type.Optional(number)
+		omegaCalcite: Type.Optional(number),
+		/** Of each of them, from those of the inputs. */
+		standardUncertainty: Type.Optional(Type.Record(Type.String(), number))
 	},
 	exact
 );

@@ -58,7 +58,7 @@ describe('seawater', () => {
 	});
 
 	it.each<[Partial<SeawaterRequest>, string]>([
-		[{ salinity: { value: 50, unit: 'PSU' } }, '/salinity/value'],
+		[{ salinity: { value: 51, unit: 'PSU' } }, '/salinity/value'],
 		[{ salinity: { value: 35, unit: 'spoons' } }, '/salinity/unit'],
 		[{ calcium: { value: 8, unit: 'dKH' } }, '/calcium/unit'],
 		[{ salinity: { value: 10, unit: 'PSU' } }, '/salinity'],
@@ -67,4 +67,29 @@ describe('seawater', () => {
 		const result = seawater({ ...STANDARD, ...part });
 		expect(result.ok ? [] : result.problems.map((p) => p.path)).toEqual([path]);
 	});
+});
+
+it('carries the errors of a pen and two kits into saturation and carbon dioxide', () => {
+	const water = {
+		salinity: { value: 35, unit: 'PSU' },
+		temperatureC: 25,
+		ph: 8.1,
+		alkalinity: 8,
+		calcium: 420
+	};
+	const of = (more: object) => {
+		const outcome = seawater({ ...water, ...more });
+		if (!outcome.ok) throw new Error(JSON.stringify(outcome.problems));
+		return outcome.value.carbonate!;
+	};
+	const none = { ph: 0, alkalinity: 0, calcium: 0, salinity: 0, temperatureC: 0 };
+	const { standardUncertainty: u } = of({ standardUncertainty: { ...none, ph: 0.05 } });
+	const slope = (name: 'omegaAragonite' | 'pco2') =>
+		Math.abs(of({ ph: 8.11 })[name]! - of({ ph: 8.09 })[name]!) / 0.02;
+	expect(u!['omegaAragonite']! / (0.05 * slope('omegaAragonite'))).toBeCloseTo(1, 2);
+	expect(u!['pco2']! / (0.05 * slope('pco2'))).toBeCloseTo(1, 2);
+	// Calcium goes straight into saturation: a fortieth of one is a fortieth of the other.
+	const calcium = of({ standardUncertainty: { ...none, calcium: 10.5 } });
+	expect(calcium.standardUncertainty!['omegaAragonite']! / calcium.omegaAragonite!).toBeCloseTo(0.025, 4);
+	expect(of({ phScale: 'NBS', ph: 8.23 }).pco2).toBeCloseTo(of({}).pco2, 6);
 });

@@ -9,6 +9,7 @@ import {
 	parameterOf,
 	specificGravity
 } from '../quantities';
+import { NBS_ABOVE_TOTAL } from './ammonia';
 import { k0, k1, k2, kb, kspAragonite, kspCalcite, kw, totalBoron } from './constants';
 import type { Carbonate, SeawaterRequest, SeawaterResult } from './schema';
 
@@ -68,40 +69,79 @@ export function seawater(request: SeawaterRequest): Outcome<SeawaterResult> {
 			'/salinity',
 			`must be ${CONSTANTS_HOLD.from} to ${CONSTANTS_HOLD.to} PSU for the carbonate system; leave pH out for other water`
 		);
-	const carbonate = carbonateSystem({
+	const water: Water = {
 		s,
 		t,
-		ph: request.ph,
-		// meq/L over kg/m³ is mol/kg.
-		alkalinity: (dkh * MEQ_PER_DKH) / rho,
-		calcium: ions.find(([ion]) => ion === 'calcium')?.[1],
-		rho
-	});
+		ph: request.phScale === 'NBS' ? request.ph - NBS_ABOVE_TOTAL : request.ph,
+		dkh,
+		calcium: ions.find(([ion]) => ion === 'calcium')?.[1]
+	};
+	const carbonate = withErrors(water, request.standardUncertainty);
 	return carbonate
 		? good({ ...result, carbonate })
 		: bad('/ph', 'is higher than so little alkalinity can hold; measure both again');
 }
 
-/** From pH (total scale) and alkalinity (mol/kg); phosphate and silicate are left out, they weigh little. */
-function carbonateSystem(water: {
+/** Of a water: PSU, °C, total scale, dKH, mg/L. */
+interface Water {
 	s: number;
 	t: number;
 	ph: number;
-	alkalinity: number;
+	dkh: number;
 	calcium: number | undefined;
-	rho: number;
-}): Carbonate | undefined {
+}
+
+/** What a pen, usual kits and a thermometer are off by, standard uncertainties; of alkalinity and calcium a share. */
+const USUAL_ERROR = { ph: 0.06, s: 0.6, t: 0.3, dkh: 0.025, calcium: 0.025 };
+/** Steps over which a slope is taken, as a share of the error. */
+const SLOPE_STEP = 0.5;
+
+/** The carbonate system with errors: each input's through its own slope (GUM 5.1.3), taken as independent. */
+function withErrors(water: Water, given: SeawaterRequest['standardUncertainty'] = {}): Carbonate | undefined {
+	const values = carbonateSystem(water);
+	if (!values) return undefined;
+	const errors: [keyof Water, number][] = [
+		['ph', given.ph ?? USUAL_ERROR.ph],
+		['s', given.salinity ?? USUAL_ERROR.s],
+		['t', given.temperatureC ?? USUAL_ERROR.t],
+		['dkh', given.alkalinity ?? USUAL_ERROR.dkh * water.dkh],
+		['calcium', given.calcium ?? USUAL_ERROR.calcium * (water.calcium ?? 0)]
+	];
+	const squares: Record<string, number> = {};
+	for (const [input, u] of errors) {
+		const at = water[input];
+		if (at === undefined || !(u > 0)) continue;
+		const [up, down] = [SLOPE_STEP, -SLOPE_STEP].map((by) =>
+			carbonateSystem({ ...water, [input]: at + by * u })
+		);
+		if (!up || !down) continue;
+		for (const name of Object.keys(values) as (keyof Carbonate)[]) {
+			const slope = ((up[name] as number) - (down[name] as number)) / (2 * SLOPE_STEP);
+			squares[name] = (squares[name] ?? 0) + slope * slope;
+		}
+	}
+	return {
+		...values,
+		standardUncertainty: Object.fromEntries(Object.entries(squares).map(([name, x]) => [name, Math.sqrt(x)]))
+	};
+}
+
+/** From pH (total scale) and alkalinity; phosphate and silicate are left out, they weigh little. */
+function carbonateSystem(water: Water): Carbonate | undefined {
 	const { s, t } = water;
+	const rho = density(s, t);
+	// meq/L over kg/m³ is mol/kg.
+	const alkalinity = (water.dkh * MEQ_PER_DKH) / rho;
 	const h = 10 ** -water.ph;
 	const [first, second, boric] = [k1(s, t), k2(s, t), kb(s, t)];
 	const borate = (totalBoron(s) * boric) / (boric + h);
-	const fromCarbonate = water.alkalinity - borate - kw(s, t) / h + h;
+	const fromCarbonate = alkalinity - borate - kw(s, t) / h + h;
 	if (!(fromCarbonate > 0)) return undefined;
 	const hco3 = fromCarbonate / (1 + (2 * second) / h);
 	const co3 = (hco3 * second) / h;
 	const co2 = (hco3 * h) / first;
 	// mg/L over g/mol is mmol/L; over kg/m³ that is mol/kg.
-	const calcium = water.calcium === undefined ? undefined : water.calcium / ATOM.Ca / water.rho;
+	const calcium = water.calcium === undefined ? undefined : water.calcium / ATOM.Ca / rho;
 	const micro = 1e6;
 	return {
 		dic: (hco3 + co3 + co2) * micro,

@@ -2,7 +2,7 @@ import { SHIPPED_METHODS, type RawReading } from '../methods';
 import { CALCIUM_PER_DKH, convert, parameterOf } from '../quantities';
 import type { DatedEvent } from '../trend';
 import { drawKitBias, observeTrue } from './instrument';
-import { normal, uniform } from './random';
+import { normal, uniform } from '../statistics';
 import { simulateMinerals, simulateWandering, type Upkeep, type Wandering } from './tank';
 
 /**
@@ -44,7 +44,7 @@ export interface Demo {
 }
 
 const DAY = 86_400_000;
-const SEED = 20_26;
+const SEED = 20_30;
 
 interface Plan extends Omit<DemoSystem, 'readings' | 'events'> {
 	days: number;

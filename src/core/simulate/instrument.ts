@@ -39,14 +39,15 @@ export function drawKitBias(method: Method, { random, gauss }: Chance): KitBias 
  * and rounding as the method's error budget has them.
  */
 export function observeTrue(method: Method, truth: number, bias: KitBias, chance: Chance): RawReading {
-	const { random, gauss } = chance;
+	const { gauss } = chance;
 	switch (method.reads) {
 		case 'syringe':
 			return observeOnSyringe(method, truth, bias, chance);
 		case 'drops': {
 			const needed = onScale(method.scale, truth, (s) => s.perDrop) * (1 + bias.relative);
 			const scatter = 1 + gauss() * (method.uncertainty?.dropRelative ?? DEFAULT_DROP_RELATIVE);
-			return { drops: Math.max(0, Math.floor(needed * scatter + random())) };
+			// Whole drops fall until it has turned: the last is on average half wasted.
+			return { drops: Math.max(0, Math.ceil(needed * scatter)) };
 		}
 		case 'shades':
 			return matchShade(method.shades, truth * (1 + bias.relative), chance);
@@ -89,8 +90,8 @@ function observeOnSyringe(
 	const seen = onScale(method.scale, truth, (s) => s.perMl);
 	const byLeft = method.scale.kind === 'table' && method.scale.by === 'left';
 	const needed = (byLeft ? fillMl - seen : seen) * (1 + bias.relative);
-	// Whole drops fall: the last one is on average half wasted, which a chart allows for.
-	const run = Math.max(0, needed + (random() - 0.5) * dropMl + gauss() * graduationMl * 0.2);
+	// Whole drops fall until it has turned: the last is on average half wasted.
+	const run = Math.max(0, needed + random() * dropMl + gauss() * graduationMl * 0.2);
 	const refills = Math.floor(run / fillMl);
 	const atLine = Math.round((run - refills * fillMl) / graduationMl) * graduationMl;
 	const used = Math.min(fillMl, Number(atLine.toFixed(4)));
@@ -98,7 +99,7 @@ function observeOnSyringe(
 	return readAs === 'left' ? { left: Number((fillMl - used).toFixed(4)), ...more } : { used, ...more };
 }
 
-/** An eye that sees the colour a third of a patch off now and then, and says "between" where it cannot choose. */
+/** An eye that sees the colour a third of a patch off now and then, always a little the same way, and says "between" where it cannot choose. */
 function matchShade(shades: number[], truth: number, { gauss }: Chance): RawReading {
 	const last = shades.length - 1;
 	const i = Math.max(

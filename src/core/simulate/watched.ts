@@ -1,4 +1,4 @@
-import { normal, uniform } from './random';
+import { normal, uniform } from '../statistics';
 
 /** What a tank can do while it is watched. */
 export const WATCHED_KINDS = [

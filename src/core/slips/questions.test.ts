@@ -3,11 +3,12 @@ import { reading } from '../calculations';
 import { COVERAGE_95, SHIPPED_METHODS, type Expected, type Method, type ReadingRequest } from '../methods';
 import { convert, isQuantity, parameterOf } from '../quantities';
 import { drawKitBias, misread, normal, observeTrue, uniform } from '../simulate';
+import { tries } from '../../../tests/support/length';
 import { alternatives } from '.';
 
 /** Spread of a forecast as a share of the band a settled tank keeps: about what a week of tests leaves. */
 const FORECAST_SHARE = 0.12;
-const READINGS = 5_000;
+const READINGS = tries(1_000, 5_000);
 /** Many slips move a value too little to count; past this many tries those found are enough. */
 const MOST_TRIES = 3 * READINGS;
 
@@ -24,7 +25,10 @@ function population(m: Method): Expected {
 		if (!there.ok) throw new Error(JSON.stringify(there.problems));
 		return there.value.value;
 	}) as [number, number];
-	return { mean: (low + high) / 2, standardDeviation: (high - low) / 2 / COVERAGE_95 };
+	// What is never negative is mostly little: half a bell from 0.
+	return low <= 0
+		? { mean: 0, standardDeviation: high / COVERAGE_95 }
+		: { mean: (low + high) / 2, standardDeviation: (high - low) / 2 / COVERAGE_95 };
 }
 
 interface Tally {
@@ -103,5 +107,44 @@ describe('was it misread?', () => {
 				if (t.slips === 0) return;
 				expect(t.asked / t.slips).toBeGreaterThanOrEqual(0.9);
 				expect(t.first / t.slips).toBeGreaterThanOrEqual(0.85);
-			}, 60_000);
+			});
+});
+
+describe('what is weighed against a slip', () => {
+	const alk = SHIPPED_METHODS.find((m) => m.id === 'alk-syringe-6')!;
+	const card = SHIPPED_METHODS.find((m) => m.id === 'no3-card')!;
+	const ask = (request: ReadingRequest) => {
+		const result = reading(request);
+		return result.ok ? result.value.questions : [];
+	};
+
+	it('is also that the water changed: a question is never as sure as without', () => {
+		// Left for used: 0.41 for 0.59, where 8.4 was expected and 6.9 would be a large change.
+		const expected = { mean: 9.9, standardDeviation: 0.3 };
+		const [first] = ask({ method: alk, reading: { left: 0.59 }, expected });
+		expect(first!.slip).toBe('left-used-swapped');
+		// 0.9999 against the reading as given alone.
+		expect(first!.probability).toBeLessThan(0.97);
+	});
+
+	it('asks nothing where the other reading has the same value', () => {
+		const half = ask({ method: alk, reading: { left: 0.5 }, expected: { mean: 2, standardDeviation: 0.05 } });
+		expect(half.map((q) => q.slip)).not.toContain('left-used-swapped');
+		const nothing = ask({ method: card, reading: { shade: 0 } });
+		expect(nothing).toEqual([]);
+	});
+
+	it('does not take little for odd where nothing lies below nothing', () => {
+		expect(ask({ method: card, reading: { shade: 0.5 } })).toEqual([]);
+		expect(ask({ method: card, reading: { shade: 20 } })).toEqual([]);
+	});
+
+	it('knows purified water, sea water, and that tap water may have anything', () => {
+		expect(ask({ method: alk, reading: { left: 0.99 }, water: 'purified' })).toEqual([]);
+		expect(ask({ method: alk, reading: { left: 0.02 }, water: 'purified' })[0]!.slip).toBe(
+			'left-used-swapped'
+		);
+		expect(ask({ method: alk, reading: { left: 0.02 }, water: 'tap' })).toEqual([]);
+		expect(ask({ method: alk, reading: { left: 0.39 }, water: 'sea' })[0]!.slip).toBe('left-used-swapped');
+	});
 });

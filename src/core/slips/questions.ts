@@ -1,40 +1,44 @@
-import {
-	COVERAGE_95,
-	read,
-	type Expected,
-	type Measured,
-	type Question,
-	type ReadingRequest
-} from '../methods';
-import { formatMeasured, formatUnit, parameterOf, convert, isQuantity } from '../quantities';
+import { COVERAGE_95, read, type Measured, type Question, type ReadingRequest } from '../methods';
+import { formatMeasured, formatUnit } from '../quantities';
+import { usualRestlessness } from '../trend';
 import { alternatives, type Slip } from './alternatives';
+import { priorOf, type Prior } from './prior';
 
 /** How often a careful keeper reads right; the rest is shared evenly among the slips a method allows. */
 const READ_RIGHT = 0.95;
+
+/** How often the water itself has changed since it was last known: a few times a year of weekly tests. */
+const CHANGED = 1 / 60;
+/** A reading that would give the same value, to so much of its error, is not asked about. */
+const SAME = 0.25;
 
 /** A slip explains a reading only if without it the value would be where it was expected, within so many deviations. */
 const EXPLAINS = 4;
 
 /**
  * Was it misread? Bayes over the reading as given and every slip the method allows, against what this tank was expected
- * to show (or, with no history, what such water shows). Slips more likely than the reading as given come back as
- * questions, most likely first. `measured` is the reading as given.
+ * to show (or, with no history, what such water shows); that the water changed is weighed too. Slips more likely than the
+ * reading as given, changed water or not, come back as questions, most likely first. `measured` is the reading as given.
  */
 export function questions(request: ReadingRequest, measured: Measured): Question[] {
-	const expected = request.expected ?? plausible(request);
+	const expected: Prior | undefined = request.expected ?? priorOf(request);
 	const given = weighable(measured);
 	if (!expected || !given) return [];
 	const known = alternatives(request).flatMap((alternative) => {
 		const result = read(alternative.request);
 		const value = result.ok ? weighable(result.value) : undefined;
-		return value ? [{ ...alternative, ...value }] : [];
+		const same = value && Math.abs(value.value - given.value) <= SAME * Math.max(value.u, given.u);
+		return value && !same ? [{ ...alternative, ...value }] : [];
 	});
 	const kinds = new Map<Slip, number>();
 	for (const { slip } of known) kinds.set(slip, (kinds.get(slip) ?? 0) + 1);
 
 	// The same distance on the instrument is a different distance in value under each slip: `stretch` evens that out.
 	// In logarithms, so that what is far off still compares.
-	const right = Math.log(READ_RIGHT) + logDensity(given, expected);
+	const right = logSum(
+		Math.log(READ_RIGHT) + logDensity(given, expected),
+		Math.log(CHANGED) + logDensity(given, request.expected ? changed(request) : expected)
+	);
 	const weighed = known
 		.filter((k) => Math.abs(standardised(k, expected)) <= EXPLAINS)
 		.map((k) => ({
@@ -65,26 +69,24 @@ function weighable(measured: Measured): Weighable | undefined {
 	return edge === null ? undefined : { value: edge, u: 0 };
 }
 
-/** What such water shows when nothing is known of this tank: 95 % of honest readings in the parameter's plausible range. */
-function plausible({ method }: ReadingRequest): Expected | undefined {
-	const parameter = parameterOf(method.parameter);
-	if (!parameter) return undefined;
-	const ends = parameter.plausible.map((value) => {
-		if (!isQuantity(method.parameter)) return undefined;
-		const result = convert({ quantity: method.parameter, value, from: parameter.unit, to: method.unit });
-		return result.ok ? result.value.value : undefined;
-	});
-	const [low, high] = ends;
-	if (low === undefined || high === undefined) return undefined;
-	return { mean: (low + high) / 2, standardDeviation: (high - low) / 2 / COVERAGE_95 };
-}
-
 /** Distance from the forecast in predictive standard deviations: the forecast widened by the reading's own error. */
-const standardised = ({ value, u }: Weighable, { mean, standardDeviation }: Expected): number =>
+const standardised = ({ value, u }: Weighable, { mean, standardDeviation }: Prior): number =>
 	(value - mean) / Math.hypot(standardDeviation, u);
 
-const logDensity = (w: Weighable, expected: Expected): number =>
-	-0.5 * standardised(w, expected) ** 2 - Math.log(Math.hypot(expected.standardDeviation, w.u));
+/** Of what is never negative only one half of the bell is left, and counts twice. */
+const logDensity = (w: Weighable, expected: Prior): number =>
+	-0.5 * standardised(w, expected) ** 2 -
+	Math.log(Math.hypot(expected.standardDeviation, w.u)) +
+	(expected.halved ? Math.LN2 : 0);
+
+const logSum = (a: number, b: number): number => Math.max(a, b) + Math.log1p(Math.exp(-Math.abs(a - b)));
+
+/** Where a tank's water is found once something has happened to it. */
+function changed({ method, expected }: ReadingRequest): Prior {
+	const { mean, standardDeviation } = expected!;
+	const { jump } = usualRestlessness(method.parameter, method.unit, mean);
+	return { mean, standardDeviation: Math.hypot(standardDeviation, jump) };
+}
 
 /** Of each kind of slip the likeliest form stands for all, with the weight of all; likeliest kind first. */
 function best<T extends { slip: Slip; weight: number }>(known: T[]): T[] {

@@ -1,7 +1,6 @@
 import { expect, it } from 'vitest';
 import { dueByRoutine, dueTests } from './due';
-import { judge, type Known } from './judge';
-import { SCHOOLS, targets } from './schools';
+import { ownBands, SCHOOLS, targets } from './schools';
 
 it('lists what is due by the routine, the most overdue first, and takes along what is nearly due', () => {
 	const now = new Date('2026-05-06T20:00:00Z');
@@ -32,7 +31,7 @@ it('asks sooner where the forecast is unsure or something happened', () => {
 	const due = dueTests(
 		'settled',
 		last,
-		{ alkalinity: ago(-2) },
+		{ alkalinity: { at: ago(-2), why: 'unsure' } },
 		[
 			{ at: ago(2), kind: 'water change' },
 			{ at: ago(0.5), kind: 'death' },
@@ -45,6 +44,12 @@ it('asks sooner where the forecast is unsure or something happened', () => {
 		['alkalinity', true, 'a new pack was opened: compare it'],
 		['ammonia', true, 'something died']
 	]);
+	const odd = dueTests('settled', last, { alkalinity: { at: now, why: 'odd' } }, [], now);
+	expect(odd[0]).toMatchObject({
+		parameter: 'alkalinity',
+		now: true,
+		why: 'the last test is odd: repeat it'
+	});
 	// Tested since, nothing asks.
 	const after = { alkalinity: now, magnesium: now, ammonia: now };
 	expect(dueTests('settled', after, {}, [{ at: ago(2), kind: 'water change' }], now).some((d) => d.now)).toBe(
@@ -74,52 +79,21 @@ it('gives every school ideals inside bands inside alarms, and puts the keeper’
 	expect(
 		targets({ school: 'natural levels', phase: 'settled', own: { calcium: { lower: 9, upper: 1 } } }).ok
 	).toBe(false);
+	// However wide a band was set while it cycled, animals bear no more of a poison.
+	const wide = targets({
+		school: 'natural levels',
+		phase: 'settled',
+		own: { ammonia: { lower: 0, upper: 4 } }
+	});
+	expect(wide.ok && wide.value.targets['ammonia']!.alarm).toEqual([0, 0.5]);
 });
 
-it('judges: out, odd, thin water, uses out of step, a swing, a long zero, the end of a cycle', () => {
-	const NOW = Date.parse('2026-05-06T20:00:00Z');
-	const settled = targets({ school: 'raised levels', phase: 'settled' });
-	const target = (p: string) => (settled.ok ? settled.value.targets[p]! : undefined)!;
-	const known = (parameter: string, value: number, more: Partial<Known> = {}): Known => ({
-		parameter,
-		title: parameter,
-		now: { value, standardDeviation: 0.01 * value },
-		netPerDay: { value: 0, standardDeviation: 0.02 },
-		usePerDay: { value: 0, standardDeviation: 0.02 },
-		leavesBand: null,
-		tests: [{ at: NOW, value }],
-		oddLast: false,
-		target: target(parameter),
-		...more
-	});
-	const said = (...all: Known[]) => judge(all, NOW).map((j) => `${j.rank} ${j.text}`);
-	expect(said(known('alkalinity', 7))).toEqual(['1 alkalinity is below its band.']);
-	expect(said(known('alkalinity', 5))[0]).toContain(
-		'0 alkalinity is below its band, where animals are harmed'
-	);
-	expect(said(known('alkalinity', 7, { oddLast: true }))[0]).toContain('Repeat it before acting');
-	// 385 at 32 PSU is 421 at 35.
-	expect(said(known('calcium', 385), known('salinity', 32)).join()).toContain('would be 421 at 35 PSU');
-	const using = (value: number, standardDeviation: number) => ({ usePerDay: { value, standardDeviation } });
-	expect(
-		said(known('alkalinity', 8.7, using(0.7, 0.05)), known('calcium', 430, using(1, 0.4))).join()
-	).toContain('where 5 is expected');
-	expect(said(known('alkalinity', 8.7, using(0.7, 0.05)), known('calcium', 430, using(5.2, 0.4)))).toEqual(
-		[]
-	);
-	const tests = [0, 1].map((d) => ({ at: NOW - d * 86_400_000, value: 8.7 - 1.2 * d }));
-	expect(said(known('alkalinity', 8.7, { tests })).join()).toContain('moved by 1.2 within a day');
-	const nothing = [0, 15, 30].map((d) => ({ at: NOW - d * 86_400_000, value: null, below: 0.5 }));
-	expect(said(known('nitrate', 0.2, { tests: nothing })).join()).toContain('at nothing for 30 days');
-	const quiet = [0, 2, 4].map((d) => ({ at: NOW - d * 86_400_000, value: null, below: 0.1 }));
-	const cycled = targets({ school: 'raised levels', phase: 'cycling' });
-	expect(
-		said(
-			known('ammonia', 0.02, {
-				tests: quiet,
-				target: (cycled.ok && cycled.value.targets['ammonia']) || target('ammonia')
-			}),
-			known('nitrate', 60, { target: { ...target('nitrate'), upper: 15 } })
-		).join()
-	).toContain('A water change of 80 % brings nitrate home');
+it('takes bands that a phase of the school has for the phase’s, and all others for the keeper’s own', () => {
+	const written = {
+		ammonia: { lower: 0, upper: 4 },
+		nitrate: { lower: 1, upper: 10 },
+		alkalinity: { lower: 7, upper: 8.5 }
+	};
+	expect(ownBands('natural levels', written)).toEqual({ alkalinity: { lower: 7, upper: 8.5 } });
+	expect(ownBands('own', written)).toEqual(written);
 });

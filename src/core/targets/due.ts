@@ -51,6 +51,15 @@ const AFTER_CHANGE = { parameter: 'magnesium', days: 1, within: 7 };
 /** Something that dies shows in ammonia at once. */
 const AFTER_DEATH = { parameter: 'ammonia', within: 7 };
 
+/** Why the water asks for a look: its newest test is odd, it moved, it is out of its band, or too little is known. */
+export type LookAgain = 'odd' | 'moved' | 'out' | 'unsure';
+const LOOK_AGAIN: Record<LookAgain, string> = {
+	odd: 'the last test is odd: repeat it',
+	moved: 'the water moved: see where it is now',
+	out: 'out of its band: see where it goes',
+	unsure: 'the forecast is no longer sure enough'
+};
+
 export interface DueTest {
 	parameter: string;
 	/** When it is due; in the past where it is overdue. */
@@ -85,12 +94,12 @@ export function dueByRoutine(phase: Phase, last: Record<string, Date>, now: Date
 
 /**
  * When each test is next due and why, in one list, the most overdue first: by routine; sooner where the forecast asks for a
- * look (`nextTest` by parameter); and by what happened since the last test.
+ * look (`nextTest` by parameter, with its reason); and by what happened since the last test.
  */
 export function dueTests(
 	phase: Phase,
 	last: Record<string, Date>,
-	nextTest: Record<string, Date>,
+	nextTest: Record<string, { at: Date; why: LookAgain }>,
 	triggers: Trigger[],
 	now: Date
 ): DueTest[] {
@@ -101,8 +110,8 @@ export function dueTests(
 		if (!known) due.push(test);
 		else if (at < known.at) Object.assign(known, { ...test, now: test.now || known.now });
 	};
-	for (const [parameter, at] of Object.entries(nextTest))
-		if (last[parameter]) sooner(parameter, at < now ? now : at, 'the forecast is no longer sure enough');
+	for (const [parameter, { at, why }] of Object.entries(nextTest))
+		if (last[parameter]) sooner(parameter, at < now ? now : at, LOOK_AGAIN[why]);
 	for (const t of triggers) {
 		const age = (now.getTime() - t.at.getTime()) / DAY;
 		const since = (parameter: string) => (last[parameter]?.getTime() ?? 0) > t.at.getTime();

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { normalBelow } from '../probability';
+import { normalBelow } from '../statistics';
 import { changeBetween } from '../trend';
 import { placeInBand } from '.';
 
@@ -15,7 +15,8 @@ it('says in, out or unsure by how sure the value is', () => {
 	expect(placeInBand(8, 0.2, BAND).state).toBe('inside');
 	expect(placeInBand(6.5, 0.2, BAND).state).toBe('below');
 	expect(placeInBand(9.6, 0.2, BAND).state).toBe('above');
-	expect(placeInBand(7.05, 0.2, BAND).state).toBe('unsure');
+	expect(placeInBand(7.05, 0.2, BAND).state).toBe('edge');
+	expect(placeInBand(7.5, 0.8, BAND).state).toBe('unknown');
 	expect(placeInBand(7, 0.2, BAND).inside).toBeCloseTo(0.5, 3);
 });
 

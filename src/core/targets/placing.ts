@@ -1,4 +1,4 @@
-import { normalBelow } from '../probability';
+import { normalBelow } from '../statistics';
 
 export interface Band {
 	lower: number;
@@ -7,7 +7,8 @@ export interface Band {
 
 /** Where a value stands against a band, given its error. */
 export interface Placing {
-	state: 'inside' | 'unsure' | 'below' | 'above';
+	/** `edge`: near an edge; `unknown`: the error is too wide for the band. */
+	state: 'inside' | 'edge' | 'unknown' | 'below' | 'above';
 	/** Chance that the true value is inside, 0 to 1. */
 	inside: number;
 }
@@ -17,13 +18,17 @@ export interface Placing {
  * what a standard deviation leaves on one side: a keeper who asks for more certainty repeats the test.
  */
 const CLEAR = 5 / 6;
+/** A 95 % interval whose half is wider than this share of the band covers most of it wherever it lies. */
+const WIDE = 0.5;
+const Z95 = 1.96;
 
-/** Places a value (standard uncertainty u, same unit) in a band. */
+/** Places a value (standard uncertainty u, same unit) in a band. A band that begins at 0 has no lower edge: nothing lies below. */
 export function placeInBand(value: number, u: number, band: Band): Placing {
-	const below = normalBelow((band.lower - value) / u);
+	const below = band.lower === 0 ? 0 : normalBelow((band.lower - value) / u);
 	const above = 1 - normalBelow((band.upper - value) / u);
 	const inside = Math.max(0, 1 - below - above);
 	if (inside >= CLEAR) return { state: 'inside', inside };
-	if (1 - inside < CLEAR) return { state: 'unsure', inside };
+	if (1 - inside < CLEAR)
+		return { state: Z95 * u > WIDE * (band.upper - band.lower) ? 'unknown' : 'edge', inside };
 	return { state: below > above ? 'below' : 'above', inside };
 }

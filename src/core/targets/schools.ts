@@ -1,4 +1,5 @@
 import { good, type Outcome } from '../problems';
+import type { Phase } from './due';
 import type { Band } from './placing';
 import type { TargetsRequest, TargetsResult } from './schema';
 
@@ -25,6 +26,9 @@ const target = (
 	alarm: [number, number],
 	healthyPerDay: number
 ): Target => ({ lower, ideal, upper, alarm, healthyPerDay });
+
+/** What harms animals at whatever level a keeper set: wider bands are for a tank in which nothing lives yet. */
+export const POISONS = ['ammonia', 'nitrite'];
 
 /** What all schools share. Changes a day: what keepers call slow; salinity's is SG 0.001 to 0.002. */
 const COMMON: Record<string, Target> = {
@@ -95,13 +99,16 @@ const UNSETTLED: Record<string, Partial<Target>> = {
 	nitrite: { upper: 5, alarm: [0, 10] }
 };
 
+/** Whether nothing lives in a tank yet. */
+export const isEarly = (phase: Phase): boolean => phase === 'new' || phase === 'cycling';
+
 /** Bands, ideals, alarms and healthy changes a day of a school, as the phase of the tank and the keeper change them. */
 export function targets({ school, phase, own }: TargetsRequest): Outcome<TargetsResult> {
 	const chosen = SCHOOLS.find((s) => s.id === school) ?? SCHOOLS[0]!;
 	const found: Record<string, Target> = {};
+	const early = isEarly(phase);
 	for (const [parameter, usual] of Object.entries(chosen.targets)) {
-		const early = phase === 'new' || phase === 'cycling' ? UNSETTLED[parameter] : undefined;
-		const merged = { ...usual, ...early };
+		const merged = { ...usual, ...(early ? UNSETTLED[parameter] : undefined) };
 		const [low, high] = merged.alarm;
 		found[parameter] = { ...merged, alarm: [Math.min(low, merged.lower), Math.max(high, merged.upper)] };
 	}
@@ -117,11 +124,51 @@ export function targets({ school, phase, own }: TargetsRequest): Outcome<Targets
 			...band,
 			ideal:
 				usual && usual.ideal > band.lower && usual.ideal < band.upper ? usual.ideal : band.lower + width / 2,
-			alarm: usual
-				? [Math.min(usual.alarm[0], band.lower), Math.max(usual.alarm[1], band.upper)]
-				: [Math.max(0, band.lower - width), band.upper + width],
+			alarm:
+				usual && POISONS.includes(parameter)
+					? usual.alarm
+					: usual
+						? [Math.min(usual.alarm[0], band.lower), Math.max(usual.alarm[1], band.upper)]
+						: [Math.max(0, band.lower - width), band.upper + width],
 			healthyPerDay: usual?.healthyPerDay ?? width / 10
 		};
 	}
 	return good({ school: chosen.id, why: chosen.why, targets: found });
+}
+
+/** What a tank without animals allows of a poison must not stand where there are some: the common band and alarm at most. */
+export function ofAnimals(
+	parameter: string,
+	target: Band & { alarm?: [number, number] | undefined }
+): Band & {
+	alarm: [number, number];
+} {
+	const usual = COMMON[parameter]!;
+	const [low, high] = target.alarm ?? usual.alarm;
+	return {
+		...target,
+		lower: Math.min(target.lower, usual.lower),
+		upper: Math.min(target.upper, usual.upper),
+		alarm: [Math.min(low, usual.alarm[0]), Math.min(high, usual.alarm[1])]
+	};
+}
+
+const PHASES: Phase[] = ['new', 'cycling', 'young', 'settled'];
+
+/**
+ * Which of some bands are the keeper's own: those that no phase of the school has. Bands of a phase go with the phase, also
+ * where they were written down while it lasted.
+ */
+export function ownBands(school: string, bands: Record<string, Band>): Record<string, Band> {
+	const chosen = SCHOOLS.some((s) => s.id === school);
+	if (!chosen) return bands;
+	const usual = PHASES.map((phase) => targets({ school, phase }));
+	return Object.fromEntries(
+		Object.entries(bands).filter(([parameter, band]) =>
+			usual.every((of) => {
+				const its = of.ok ? of.value.targets[parameter] : undefined;
+				return its?.lower !== band.lower || its.upper !== band.upper;
+			})
+		)
+	);
 }

@@ -1,4 +1,4 @@
-import { normalBelow } from '../probability';
+import { normalBelow } from '../statistics';
 
 /** One answer as a change is judged: its value, its whole error, and the part that changes from test to test. */
 export interface Judged {

@@ -1,11 +1,14 @@
 import type { Restlessness } from './defaults';
-import { forward, type Model, type Noise } from './filter';
+import type { Noise } from './kalman';
+import { forward, type Model } from './regimes';
 
 /** How much the readings may change the usual restlessness: spread of its logarithm, and the limits either way. */
 const PRIOR_SPREAD = 1.1;
 const LIMIT = Math.log(12);
 const COARSE = [-1.6, 0, 1.6];
 const STEPS = [0.8, 0.4];
+/** Explanations carried on while the noise is sought: enough to tell a jump from restless water. */
+const FIT_TRACKS = 3;
 
 /**
  * The process noise under which what was seen is likeliest, leaning on what is usual (a log-normal prior): with few readings
@@ -20,7 +23,7 @@ export function fitNoise(model: Model, usual: Restlessness): Noise {
 		const far = Math.max(Math.abs(level), Math.abs(drift)) > LIMIT;
 		const chance = far
 			? -Infinity
-			: forward(model, noiseOf(usual, level, drift), false).logChance -
+			: forward(model, noiseOf(usual, level, drift), FIT_TRACKS).logChance -
 				(level * level + drift * drift) / (2 * PRIOR_SPREAD * PRIOR_SPREAD);
 		known.set(key, chance);
 		return chance;

@@ -1,5 +1,7 @@
 export * from './change';
+export { usualRestlessness } from './defaults';
 export * from './schema';
-export * from './thinned';
+export * from './tank';
+export * from './tank-schema';
 export * from './trend';
 export * from './water-events';

@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { usualRestlessness } from './defaults';
-import { forward, levelsKnowingAll, type Node } from './filter';
+import { smooth } from './kalman';
+import { onward, type Model, type Node } from './regimes';
 import { trend } from './trend';
 import { inputsFor, type DatedEvent } from './water-events';
 
@@ -60,8 +61,14 @@ it('looks back through a dose and a water change as far as they reached', () => 
 	const still = { level: 1e-10, drift: 1e-12 };
 	const between = (what: Node, after: number) => {
 		const nodes: Node[] = [{ at: 0, kind: 'look' }, what, { at: 2, kind: 'look' }, seen(3, after, 0)];
-		const model = { nodes, dosing: [], start };
-		return levelsKnowingAll(model, forward(model, still, true)).map((l) => l.mean);
+		const model: Model = {
+			nodes,
+			dosing: [],
+			start,
+			moves: { level: 1, drift: 0.2 },
+			usual: { level: 9, sd: 1, days: 40 }
+		};
+		return smooth(onward(model, still, new Map())).map((s) => s.mean[0]);
 	};
 	// Only the end was read: before half a dKH was poured in, it was half a dKH less.
 	const dosed = between({ at: 1, kind: 'dose', change: 0.5, variance: 0 }, 8.5);

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { notNegative, seenBetween, seenValue } from './moments';
+import { below, spreadOf, type Part } from './mixture';
+import { seenBetween, seenValue } from './moments';
 
 const density = (x: number, mean: number, variance: number) =>
 	Math.exp(-((x - mean) ** 2) / (2 * variance)) / Math.sqrt(2 * Math.PI * variance);
@@ -26,13 +27,9 @@ describe('what an observation says, against adding up slices', () => {
 		[420, 900, 300, 64]
 	])('a value: believed %d (variance %d), seen %d with variance %d', (mean, variance, seen, noise) => {
 		const got = seenValue(mean, variance, seen, noise);
-		const slices = bySlices(
-			mean,
-			variance,
-			(x) => 0.98 * density(seen, x, noise) + 0.02 * density(seen, x, 100 * noise)
-		);
+		const slices = bySlices(mean, variance, (x) => density(seen, x, noise));
 		expect(Math.exp(got.logChance) / slices.chance).toBeCloseTo(1, 3);
-		expect(got.mean).toBeCloseTo(slices.mean, 3);
+		expect(got.mean / slices.mean).toBeCloseTo(1, 3);
 		expect(got.variance / slices.variance).toBeCloseTo(1, 2);
 	});
 
@@ -50,11 +47,9 @@ describe('what an observation says, against adding up slices', () => {
 			return (high === Infinity ? 1 : below(high)) - (low === -Infinity ? 0 : below(low));
 		};
 		const inside = bySlices(mean, variance, soft);
-		const slip = 0.02 * 0.05;
-		const honest = (0.98 * inside.chance) / (0.98 * inside.chance + slip);
-		expect(got.honest).toBeCloseTo(honest, 2);
-		expect(got.mean).toBeCloseTo(honest * inside.mean + (1 - honest) * mean, 1);
-		expect(got.variance).toBeLessThan(variance * 1.3);
+		expect(Math.exp(got.logChance) / inside.chance).toBeCloseTo(1, 2);
+		expect(got.mean).toBeCloseTo(inside.mean, 1);
+		expect(got.variance / inside.variance).toBeCloseTo(1, 1);
 	});
 
 	it('pulls towards the near end from far outside, without breaking', () => {
@@ -62,19 +57,48 @@ describe('what an observation says, against adding up slices', () => {
 		expect(Number.isFinite(got.logChance)).toBe(true);
 		expect(got.mean).toBeLessThan(100);
 		expect(got.variance).toBeGreaterThan(0);
-		expect(got.honest).toBeLessThan(0.01);
+	});
+});
+
+describe('what is said of several explanations', () => {
+	const parts: Part[] = [
+		{ weight: 0.7, mean: 8.4, variance: 0.01 },
+		{ weight: 0.3, mean: 6.2, variance: 0.04 }
+	];
+	/** Share of a mixture below x, by adding up slices above its floor. */
+	const share = (x: number, floor: number) => {
+		let [under, all] = [0, 0];
+		for (let at = Math.max(floor, -5); at < 20; at += 0.0005) {
+			const weight = parts.reduce((sum, p) => sum + p.weight * density(at, p.mean, p.variance), 0);
+			all += weight;
+			if (at < x) under += weight;
+		}
+		return under / all;
+	};
+
+	it('holds 95 % between its quantiles and about its median, and both of them', () => {
+		const { mean, sd, low, high } = spreadOf(parts, 0);
+		expect(share(mean, 0)).toBeCloseTo(0.5, 2);
+		expect(low).toBeLessThan(6.2);
+		expect(high).toBeGreaterThan(8.5);
+		expect(mean - 1.96 * sd).toBeLessThan(5.9);
+		expect(below(parts, 7, 0)).toBeCloseTo(share(7, 0), 3);
 	});
 
 	it.each([
 		[1, 0.2],
 		[0.1, 0.2],
 		[-0.1, 0.2],
-		[-0.5, 0.2]
-	])('nothing below nothing: %d ± %d', (mean, sd) => {
-		const got = notNegative(mean, sd);
-		const slices = bySlices(mean, sd * sd, (x) => (x >= 0 ? 1 : 0));
-		expect(got.mean).toBeCloseTo(slices.mean, 2);
-		expect(got.sd).toBeCloseTo(Math.sqrt(slices.variance), 2);
+		[0.5, 0.2],
+		[0, 0.05]
+	])('knows nothing below nothing: %d ± %d', (mean, sd) => {
+		const got = spreadOf([{ weight: 1, mean, variance: sd * sd }], 0);
+		const above = bySlices(mean, sd * sd, (x) => (x >= 0 ? 1 : 0)).chance;
+		const part = (from: number, to: number) =>
+			bySlices(mean, sd * sd, (x) => (x >= from && x < to ? 1 : 0)).chance / above;
+		expect(part(0, got.mean)).toBeCloseTo(0.5, 2);
+		expect(part(Math.max(0, got.mean - 1.96 * got.sd), got.mean + 1.96 * got.sd)).toBeCloseTo(0.95, 2);
+		expect(part(0, Math.max(got.low, 0))).toBeCloseTo(0.025, 2);
 	});
 });
 

@@ -59,22 +59,38 @@ export const TrendRequest = Type.Object(
 		events: Type.Optional(Type.Array(TrendEvent, { maxItems: 100_000 })),
 		band: Type.Optional(Type.Object({ lower: value, upper: value }, exact)),
 		now: at,
+		/** Of the tank: what it usually has of a poison follows from it. */
+		phase: Type.Optional(
+			Type.Unsafe<'new' | 'cycling' | 'young' | 'settled'>({
+				type: 'string',
+				enum: ['new', 'cycling', 'young', 'settled']
+			})
+		),
 		horizonDays: Type.Optional(Type.Number({ minimum: 1, maximum: 365 }))
 	},
 	exact
 );
 export type TrendRequest = Type.Static<typeof TrendRequest>;
 
-const Estimate = Type.Object({ value: Type.Number(), standardDeviation: Type.Number() }, exact);
+const Interval = Type.Tuple([Type.Number(), Type.Number()]);
+/**
+ * Median and the interval that holds 95 % (quantiles); the standard deviation is that of a bell as wide: value ± 1.96 of it
+ * holds 95 % too, also where several explanations stand beside each other.
+ */
+const Estimate = Type.Object(
+	{ value: Type.Number(), standardDeviation: Type.Number(), interval: Interval },
+	exact
+);
 export type Estimate = Type.Static<typeof Estimate>;
-const Point = Type.Object({ at: Type.String(), mean: Type.Number(), sd: Type.Number() }, exact);
+/** Median, spread as of an estimate, and the 2.5 and 97.5 % quantiles. */
+const spread = { mean: Type.Number(), sd: Type.Number(), low: Type.Number(), high: Type.Number() };
+const Point = Type.Object({ at: Type.String(), ...spread }, exact);
 export type TrendPoint = Type.Static<typeof Point>;
 /** With what the tank used and what was dosed then, a day. */
 const PathPoint = Type.Object(
 	{
 		at: Type.String(),
-		mean: Type.Number(),
-		sd: Type.Number(),
+		...spread,
 		usePerDay: Type.Number(),
 		useSd: Type.Number(),
 		dosingPerDay: Type.Number()
@@ -95,7 +111,7 @@ export const TrendResult = Type.Object(
 		dosingPerDay: Type.Number(),
 		path: Type.Array(PathPoint),
 		forecast: Type.Array(Point),
-		/** When it is out of the band with a chance of 10, 50 and 90 %; null where the forecast ends before that. */
+		/** By when it has left the band, by either edge, with a chance of 10, 50 and 90 %; null where less than half leave. */
 		leavesBand: Type.Union([
 			Type.Null(),
 			Type.Object(
@@ -110,6 +126,28 @@ export const TrendResult = Type.Object(
 		]),
 		/** Readings, by their place in the request, that do not fit the rest. */
 		unusual: Type.Array(Type.Integer()),
+		/** Tests that may be slips, by their place in the request, with the chance of it. */
+		odd: Type.Array(Type.Object({ index: Type.Integer(), probability: Type.Number() }, exact)),
+		/**
+		 * That the water moved not long ago, from one level to another (`to`: now): at once, by another drift, or because what
+		 * is written of the dosing does not arrive.
+		 */
+		moved: Type.Union([
+			Type.Null(),
+			Type.Object(
+				{
+					at: Type.String(),
+					from: Type.Number(),
+					to: Type.Number(),
+					probability: Type.Number(),
+					explanation: Type.Unsafe<'level' | 'drift' | 'dosing'>({
+						type: 'string',
+						enum: ['level', 'drift', 'dosing']
+					})
+				},
+				exact
+			)
+		]),
 		verdict: Type.Unsafe<'steady' | 'rising' | 'falling' | 'unsure'>({
 			type: 'string',
 			enum: ['steady', 'rising', 'falling', 'unsure']

@@ -47,10 +47,28 @@ const Note = Type.Object(
 	exact
 );
 
+const dated = { at: Type.String({ format: 'date-time' }) };
+/** What moves the water itself, with its moment. */
+export const DatedWaterEvent = Type.Union([
+	Type.Object({ ...dated, ...Dose.properties }, exact),
+	Type.Object({ ...dated, ...DosingRate.properties }, exact),
+	Type.Object({ ...dated, ...WaterChange.properties }, exact)
+]);
+
 /** Something that was done to the water or the tank. */
 export const WaterEvent = Type.Union([Dose, DosingRate, WaterChange, Note]);
 export type WaterEvent = Type.Static<typeof WaterEvent>;
 export type DatedEvent = { at: string } & WaterEvent;
+
+/**
+ * What a list of events does to one parameter from its first reading on: a doser that was set before still runs; what was
+ * poured in before says nothing.
+ */
+export function inputsSince(parameter: string, events: DatedEvent[], first: number): TrendEvent[] {
+	const inputs = inputsFor(parameter, events);
+	const before = inputs.filter((e) => e.kind === 'dosing' && Date.parse(e.at) < first).at(-1);
+	return [...(before ? [before] : []), ...inputs.filter((e) => Date.parse(e.at) >= first)];
+}
 
 /** How well a keeper knows new water whose level was measured, as a share of the level. */
 const NEW_WATER_ERROR = 0.02;

@@ -1,6 +1,6 @@
 import Type, { type TSchema } from 'typebox';
 import { CALCULATIONS } from '../../core/calculations';
-import { RunEvent } from '../../core/bench';
+import { RunEvent } from '../../core/run';
 import { Book } from '../../core/formats';
 import { SaveEvent } from './events';
 import { TakeIn } from './imports';
@@ -352,7 +352,7 @@ export const OPERATIONS: Operation[] = [
 		path: '/systems/{system}/imports',
 		group: 'Files',
 		summary:
-			'Take a sheet in: a form of `file` and `choice` (JSON), sent with an Origin header; answers line by line how far it is',
+			'Take a sheet in: a form of `file` and `choice` (JSON), with a token or from a page of Tevrik; answers line by line how far it is',
 		body: Type.Object({ file: Type.String(), choice: TakeIn }, { additionalProperties: false }),
 		bodyType: 'multipart/form-data',
 		answers: 'application/x-ndjson'

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import type { StepMark } from '../../core/bench';
+import type { StepMark } from '../../core/run';
 import { RawReading, type Qualifier } from '../../core/methods';
 
 const exact = { additionalProperties: false } as const;
@@ -76,3 +76,6 @@ export interface Reading {
 	/** What was done otherwise than the method says, where it was read in an evening that was run. */
 	marks: StepMark[] | null;
 }
+
+/** An earlier reading as the bench shows it beside a new one, or takes it away from one. */
+export type EarlierReading = Omit<Reading, 'systemId' | 'marks' | 'revision' | 'voided'>;

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { RunEvent } from '../../core/bench';
+import { RunEvent } from '../../core/run';
 
 const exact = { additionalProperties: false } as const;
 const id = Type.String({ format: 'uuid' });

@@ -1,5 +1,6 @@
 import { CALCULATIONS } from '../../core/calculations';
 import { bad, type Outcome } from '../../core/problems';
+import { brokenTextIn } from '../../core/text';
 import { parse } from './validation';
 
 /** One calculation by name on data from outside: checked, then run. Problems for an unknown name or bad data. */
@@ -14,11 +15,25 @@ export function calculate(name: string, data: unknown): Outcome<unknown> {
 	return request.ok ? calculation.run(request.value as never) : request;
 }
 
+/** The escape of a surrogate, one half of a character. */
+const HALVES = /\\u[dD][89a-fA-F]/;
+
 /** JSON text as data, or the sentence that says where it breaks. */
 export function parseJson(text: string): Outcome<unknown> {
 	try {
-		return { ok: true, value: JSON.parse(text) as unknown };
+		const value = JSON.parse(text) as unknown;
+		// Only an escape can bring half a character: most text has none, and is not walked through.
+		const broken = HALVES.test(text) ? brokenTextIn(value) : undefined;
+		return broken === undefined
+			? { ok: true, value }
+			: bad(broken, 'holds half a character; write it again, or leave out the emoji at its end');
 	} catch (error) {
-		return bad('', `is not JSON: ${(error as Error).message}`);
+		// Where, and not what: the engine's own sentence repeats a piece of what was sent.
+		const at = /position (\d+)/.exec((error as Error).message)?.[1];
+		const end = text.trim() === '' || /end of JSON/.test((error as Error).message);
+		return bad(
+			'',
+			`is not JSON: ${end ? 'it ends too early' : at ? `it breaks at character ${at}` : 'it breaks off'}`
+		);
 	}
 }

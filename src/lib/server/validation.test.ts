@@ -1,5 +1,7 @@
+import { CALCULATIONS } from '../../core/calculations';
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_METHODS } from '../../core/methods';
+import { growth } from '../../../tests/support/growth';
 import { calculate, parseJson } from './calculate';
 
 const method = SHIPPED_METHODS[0]!;
@@ -35,11 +37,7 @@ describe('problems in the keeper’s words', () => {
 			'/points must have at least 3 entries'
 		],
 		['convert', null, ' must be an object with fields'],
-		[
-			'tea',
-			{},
-			' there is no calculation “tea”; there are convert, reading, chart, seawater, bench, trend, targets'
-		]
+		['tea', {}, ` there is no calculation “tea”; there are ${CALCULATIONS.map((c) => c.name).join(', ')}`]
 	])('%s %j', (name, data, sentence) => {
 		expect(said(name, data)).toContain(sentence);
 	});
@@ -47,6 +45,45 @@ describe('problems in the keeper’s words', () => {
 	it('a flood of mistakes is answered with a few', () => {
 		const many = { method, reading: Object.fromEntries(Array.from({ length: 500 }, (_, i) => [`x${i}`, i])) };
 		expect(said('reading', many).length).toBeLessThanOrEqual(20);
+	});
+
+	it('says where a long list is wrong, and what else is, in time that grows with its length', () => {
+		const trend = (n: number) => ({
+			parameter: 'alkalinity',
+			unit: 'dKH',
+			readings: [
+				...Array.from({ length: n }, () => ({ at: '2026-05-01T10:00:00Z', below: 1 })),
+				7,
+				{ at: 3 }
+			],
+			now: '2026-05-02T10:00:00Z',
+			horizonDays: 30
+		});
+		const found = said('trend', trend(5000)).join('; ');
+		for (const part of ['/readings/5000 must', '/readings/5001/at must']) expect(found).toContain(part);
+		const flood = (n: number) => ({ ...trend(1), readings: Array.from({ length: n }, () => 1) });
+		const keys = (n: number) => Object.fromEntries(Array.from({ length: n }, (_, i) => [`k${i}`, 1]));
+		expect(
+			growth(
+				(sent) => said('trend', sent),
+				(factor) => flood(2000 * factor)
+			)
+		).toBeLessThan(3);
+		expect(
+			growth(
+				(sent) => said('convert', sent),
+				(factor) => keys(2000 * factor)
+			)
+		).toBeLessThan(3);
+		// A list that is longer than it may be is said to be, whatever else is wrong.
+		expect(said('trend', flood(100_001))).toContain('/readings must have at most 100000 entries');
+	});
+
+	it('says nothing again of what was sent but its fields’ names, cut', () => {
+		const secret = 'hunter2';
+		const broken = parseJson(`{"password": "${secret}" "a`);
+		expect(JSON.stringify(broken)).not.toContain(secret);
+		expect(JSON.stringify(said('convert', { ['x'.repeat(5000)]: 1 })).length).toBeLessThan(800);
 	});
 
 	it('text that is no JSON is a problem, not a crash', () => {

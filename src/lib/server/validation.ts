@@ -4,11 +4,17 @@ import type { Static, TSchema } from 'typebox';
 import { badAll, good, type Outcome, type Problem } from '../../core/problems';
 
 // strictTypes off: TypeBox writes tuples whose items need no type of their own.
-const ajv = new Ajv({ allErrors: true, discriminator: true, strictTypes: false, strictTuples: false });
-addFormats(ajv);
+const options = { discriminator: true, strictTypes: false, strictTuples: false };
+/** Stops at the first flaw: in time linear in what was sent. */
+const quick = new Ajv(options);
+/** Finds every flaw, each an object of its own: only ever asked about an excerpt. */
+const thorough = new Ajv({ ...options, allErrors: true });
+/** A moment is no longer than this, characters. */
+const LONGEST_MOMENT = 40;
 /** RFC 3339 allows a 61st second and years that no calendar here keeps; neither can be stored. */
 const MOMENT = /^(\d{4})-\d\d-\d\d[Tt]\d\d:\d\d:\d\d(\.\d+)?([Zz]|[+-]\d\d:\d\d)$/;
-ajv.addFormat('date-time', (text: string) => {
+const moment = (text: string) => {
+	if (text.length > LONGEST_MOMENT) return false;
 	const year = Number(MOMENT.exec(text)?.[1] ?? 0);
 	const at = new Date(text);
 	// 30 February is taken for 2 March: what was written has to be what is meant.
@@ -20,30 +26,110 @@ ajv.addFormat('date-time', (text: string) => {
 		!Number.isNaN(day.getTime()) &&
 		day.getUTCDate() === Number(text.slice(8, 10))
 	);
-});
+};
+for (const ajv of [quick, thorough]) {
+	addFormats(ajv);
+	ajv.addFormat('date-time', moment);
+}
 
-const compiled = new WeakMap<object, ValidateFunction>();
+type Compiled = Record<'quick' | 'thorough', ValidateFunction>;
+const compiled = new WeakMap<object, Compiled>();
+function compiledFor(schema: TSchema): Compiled {
+	const known = compiled.get(schema) ?? { quick: quick.compile(schema), thorough: thorough.compile(schema) };
+	compiled.set(schema, known);
+	return known;
+}
 
 /** Data from outside as the schema's type, or what is wrong with it in the keeper's words. Compiled once a schema. */
 export function parse<T extends TSchema>(schema: T, data: unknown): Outcome<Static<T>> {
-	let validate = compiled.get(schema);
-	if (!validate) compiled.set(schema, (validate = ajv.compile(schema)));
-	if (validate(data)) return good(data as Static<T>);
-	return badAll(toProblems(validate.errors ?? [], data));
+	const { quick, thorough } = compiledFor(schema);
+	if (quick(data)) return good(data as Static<T>);
+	const first = quick.errors ?? [];
+	const part = excerpt(data, first);
+	// The excerpt keeps what is wrong first, so it is found wrong as well.
+	const all = thorough(part.data) ? first : [...first.filter(isTooLong), ...(thorough.errors ?? [])];
+	return badAll(
+		toProblems(
+			all.filter((e) => !part.isOfCut(e)),
+			data
+		)
+	);
 }
+
+/** An excerpt of what is too long is not too long. */
+const isTooLong = (e: ErrorObject): boolean => e.keyword === 'maxItems' || e.keyword === 'maxProperties';
 
 /** At most this many problems in one answer: enough to mend, too few to flood. */
 const MOST_PROBLEMS = 20;
+/** Of a list that is not known to be wrong, and behind the first wrong entry of one that is, so many entries are looked at. */
+const ENTRIES = 20;
+/** And so many fields of an object. */
+const FIELDS = 100;
+/** Values in all that are looked at beside the way to what is wrong first. */
+const VALUES = 2000;
+
+/**
+ * So much of the data as is enough to say twenty things that are wrong with it, however long it is: whole up to the first flaw
+ * (what lies before it is right), little of the rest.
+ */
+function excerpt(
+	data: unknown,
+	first: ErrorObject[]
+): { data: unknown; isOfCut: (e: ErrorObject) => boolean } {
+	const ways = first.map((e) => pathOf(e).split('/').slice(1).map(unescaped));
+	const cut = new Set<string>();
+	let left = VALUES;
+	const take = (value: unknown, on: string[][], depth: number, path: string): unknown => {
+		if (typeof value !== 'object' || value === null) return value;
+		if (!on.length && left <= 0) {
+			cut.add(path);
+			return value instanceof Array ? [] : {};
+		}
+		const inside = (key: string) => on.filter((way) => way[depth] === key);
+		const below = (key: string, entry: unknown) => {
+			left--;
+			return take(entry, inside(key), depth + 1, `${path}/${key}`);
+		};
+		if (value instanceof Array) {
+			const wrong = on.map((way) => Number(way[depth])).filter(Number.isInteger);
+			const from = wrong.length ? Math.min(...wrong) : 0;
+			const to = Math.max(from, ...wrong) + ENTRIES;
+			const head = wrong.length ? value.slice(0, from) : [];
+			if (to < value.length) cut.add(path);
+			return [...head, ...value.slice(from, to).map((entry, i) => below(String(from + i), entry))];
+		}
+		const keys = Object.keys(value);
+		const kept =
+			keys.length > FIELDS ? new Set([...keys.slice(0, FIELDS), ...on.map((way) => way[depth]!)]) : keys;
+		if (keys.length > FIELDS) cut.add(path);
+		const fields: Record<string, unknown> = {};
+		for (const key of kept)
+			if (Object.hasOwn(value, key))
+				// A field of this name is a field, not the object's prototype.
+				Object.defineProperty(fields, key, {
+					value: below(key, (value as Record<string, unknown>)[key]),
+					enumerable: true
+				});
+		return fields;
+	};
+	return {
+		data: take(data, ways, 0, ''),
+		isOfCut: (e) => cut.has(e.instancePath) && ['required', 'minItems', 'minProperties'].includes(e.keyword)
+	};
+}
+const unescaped = (key: string): string => key.replaceAll('~1', '/').replaceAll('~0', '~');
 
 function toProblems(errors: ErrorObject[], data: unknown): Problem[] {
-	const problems: Problem[] = [];
+	const problems = new Map<string, Problem>();
 	for (const e of onlyBestBranches(errors)) {
-		const problem = { path: pathOf(e), message: messageOf(e, data) };
-		if (!problems.some((p) => p.path === problem.path && p.message === problem.message))
-			problems.push(problem);
+		if (problems.size >= MOST_PROBLEMS) break;
+		const problem = { path: pathOf(e).slice(0, LONGEST_PATH), message: messageOf(e, data) };
+		problems.set(`${problem.path} ${problem.message}`, problem);
 	}
-	return problems.slice(0, MOST_PROBLEMS);
+	return [...problems.values()];
 }
+/** Names of fields are the sender's own words: so much of them is said again, characters. */
+const LONGEST_PATH = 200;
 
 /** Of a failed choice, the errors of the branch that came closest: the others speak of what nobody meant. */
 function onlyBestBranches(errors: ErrorObject[]): ErrorObject[] {

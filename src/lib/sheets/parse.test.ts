@@ -70,13 +70,20 @@ describe('sheets that people keep', () => {
 	});
 
 	it('makes cells harmless and leaves numbers numbers', () => {
-		expect(['=1+1', '+x', '-5', '-5,2', '@a', '\tx', 'plain'].map(harmless)).toEqual([
+		expect(
+			['=1+1', '+x', '-5', '-5,2', '@a', '\tx', '\n=1', '＝1', '＋1', '－1', '＠a', 'plain'].map(harmless)
+		).toEqual([
 			"'=1+1",
 			"'+x",
 			'-5',
 			'-5,2',
 			"'@a",
 			"'\tx",
+			"'\n=1",
+			"'＝1",
+			"'＋1",
+			"'－1",
+			"'＠a",
 			'plain'
 		]);
 	});

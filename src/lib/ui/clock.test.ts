@@ -1,12 +1,32 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 
 let currentTime: (server: string) => Date;
-beforeEach(async () => {
-	vi.useFakeTimers({ toFake: ['Date'] });
+let heardTime: (said: string | null) => void;
+const stored = new Map<string, string>();
+const storage = {
+	getItem: (name: string) => stored.get(name) ?? null,
+	setItem: (name: string, text: string) => void stored.set(name, text),
+	removeItem: (name: string) => void stored.delete(name),
+	key: (i: number) => [...stored.keys()][i] ?? null,
+	get length() {
+		return stored.size;
+	}
+};
+/** The page is loaded again: what it knew is gone, what the device keeps is there. */
+async function load() {
 	vi.resetModules();
-	({ currentTime } = await import('./clock'));
+	({ currentTime, heardTime } = await import('./clock'));
+}
+beforeEach(async () => {
+	vi.useFakeTimers({ toFake: ['Date', 'performance'] });
+	stored.clear();
+	vi.stubGlobal('localStorage', storage);
+	await load();
 });
-afterEach(() => vi.useRealTimers());
+afterEach(() => {
+	vi.useRealTimers();
+	vi.unstubAllGlobals();
+});
 const at = (time: string) => vi.setSystemTime(new Date(time));
 const iso = (server: string) => currentTime(server).toISOString();
 
@@ -34,4 +54,31 @@ it('follows the server when the device’s clock is set meanwhile', () => {
 	expect(iso('2026-05-06T20:10:10Z')).toBe('2026-05-06T20:10:10.000Z');
 	at('2026-05-06T19:00:20Z');
 	expect(iso('2026-05-06T20:10:20Z')).toBe('2026-05-06T20:10:20.000Z');
+});
+
+it('stands as it was after a reload without a network, from a page that was kept', async () => {
+	at('2026-05-06T20:00:00Z');
+	const page = '2026-05-06T20:10:00Z';
+	iso(page);
+	// The page is kept for later a little after it was loaded; the evening goes on for an hour.
+	const keptPage = '2026-05-06T20:10:02Z';
+	for (let minute = 1; minute <= 60; minute++) {
+		vi.advanceTimersByTime(60_000);
+		iso(page);
+	}
+	await load();
+	expect(iso(keptPage)).toBe('2026-05-06T21:10:00.000Z');
+	// The network is back: a page straight from the server is later than all before.
+	vi.advanceTimersByTime(10_000);
+	expect(iso('2026-05-06T21:10:11Z')).toBe('2026-05-06T21:10:11.000Z');
+});
+
+it('believes an answer of the server itself, whatever was known before', () => {
+	at('2026-05-06T20:00:00Z');
+	iso('2027-01-01T00:00:00Z');
+	heardTime(String(Date.parse('2026-05-06T20:10:00Z')));
+	expect(iso('2026-05-06T20:10:00Z')).toBe('2026-05-06T20:10:00.000Z');
+	heardTime(null);
+	heardTime('soon');
+	expect(iso('2026-05-06T20:10:00Z')).toBe('2026-05-06T20:10:00.000Z');
 });

@@ -1,10 +1,12 @@
+import { keepStored, readStored } from '$lib/client/device-storage';
+
 const PERSON = 'tevrik.person';
 
 /** Notes whose device this is; what was kept for somebody else goes. */
 export function handedTo(person: string): void {
-	const before = localStorage.getItem(PERSON);
-	if (before !== null && before !== person) void forgetDevice();
-	localStorage.setItem(PERSON, person);
+	const before = readStored<string>(PERSON);
+	if (before !== undefined && before !== person) void forgetDevice();
+	keepStored(PERSON, person);
 }
 
 /** Pages kept for use without a network show one person's water: they go when that person signs out. */

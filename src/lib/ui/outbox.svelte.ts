@@ -1,130 +1,133 @@
 import { invalidateAll } from '$app/navigation';
-import { navigating } from '$app/state';
-import type { Problem } from '$core/problems';
+import { navigating, page } from '$app/state';
+import { keepStored, keysOf, onStorageTrouble, readStored, storageTrouble } from '$lib/client/device-storage';
+import { inOrder, type PendingWrite } from '$lib/client/pending-write';
+import { openSender, type Sender, type SenderState } from '$lib/client/sender';
+import { heardTime } from '$lib/ui/clock';
 
-/** One write on its way to the server. It is kept on this device until the server has it, whatever happens between. */
-export interface Letter {
-	id: string;
-	path: string;
-	method: 'PUT' | 'DELETE';
-	body: unknown;
-	/** What it is, for the person who waits: "Alkalinity 8.1 ± 0.3 dKH". */
-	about: string;
-	/** Whose it is: a device may be handed on. */
-	by?: string | undefined;
-	/** The page that waits for it needs nothing new from the server when it has arrived. */
-	quiet?: boolean;
-	/** It was sent at least once: the server may have it even if no answer came. */
-	tried?: boolean;
-	/** What the server found wrong with it; it waits for a decision then. */
-	problems?: Problem[];
-}
+export type { PendingWrite } from '$lib/client/pending-write';
 
 const PREFIX = 'tevrik.outbox.';
-/** How long to wait after a failed try, ms. */
-const RETRY_AFTER = 10_000;
+/** How many this device has written: it outlives what was sent. */
+const COUNT = 'tevrik.written';
+/** One tab of a browser sends for all. */
+const LOCK = 'tevrik.outbox';
 
-let letters = $state<Letter[]>([]);
+let writes = $state.raw<PendingWrite[]>([]);
+let sender: Sender | undefined;
+let senderState = $state<SenderState>('idle');
+let trouble = $state.raw({ unstored: 0, broken: 0 });
 let person: string | undefined;
-let sending = false;
-let timer: ReturnType<typeof setTimeout> | undefined;
 
+/** What this device has written and the server does not have yet. */
 export const outbox = {
-	get waiting(): Letter[] {
-		return letters;
+	get waiting(): PendingWrite[] {
+		return writes;
+	},
+	get state(): SenderState {
+		return senderState;
+	},
+	/** What does not fit on this device, or could not be read there. */
+	get trouble() {
+		return trouble;
 	}
 };
 
-/** Takes up what an earlier page left unsent, and sends again when the network is back. */
+/** One key a write, so that two tabs do not overwrite each other's. */
+const stored = (): PendingWrite[] =>
+	keysOf(PREFIX)
+		.flatMap((key) => readStored<PendingWrite>(key) ?? [])
+		.filter((write) => typeof write.path === 'string' && (write.by === undefined || write.by === person))
+		.sort(inOrder);
+const look = () => {
+	writes = stored();
+	trouble = storageTrouble();
+};
+function keep(write: PendingWrite): void {
+	keepStored(PREFIX + write.id, write);
+	look();
+}
+function remove(id: string): void {
+	keepStored(PREFIX + id, undefined);
+	look();
+}
+
+/** Where the page is not safe from being replaced by one that failed to load: an evening at the bench goes on by itself. */
+const mayRefresh = (): boolean => !page.url.searchParams.has('run');
+
+async function refresh(): Promise<void> {
+	// Loading anew would call off a step to another page that is under way.
+	await navigating.complete?.catch(() => undefined);
+	if (mayRefresh()) await invalidateAll();
+}
+
+/** Takes up what an earlier page left unsent, and sends again when the network is back or the page is looked at. */
 export function openOutbox(of: string | undefined): () => void {
 	person = of;
-	letters = storedLetters();
-	const again = () => void sendAll();
+	look();
+	if (of === undefined) return () => undefined;
+	const mine = openSender({
+		waiting: stored,
+		keep,
+		remove,
+		fetch: (...asked) => fetch(...asked),
+		random: Math.random,
+		// Where the browser has no locks two tabs may both send: the server keeps one.
+		alone: (work) => (navigator.locks ? navigator.locks.request(LOCK, work) : work()),
+		onarrived: () => void refresh(),
+		onstate: (state) => (senderState = state),
+		onanswer: (response) => heardTime(response.headers.get('tevrik-now'))
+	});
+	sender = mine;
+	const again = () => mine.retry();
+	const seen = () => document.visibilityState === 'visible' && writes.length > 0 && mine.retry();
+	// Another tab wrote or sent something.
+	const elsewhere = (event: StorageEvent) => {
+		if (event.key !== null && !event.key.startsWith(PREFIX)) return;
+		look();
+		mine.wake();
+	};
 	addEventListener('online', again);
-	void sendAll();
+	addEventListener('storage', elsewhere);
+	document.addEventListener('visibilitychange', seen);
+	const off = onStorageTrouble(() => (trouble = storageTrouble()));
+	mine.retry();
 	return () => {
+		mine.close();
+		off();
 		removeEventListener('online', again);
-		clearTimeout(timer);
+		removeEventListener('storage', elsewhere);
+		document.removeEventListener('visibilitychange', seen);
 	};
 }
 
 /** Hands a write over; it is sent at once and until it has arrived. */
-export function post(letter: Letter): void {
-	write({ ...letter, by: person });
-	void sendAll();
+export function post(write: PendingWrite): void {
+	const seq = (readStored<number>(COUNT) ?? 0) + 1;
+	keepStored(COUNT, seq);
+	keep({ ...write, seq, by: person });
+	sender?.wake();
 }
 
 /** Takes back a write that has not left yet. False where it has, or may have: then only the server can undo it. */
 export function takeBack(id: string): boolean {
-	if (!storedLetters().some((l) => l.id === id && !l.tried)) return false;
+	if (!stored().some((w) => w.id === id && !w.tried)) return false;
 	remove(id);
 	return true;
 }
 
-/** The same for whichever letter it is that has not left. */
-export const unsend = (isIt: (letter: Letter) => boolean): boolean => {
-	const letter = storedLetters().find(isIt);
-	return letter !== undefined && takeBack(letter.id);
+/** The same for whichever write it is that has not left. */
+export const unsend = (isIt: (write: PendingWrite) => boolean): boolean => {
+	const write = stored().find(isIt);
+	return write !== undefined && takeBack(write.id);
 };
 
 /** Gives up a write that the server has refused. */
 export const drop = (id: string): void => remove(id);
 
-async function sendAll(): Promise<void> {
-	if (sending || person === undefined) return;
-	sending = true;
-	clearTimeout(timer);
-	let arrived = false;
-	try {
-		for (const letter of storedLetters().filter((l) => !l.problems)) {
-			// Taken back while the ones before it were on their way.
-			if (!storedLetters().some((l) => l.id === letter.id)) continue;
-			write({ ...letter, tried: true });
-			const response = await fetch(letter.path, {
-				method: letter.method,
-				headers: { 'content-type': 'application/json' },
-				body: JSON.stringify(letter.body)
-			});
-			if (response.ok) {
-				remove(letter.id);
-				arrived ||= !letter.quiet;
-			} else if (response.status === 401) {
-				// Signed out meanwhile: it waits for the same person to sign in again.
-				break;
-			} else if (response.status < 500) {
-				const said = (await response.json().catch(() => ({}))) as { problems?: Problem[]; detail?: string };
-				write({
-					...letter,
-					problems: said.problems ?? [{ path: '', message: said.detail ?? 'was refused' }]
-				});
-			} else throw new Error(`status ${response.status}`);
-		}
-	} catch {
-		timer = setTimeout(() => void sendAll(), RETRY_AFTER);
-	} finally {
-		sending = false;
-	}
-	// Loading anew would call off a step to another page that is under way.
-	if (arrived) await navigating.complete?.catch(() => undefined);
-	if (arrived) await invalidateAll();
-	if (storedLetters().some((l) => !l.problems && !l.tried)) void sendAll();
-}
-
-/** One key a letter, so that two tabs do not overwrite each other's. */
-function storedLetters(): Letter[] {
-	return Object.keys(localStorage)
-		.filter((key) => key.startsWith(PREFIX))
-		.map((key) => JSON.parse(localStorage.getItem(key) ?? 'null') as Letter)
-		.filter((letter) => letter && (letter.by === undefined || letter.by === person))
-		.sort((a, b) => a.id.localeCompare(b.id));
-}
-
-function write(letter: Letter): void {
-	localStorage.setItem(PREFIX + letter.id, JSON.stringify(letter));
-	letters = storedLetters();
-}
-
-function remove(id: string): void {
-	localStorage.removeItem(PREFIX + id);
-	letters = storedLetters();
+/** Sends what was refused once more, as it is or put right. */
+export function sendAgain(write: PendingWrite, body: unknown = write.body): void {
+	const { problems: _problems, ...rest } = write;
+	keep({ ...rest, body });
+	sender?.retry();
 }

@@ -1,19 +1,25 @@
 /** Dates and times as the tank's zone has them, in words. */
 const DAY = 86_400_000;
 
-/** Making a formatter costs far more than using one: one is kept for each zone. */
-const dayFormats = new Map<string, Intl.DateTimeFormat>();
-function dayFormat(timeZone: string): Intl.DateTimeFormat {
-	const known = dayFormats.get(timeZone) ?? new Intl.DateTimeFormat('en-CA', { timeZone });
-	dayFormats.set(timeZone, known);
+/** Making a formatter costs a hundred times as much as using one: one is kept for each zone and way of writing. */
+const formats = new Map<string, Intl.DateTimeFormat>();
+export function formatOf(
+	timeZone: string,
+	options: Intl.DateTimeFormatOptions,
+	locale = 'en-GB'
+): Intl.DateTimeFormat {
+	const key = JSON.stringify([timeZone, locale, options]);
+	const known = formats.get(key) ?? new Intl.DateTimeFormat(locale, { ...options, timeZone });
+	formats.set(key, known);
 	return known;
 }
 
+/** The day in the zone: 2026-05-04. */
+export const isoDay = (at: Date, timeZone: string): string => formatOf(timeZone, {}, 'en-CA').format(at);
+
 /** Day number in the zone, so that "yesterday" turns at the tank's midnight. */
-function dayNumber(at: Date, timeZone: string): number {
-	const parts = dayFormat(timeZone).format(at);
-	return Math.round(Date.parse(`${parts}T00:00:00Z`) / DAY);
-}
+const dayNumber = (at: Date, timeZone: string): number =>
+	Math.round(Date.parse(`${isoDay(at, timeZone)}T00:00:00Z`) / DAY);
 
 /** "today", "yesterday", "5 days ago". */
 export function daysAgo(at: string, now: string, timeZone: string): string {
@@ -24,15 +30,15 @@ export function daysAgo(at: string, now: string, timeZone: string): string {
 
 /** "Mon 4 May 2026, 20:15". */
 export const dateAndTime = (at: string, timeZone: string): string =>
-	new Intl.DateTimeFormat('en-GB', {
-		weekday: 'short',
-		day: 'numeric',
-		month: 'short',
-		year: 'numeric',
-		hour: '2-digit',
-		minute: '2-digit',
-		timeZone
-	}).format(new Date(at));
+	formatOf(timeZone, MOMENT).format(new Date(at));
+const MOMENT: Intl.DateTimeFormatOptions = {
+	weekday: 'short',
+	day: 'numeric',
+	month: 'short',
+	year: 'numeric',
+	hour: '2-digit',
+	minute: '2-digit'
+};
 
 /** "today", "tomorrow", "on Friday", "on 14 May": a day to come, seen from now. */
 export function dayInWords(at: string, now: string, timeZone: string): string {
@@ -41,5 +47,5 @@ export function dayInWords(at: string, now: string, timeZone: string): string {
 	if (days === 1) return 'tomorrow';
 	const format: Intl.DateTimeFormatOptions =
 		days < 7 ? { weekday: 'long' } : { day: 'numeric', month: 'short' };
-	return `on ${new Intl.DateTimeFormat('en-GB', { ...format, timeZone }).format(new Date(at))}`;
+	return `on ${formatOf(timeZone, format).format(new Date(at))}`;
 }

@@ -1,8 +1,9 @@
 import { formatMeasured, formatNumber, decimalsOf, formatUnit } from '$core/quantities';
 import type { Placing } from '$core/targets';
 import type { Change } from '$core/trend';
-import type { TrendInShort } from '$lib/api/trends';
+import type { Heading } from '$lib/api/rack';
 import { dayInWords } from './when';
+import { moveInWords } from './words/judgements';
 import { COVERAGE_95, type Measured } from '$core/methods';
 
 /** A result in two parts: the number, and its error in a lighter weight. Bounds and intervals stay what they are. */
@@ -37,7 +38,8 @@ export function inWords(result: Parameters<typeof shownValue>[0], unit: string):
 /** A state is a shape, a colour and a word. */
 export const STATES: Record<Placing['state'], { shape: string; word: string; tone: string }> = {
 	inside: { shape: '●', word: 'in band', tone: 'moss' },
-	unsure: { shape: '◐', word: 'on the edge', tone: 'saffron' },
+	edge: { shape: '◐', word: 'on the edge', tone: 'saffron' },
+	unknown: { shape: '○', word: 'not known', tone: 'saffron' },
 	below: { shape: '▼', word: 'below the band', tone: 'brick' },
 	above: { shape: '▲', word: 'above the band', tone: 'brick' }
 };
@@ -64,7 +66,7 @@ export function changeInWords(change: Change, halfWidth: number): string {
 }
 
 /** "falling 0.1 a day, leaves the band on Friday", as far as it can be said. */
-export function headingInWords(trend: TrendInShort, now: string, timeZone: string): string {
+export function headingInWords(trend: Heading, now: string, timeZone: string): string {
 	const { value, standardDeviation } = trend.netPerDay;
 	const decimals = Math.max(decimalsOf(COVERAGE_95 * standardDeviation), decimalsOf(Math.abs(value)));
 	const rate = formatNumber(Math.abs(value), Math.min(decimals, 4));
@@ -74,9 +76,10 @@ export function headingInWords(trend: TrendInShort, now: string, timeZone: strin
 			: trend.verdict === 'unsure'
 				? 'not sure which way'
 				: `${trend.verdict} ${rate} a day`;
+	if (trend.moved && trend.verdict === 'steady') return moveInWords(trend.moved.from, trend.moved.to);
 	const leaves = trend.leavesBand?.median;
-	if (leaves && trend.verdict === 'steady') return 'steady, close to the edge';
-	return leaves && Date.parse(leaves) > Date.parse(now)
+	const heads = trend.verdict === (trend.leavesBand?.edge === 'lower' ? 'falling' : 'rising');
+	return leaves && heads && Date.parse(leaves) > Date.parse(now)
 		? `${heading}, leaves the band ${dayInWords(leaves, now, timeZone)}`
 		: heading;
 }

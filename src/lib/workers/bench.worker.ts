@@ -1,4 +1,5 @@
-import { planning, restOf, type BenchRequest, type BenchResult, type Rest, type Run } from '$core/bench';
+import { planning, type BenchRequest, type BenchResult } from '$core/schedule';
+import { restOf, type Rest, type Run } from '$core/run';
 import type { Outcome } from '$core/problems';
 
 export type BenchOrder =

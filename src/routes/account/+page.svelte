@@ -1,6 +1,9 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Farewell from '$lib/ui/account/Farewell.svelte';
+	import Passkeys from '$lib/ui/account/Passkeys.svelte';
+	import SecondStep from '$lib/ui/account/SecondStep.svelte';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';
@@ -12,6 +15,8 @@
 	const wrong = $derived(form && 'problems' in form ? form : undefined);
 	const said = $derived(form && 'said' in form ? form.said : undefined);
 	const token = $derived(form && 'token' in form ? form.token : undefined);
+	const authenticator = $derived(form && 'authenticator' in form ? form.authenticator : undefined);
+	const recovery = $derived(form && 'recovery' in form ? form.recovery : undefined);
 	const zone = $derived(data.systems[0]?.timeZone ?? 'UTC');
 	let some = $state(false);
 
@@ -90,7 +95,7 @@
 						type="password"
 						autocomplete="new-password"
 						required
-						hint="10 characters or more"
+						hint="12 characters or more"
 						problem={problemAt(wrong, '/password')}
 					/>
 				</div>
@@ -120,6 +125,8 @@
 				{/each}
 			</ul>
 		</section>
+		<SecondStep {wrong} on={data.secondStep} {authenticator} {recovery} />
+		<Passkeys passkeys={data.passkeys} work={data.passkeysWork} {zone} />
 		<section class="lg:col-span-2">
 			<h2>Tokens for programs</h2>
 			<p class="text-sm text-faint">
@@ -145,6 +152,8 @@
 										.join(', ')
 								: 'all your tanks'} ·
 							{t.usedAt ? `used ${dateAndTime(t.usedAt.toISOString(), zone)}` : 'never used'}
+							{t.expiresAt ? `· ends ${dateAndTime(t.expiresAt.toISOString(), zone)}` : ''}
+							{t.endsWithPassword ? '· ends with your password' : ''}
 						</span>
 						<span class="flex-1"></span>
 						<form method="POST" action="?/revoke" use:enhance>
@@ -184,11 +193,23 @@
 				<label class="mt-8 flex min-h-11 items-center gap-2"
 					><input type="checkbox" name="writes" class="size-5" />may write</label
 				>
+				<label class="mt-3 block">
+					<span class="block text-sm text-faint">Ends</span>
+					<select name="days" class="min-h-11 rounded-lg border bg-sheet ps-3 pe-9">
+						<option value="30">after 30 days</option>
+						<option value="365" selected>after a year</option>
+						<option value="0">when I revoke it</option>
+					</select>
+				</label>
+				<label class="mt-8 flex min-h-11 items-center gap-2"
+					><input type="checkbox" name="endsWithPassword" class="size-5" />ends with a new password</label
+				>
 				<Button type="submit" class="mt-8 min-h-11">Make a token</Button>
 			</form>
 			<p class="text-sm text-brick">
 				{problemAt(wrong, '/systems') ? `▲ ${problemAt(wrong, '/systems')}` : ''}
 			</p>
 		</section>
+		<Farewell {wrong} />
 	</div>
 </div>

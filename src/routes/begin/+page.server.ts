@@ -1,8 +1,8 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { parseEntry } from '$core/quantities';
 import { NewSystem } from '$lib/api/systems';
-import { loadDemo, isEmpty } from '$lib/server/demo-store';
-import { createSystem } from '$lib/server/system-store';
+import { loadDemo, isEmpty } from '$lib/server/demo/tanks';
+import { createSystem } from '$lib/server/stores/systems';
 import { parse } from '$lib/server/validation';
 import type { Actions, PageServerLoad } from './$types';
 

@@ -1,6 +1,6 @@
-import { typedIn } from '$lib/server/form';
-import { outgoingMail } from '$lib/server/mail-store';
-import { openSignUp, signUpIsOpen } from '$lib/server/setting-store';
+import { typedIn } from '$lib/server/http/form';
+import { outgoingMail } from '$lib/server/identity/mail';
+import { openSignUp, signUpIsOpen } from '$lib/server/identity/settings';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => ({

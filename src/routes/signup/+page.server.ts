@@ -1,8 +1,9 @@
 import { redirect } from '@sveltejs/kit';
-import { again, typedIn } from '$lib/server/form';
-import { invitationBehind } from '$lib/server/member-store';
-import { firstAccountIsMissing, signUp } from '$lib/server/people-store';
-import { signUpIsOpen } from '$lib/server/setting-store';
+import { placeOf } from '$lib/server/identity/attempts';
+import { again, typedIn } from '$lib/server/http/form';
+import { invitationBehind } from '$lib/server/identity/members';
+import { firstAccountIsMissing, signUp } from '$lib/server/identity/people';
+import { signUpIsOpen } from '$lib/server/identity/settings';
 import type { Actions, PageServerLoad } from './$types';
 
 const behind = async (url: URL) => {
@@ -22,11 +23,11 @@ export const actions: Actions = {
 		const token = url.searchParams.get('invitation') ?? undefined;
 		const done = await signUp(
 			{ name, email: email.trim(), password },
-			getClientAddress(),
+			placeOf(getClientAddress()),
 			request.headers,
 			token
 		);
 		if (!done.ok) return again(done, { name, email, ...rest });
-		redirect(303, token ? `/invite/${encodeURIComponent(token)}` : '/');
+		redirect(303, '/');
 	}
 };

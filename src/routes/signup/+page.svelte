@@ -57,7 +57,7 @@
 				type="password"
 				autocomplete="new-password"
 				required
-				hint="10 characters or more; a few words you can remember do well"
+				hint="12 characters or more; a few words you can remember do well"
 				problem={problemAt(form, '/password')}
 			/>
 			<Button type="submit" class="mt-4 min-h-14 w-full text-lg">Make it</Button>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { parameterOf } from '$core/quantities';
+	import { judgementInWords } from '$lib/ui/words/judgements';
 
 	let { data } = $props();
 	type Stop = Awaited<typeof data.round>[number];
@@ -53,8 +54,9 @@
 				<span class="font-medium">{row.system.name}</span>
 				<span class="leading-snug">
 					{#if row.worst}
-						<span class="text-{row.worst.tone}" aria-hidden="true">{MARKS[row.worst.tone]}</span>
-						{row.worst.text}
+						{@const words = judgementInWords(row.worst, data.now, row.system.timeZone)}
+						<span class="text-{words.tone}" aria-hidden="true">{MARKS[words.tone]}</span>
+						{words.text}
 						{#if (row.concerns ?? 0) > 1}<span class="text-sm text-faint">
 								and {row.concerns! - 1} more</span
 							>{/if}

@@ -10,6 +10,10 @@ export const alkalinityPerMl = (molar: number, sampleMl: number): number =>
 export const metalPerMl = (molar: number, sampleMl: number, mass: number): number =>
 	((molar * 1000) / sampleMl) * mass;
 
+/** dGH for each mL of a 1:1 titrant: one degree is 10 mg/L of CaO. */
+export const hardnessPerMl = (molar: number, sampleMl: number): number =>
+	metalPerMl(molar, sampleMl, MOLECULE.CaO) / CAO_PER_DEGREE;
+
 /** One drop of a dropper bottle held upright, mL: 18 to 22 drops make 1 mL. */
 const DROP_ML = 0.05;
 const ONE_ML = { fillMl: 1, graduationMl: 0.01 } as const;
@@ -202,7 +206,8 @@ export const TITRATIONS: Method[] = [
 		unit: 'mg/L',
 		reads: 'drops',
 		countConfirming: true,
-		scale: { kind: 'linear', perDrop: metalPerMl(0.0125, 2.5, ATOM.K) * DROP_ML },
+		// Half of the filtrate is titrated: what half of the sample held.
+		scale: { kind: 'linear', perDrop: metalPerMl(0.00625, 2.5 / 2, ATOM.K) * DROP_ML },
 		samples: [{ id: 'full', ml: 2.5, times: 1 }],
 		uncertainty: { sampleRelative: 0.02, titrantRelative: 0.02, dropRelative: 0.02 },
 		steps: [
@@ -217,7 +222,7 @@ export const TITRATIONS: Method[] = [
 			drip('yellow has turned to blue', 150)
 		],
 		pack: { tests: 25, price: 24 },
-		notes: 'Titrant 0.0125 mol/L, drops of 0.05 mL.'
+		notes: 'Titrant 0.00625 mol/L, drops of 0.05 mL.'
 	},
 	{
 		format: 'tevrik.method/1',
@@ -257,10 +262,11 @@ export const TITRATIONS: Method[] = [
 		unit: 'dGH',
 		reads: 'drops',
 		countConfirming: true,
-		scale: { kind: 'linear', perDrop: 1 },
+		scale: { kind: 'linear', perDrop: hardnessPerMl(0.01783, 5) * DROP_ML },
 		samples: [{ id: 'full', ml: 5, times: 1 }],
 		steps: [rinse(), draw(5), drip('red has turned to green')],
 		pack: { tests: 60, price: 6 },
-		notes: 'For tap and purified water; sea water needs thinning.'
+		notes:
+			'Titrant 0.01783 mol/L complexing agent, drops of 0.05 mL. For tap and purified water; sea water needs diluting.'
 	}
 ];

@@ -1,40 +1,73 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { drizzle, type MySql2Database } from 'drizzle-orm/mysql2';
-import { createPool, type Pool } from 'mysql2/promise';
+import type { MySqlTransactionConfig } from 'drizzle-orm/mysql-core';
+import { again, calledBack, openClient, serversOf, type Client } from './client';
 import * as schema from './schema';
+
+export { Unavailable, again, errnoOf, isUnavailable } from './client';
 
 export type Database = MySql2Database<typeof schema>;
 /** A database or one transaction on it. */
 export type Connection = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute'>;
 
-let pool: Pool | undefined;
+let client: Client | undefined;
 let opened: Database | undefined;
+/** The transaction that runs here: whatever is asked for inside it is asked of its one connection. */
+const running = new AsyncLocalStorage<Database>();
 
-/** The database named by `DATABASE_URL`, opened at first use. */
-export function database(): Database {
-	if (opened) return opened;
-	const url = process.env['DATABASE_URL'];
-	if (!url) throw new Error('DATABASE_URL is not set; start Tevrik with ./tevrik start');
-	pool = createPool({ uri: url, timezone: 'Z', connectionLimit: 10, charset: 'utf8mb4' });
-	opened = drizzle(pool, { schema, mode: 'default' });
-	return opened;
+const url = (): string => {
+	const named = process.env['DATABASE_URL'];
+	if (!named) throw new Error('DATABASE_URL is not set; start Tevrik with ./tevrik start');
+	return named;
+};
+
+/** What was heard of the database in the request that runs: libraries between here and there tell their callers something else. */
+const heard = new AsyncLocalStorage<{ away: boolean }>();
+/** Does something during which it is noted whether the database could not be reached. */
+export const listening = <T>(work: () => T): T => heard.run({ away: false }, work);
+/** Whether it could not, so far. */
+export const wasAway = (): boolean => heard.getStore()?.away === true;
+const noteAway = (): void => {
+	const here = heard.getStore();
+	if (here) here.away = true;
+};
+
+const connected = (): Client => (client ??= openClient(url(), { away: noteAway }));
+const open = (): Database => (opened ??= drizzle(connected() as never, { schema, mode: 'default' }));
+
+/** The database named by `DATABASE_URL`, opened at first use; inside a transaction that transaction. */
+export const database = (): Database => running.getStore() ?? open();
+
+/**
+ * All of it or nothing, on one connection, tried again where it met another's write: work may run more than once, and changes
+ * nothing but the database. Inside another transaction it is part of that one.
+ */
+export function transaction<T>(
+	work: (db: Connection) => Promise<T>,
+	config?: MySqlTransactionConfig
+): Promise<T> {
+	const outer = running.getStore();
+	if (outer) return work(outer);
+	const db = open();
+	return again(
+		() => db.transaction((tx) => running.run(tx as unknown as Database, () => work(tx)), config),
+		serversOf(url()).length > 1
+	);
 }
 
-/** The pool itself, with callbacks, for a library that asks for one. */
-export function rawPool() {
-	database();
-	return pool!.pool;
-}
-export const databaseName = (): string => new URL(process.env['DATABASE_URL']!).pathname.slice(1);
+/** Whether what is asked now is part of a transaction: it may see what is not so for anyone else yet. */
+export const inTransaction = (): boolean => running.getStore() !== undefined;
+
+/** The pool with callbacks, for a library that asks for one. */
+export const callbackPool = () => calledBack(connected);
+export const databaseName = (): string => new URL(serversOf(url())[0]!).pathname.slice(1);
 
 /** Lets the process end: an open pool keeps it alive. */
 export async function closeDatabase(): Promise<void> {
-	await pool?.end();
-	pool = opened = undefined;
+	const closing = client;
+	client = opened = undefined;
+	await closing?.end();
 }
-
-/** MariaDB's error number behind drizzle's error, or undefined. */
-export const errnoOf = (error: unknown): number | undefined =>
-	(error as { cause?: { errno?: number } }).cause?.errno ?? (error as { errno?: number }).errno;
 
 /** A row with this key is there already. */
 export const DUPLICATE = 1062;

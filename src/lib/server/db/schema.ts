@@ -14,7 +14,7 @@ import {
 	unique,
 	varchar
 } from 'drizzle-orm/mysql-core';
-import type { Conduct, RunEvent, StepMark } from '../../../core/bench';
+import type { Conduct, RunEvent, StepMark } from '../../../core/run';
 import type { Phase } from '../../../core/targets';
 import type { WaterEvent } from '../../../core/trend';
 import type { Measured, Method, Qualifier, RawReading } from '../../../core/methods';
@@ -33,8 +33,12 @@ export const user = mysqlTable('user', {
 	image: varchar('image', { length: 300 }),
 	/** Runs this server: reads the outbox, opens and closes sign-up. The first account does. */
 	operator: boolean('operator').notNull().default(false),
-	/** Opens this person's calendar of reminders to whoever has it; made when it is first asked for. */
-	calendarToken: char('calendar_token', { length: 43 }).unique('user_by_calendar'),
+	/** A code of an authenticator is asked for after the password. */
+	twoFactorEnabled: boolean('two_factor_enabled').notNull().default(false),
+	/** The secret of this person's calendar address follows from this and the server's own secret; made when first asked for. */
+	calendarNonce: char('calendar_nonce', { length: 22 }),
+	/** The hash of that secret: whoever reads the database cannot use it. */
+	calendarHash: char('calendar_hash', { length: 64 }).unique('user_by_calendar_hash'),
 	createdAt: instant('created_at').notNull(),
 	updatedAt: instant('updated_at').notNull()
 });
@@ -85,13 +89,52 @@ export const verification = mysqlTable(
 	'verification',
 	{
 		id: id('id').primaryKey(),
+		/** A hash of the secret. */
 		identifier: varchar('identifier', { length: 200 }).notNull(),
-		value: varchar('value', { length: 200 }).notNull(),
+		value: varchar('value', { length: 2000 }).notNull(),
 		expiresAt: instant('expires_at').notNull(),
 		createdAt: instant('created_at').notNull(),
 		updatedAt: instant('updated_at').notNull()
 	},
 	(t) => [index('verification_by_identifier').on(t.identifier)]
+);
+
+/** An authenticator's secret and recovery codes, both encrypted with the server's secret. better-auth's. */
+export const twoFactor = mysqlTable(
+	'two_factor',
+	{
+		id: id('id').primaryKey(),
+		userId: id('user_id')
+			.notNull()
+			.references(() => user.id),
+		secret: varchar('secret', { length: 500 }).notNull(),
+		backupCodes: varchar('backup_codes', { length: 2000 }).notNull(),
+		verified: boolean('verified').notNull().default(true),
+		failedVerificationCount: int('failed_verification_count').notNull().default(0),
+		lockedUntil: instant('locked_until')
+	},
+	(t) => [index('two_factor_of_user').on(t.userId)]
+);
+
+/** A key on a device that signs in without a password; only its public half is kept. better-auth's. */
+export const passkey = mysqlTable(
+	'passkey',
+	{
+		id: id('id').primaryKey(),
+		name: varchar('name', { length: 120 }),
+		publicKey: varchar('public_key', { length: 2000 }).notNull(),
+		userId: id('user_id')
+			.notNull()
+			.references(() => user.id),
+		credentialID: varchar('credential_id', { length: 700 }).notNull(),
+		counter: bigint('counter', { mode: 'number' }).notNull(),
+		deviceType: varchar('device_type', { length: 40 }).notNull(),
+		backedUp: boolean('backed_up').notNull(),
+		transports: varchar('transports', { length: 200 }),
+		createdAt: instant('created_at'),
+		aaguid: varchar('aaguid', { length: 60 })
+	},
+	(t) => [index('passkey_of_user').on(t.userId), index('passkey_by_credential').on(t.credentialID)]
 );
 
 /** Tries counted by rate-limiter-flexible, so that several app processes slow down together. */
@@ -113,6 +156,7 @@ export const mail = mysqlTable('mail', {
 	at: instant('at').notNull(),
 	recipient: varchar('recipient', { length: 254 }).notNull(),
 	subject: varchar('subject', { length: 200 }).notNull(),
+	/** Encrypted with the server's secret: links in it let people in. */
 	body: text('body').notNull()
 });
 
@@ -129,6 +173,15 @@ export const system = mysqlTable('system', {
 	/** What the net volume was worked out from; null where it was measured. */
 	sizes: json('sizes').$type<TankSizes>(),
 	createdAt: instant('created_at').notNull()
+});
+
+/**
+ * A number by chance for each tank and person, another after every write to what is theirs: whoever finds the same number again
+ * knows, in whichever process, that nothing has changed. No foreign key: a write to a stamp waits for no other table.
+ */
+export const stamp = mysqlTable('stamp', {
+	id: id('id').primaryKey(),
+	value: bigint('value', { mode: 'number', unsigned: true }).notNull()
 });
 
 export const membership = mysqlTable(
@@ -177,6 +230,10 @@ export const apiToken = mysqlTable(
 		hash: char('hash', { length: 64 }).notNull().unique('api_token_by_hash'),
 		systems: json('systems').$type<string[] | null>(),
 		writes: boolean('writes').notNull(),
+		/** From then on it opens nothing; null: never. */
+		expiresAt: instant('expires_at'),
+		/** A new password of its person ends it as well. */
+		endsWithPassword: boolean('ends_with_password').notNull().default(false),
 		createdAt: instant('created_at').notNull(),
 		usedAt: instant('used_at')
 	},

@@ -9,7 +9,7 @@
 
 <script lang="ts">
 	/** The top of an evening: every clock, the time, what is heard, and the way to change the evening. */
-	import type { Clock } from '$core/bench';
+	import type { Clock } from '$core/run';
 	import Clocks from './Clocks.svelte';
 	import { clockTime } from './evening';
 	import { mayHearKnocks } from './signals';

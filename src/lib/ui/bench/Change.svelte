@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Changes an evening that runs: another test now, a wait cut, a step left out, a vial begun anew, a test added. */
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { inHandOf, isOver, window as windowOf, type Moment, type Run, type RunningTest } from '$core/bench';
+	import { inHandOf, isOver, window as windowOf, type Moment, type Run, type RunningTest } from '$core/run';
 	import { minutesAndSeconds, type Choice } from './evening';
 	import type { RunLog } from './run-log.svelte';
 	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';

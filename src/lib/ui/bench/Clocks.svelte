@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** Every clock that runs, by name: how long still, or how late. */
-	import type { Clock } from '$core/bench';
+	import type { Clock } from '$core/run';
 	import { minutesAndSeconds } from './evening';
 
 	interface Props {

@@ -4,15 +4,16 @@
 	import { v7 as uuid } from 'uuid';
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { stepsOf, type BenchResult } from '$core/bench';
+	import { type BenchResult } from '$core/schedule';
+	import { stepsOf } from '$core/run';
 	import type { Method } from '$core/methods';
 	import { PARAMETERS } from '$core/quantities';
 	import type { DueTest } from '$core/targets';
 	import type { Pack } from '$lib/api/methods';
-	import type { Reading } from '$lib/api/readings';
+	import type { EarlierReading } from '$lib/api/readings';
 	import type { RunRecord } from '$lib/api/runs';
 	import { currentTime } from '$lib/ui/clock';
-	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import {
 		clockTime,
 		inMinutes,
@@ -25,7 +26,7 @@
 	} from './evening';
 	import ChosenTest from './ChosenTest.svelte';
 	import LayOut from './LayOut.svelte';
-	import { openPlanner, type Planner } from './planner';
+	import { openPlanner, type Planner } from '$lib/client/planner';
 	import { beginRun } from './run-log.svelte';
 	import Strip from './Strip.svelte';
 	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
@@ -34,7 +35,7 @@
 		system: { id: string; name: string; timeZone: string };
 		sources: { id: string; kind: string; name: string }[];
 		methods: (Choice & { own?: boolean })[];
-		latest: Reading[];
+		latest: EarlierReading[];
 		packs: Pack[];
 		due: (Omit<DueTest, 'at'> & { at: string })[];
 		open: RunRecord | null;

@@ -1,9 +1,9 @@
 <script lang="ts">
 	/** What to put on the table before the first drop falls. */
-	import type { RunTest } from '$core/bench';
+	import type { RunTest } from '$core/run';
 	import type { Method } from '$core/methods';
 	import { needsVial, titlesOf } from './evening';
-	import { stepsOf } from '$core/bench';
+	import { stepsOf } from '$core/run';
 
 	/** Water drawn for each mL tested: vials are rinsed with it. */
 	const WITH_RINSING = 1.5;

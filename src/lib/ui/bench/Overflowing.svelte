@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Results above the last patch of their card: the same again, thinned. */
 	import Button from 'flowbite-svelte/Button.svelte';
-	import type { Run } from '$core/bench';
+	import type { Run } from '$core/run';
 	import type { Dilution } from '$core/methods';
 	import type { Choice } from './evening';
 	import type { Result } from './results';

@@ -2,16 +2,17 @@
 	/** All results of an evening on one sheet, beside last time and band; questions are answered, then one save. */
 	import { SvelteSet } from 'svelte/reactivity';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import type { Run, TakenReading } from '$core/bench';
+	import type { Run, TakenReading } from '$core/run';
 	import { read, seenInWords } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
 	import { questions } from '$core/slips';
 	import { placeInBand, type Band } from '$core/targets';
 	import { changeBetween } from '$core/trend';
-	import type { Reading } from '$lib/api/readings';
+	import type { EarlierReading } from '$lib/api/readings';
 	import { answeredYes, draftOf } from '$lib/ui/instruments/answered';
 	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
 	import { expectedFor } from '$lib/ui/instruments/expected';
+	import { farInWords } from '$lib/ui/words/judgements';
 	import Questions from '$lib/ui/instruments/Questions.svelte';
 	import { daysAgo } from '$lib/ui/when';
 	import StateChip from '$lib/ui/shell/StateChip.svelte';
@@ -25,7 +26,7 @@
 		titles: Record<string, string>;
 		system: { id: string; name: string; timeZone: string };
 		water: string;
-		ofWater: (parameter: string) => Reading[];
+		ofWater: (parameter: string) => EarlierReading[];
 		levelOf: (parameter: string) => { value: number; standardDeviation: number } | undefined;
 		bands: Record<string, Band>;
 		now: string;
@@ -91,6 +92,16 @@
 									repeatability: measured.repeatability!,
 									methodId: r.method.name
 								}
+							)
+						: undefined,
+				far:
+					measured?.value != null && measured.standardUncertainty
+						? farInWords(
+								{ value: measured.value, standardUncertainty: measured.standardUncertainty },
+								levelOf(r.parameter),
+								last,
+								now,
+								system.timeZone
 							)
 						: undefined,
 				words: measured ? shownValue(measured) : undefined
@@ -181,6 +192,7 @@
 				{#each row.marks as mark, i (i)}
 					<p class="mt-1 text-sm text-saffron">▲ {markInWords(mark)}: {effectOf(row.method, mark.kind)}</p>
 				{/each}
+				{#if row.far}<p class="mt-1 text-sm text-saffron" data-testid="far">▲ {row.far}</p>{/if}
 				<div class="mt-1">
 					<Questions
 						asked={row.asked}

@@ -14,16 +14,18 @@
 		type RunEvent,
 		type RunTest,
 		type Turn
-	} from '$core/bench';
-	import type { Method } from '$core/methods';
+	} from '$core/run';
+	import type { Method, Water } from '$core/methods';
 	import { PARAMETERS, parameterOf } from '$core/quantities';
 	import type { Band } from '$core/targets';
+	import type { Estimate } from '$core/trend';
+	import { savesReading, savingReading, voiding } from '$lib/client/commands';
 	import type { Pack } from '$lib/api/methods';
-	import type { Reading, SaveReading } from '$lib/api/readings';
-	import type { TrendInShort } from '$lib/api/trends';
+	import type { EarlierReading, SaveReading } from '$lib/api/readings';
 	import type { KnownEvent, RunRecord } from '$lib/api/runs';
+	import { keepPage } from '$lib/client/kept-page';
 	import { currentTime } from '$lib/ui/clock';
-	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import Reader from '$lib/ui/instruments/Reader.svelte';
 	import { post, unsend } from '$lib/ui/outbox.svelte';
 	import { inWords } from '$lib/ui/wording';
@@ -32,7 +34,7 @@
 	import Change from './Change.svelte';
 	import { addedTest, clockTime, needsVial, titlesOf, type Choice } from './evening';
 	import Overflowing from './Overflowing.svelte';
-	import { openPlanner, type Planner } from './planner';
+	import { openPlanner, type Planner } from '$lib/client/planner';
 	import Results from './Results.svelte';
 	import { effectOf, letterOf, otherFor, resultsOf, type Result } from './results';
 	import { keptRun, openRunLog, type RunLog } from './run-log.svelte';
@@ -46,13 +48,14 @@
 		system: { id: string; name: string; timeZone: string };
 		sources: { id: string; kind: string; name: string }[];
 		methods: Choice[];
-		latest: Reading[];
+		latest: EarlierReading[];
 		bands: Record<string, Band>;
-		trends: Record<string, TrendInShort>;
+		/** The level of each parameter now, as estimated. */
+		levels: Record<string, Estimate>;
 		packs: Pack[];
 		now: string;
 	}
-	let { id, known, system, sources, methods, latest, bands, trends, packs, now }: Props = $props();
+	let { id, known, system, sources, methods, latest, bands, levels, packs, now }: Props = $props();
 
 	/** A press this soon after the one before is the same press, ms. */
 	const SAME_PRESS = 400;
@@ -100,7 +103,7 @@
 	/** A forecast needs a few tests to rest on. */
 	const LEAST = 4;
 	const levelOf = (parameter: string) =>
-		source.kind === 'tank' && ofWater(parameter).length >= LEAST ? trends[parameter]?.now : undefined;
+		source.kind === 'tank' && ofWater(parameter).length >= LEAST ? levels[parameter] : undefined;
 	const testOf = (testId: string) => run!.tests.find((t) => t.id === testId)!;
 	const lateness = (testId: string) => effectOf(methodOf(testOf(testId).methodVersionId)!, 'late');
 
@@ -126,11 +129,12 @@
 		hearing = { ...hearing, ...readDraft<Hearing>('hearing'), knocks: false };
 		canKnock = typeof DeviceMotionEvent !== 'undefined' && 'ontouchstart' in window;
 		const rested = stayAwake();
-		// Asked for once under its own address, so that a reload finds it without a network.
-		void navigator.serviceWorker?.ready.then(() => fetch(location.href)).catch(() => undefined);
+		const left = new AbortController();
+		void keepPage(location.href, left.signal);
 		const timer = setInterval(turn, 200);
 		turn();
 		return () => {
+			left.abort();
 			log?.close();
 			planner?.close();
 			rested();
@@ -217,13 +221,8 @@
 		}
 	}
 	function save(result: Result) {
-		post({
-			id: uuid(),
-			path: `/api/v1/readings/${result.taken.readingId}`,
-			method: 'PUT',
-			body: letterOf(id, source.id, result),
-			about: `${titles[result.test.id]} ${result.measured ? inWords(result.measured, result.unit) : ''}`
-		});
+		const about = `${titles[result.test.id]} ${result.measured ? inWords(result.measured, result.unit) : ''}`;
+		post(savingReading(result.taken.readingId, letterOf(id, source.id, result), about));
 	}
 	async function finish(chosen: Result[]) {
 		if (run?.save === 'together') chosen.forEach(save);
@@ -242,14 +241,8 @@
 		say({ kind: 'undo', of: last.id });
 		if (last.kind !== 'read' || run?.save !== 'each') return;
 		const { readingId } = last.taken;
-		if (!unsend((letter) => letter.path === `/api/v1/readings/${readingId}`))
-			post({
-				id: uuid(),
-				path: `/api/v1/readings/${readingId}/void`,
-				method: 'PUT',
-				body: { reason: 'taken back at the bench' },
-				about: 'taking back a result'
-			});
+		if (!unsend(savesReading(readingId)))
+			post(voiding('readings', readingId, 'taken back at the bench', 'taking back a result'));
 	}
 	const changeHearing = (part: Partial<Hearing>) => {
 		hearing = { ...hearing, ...part };
@@ -359,6 +352,7 @@
 								versionId={test.methodVersionId}
 								systemId={system.id}
 								sourceId={source.id}
+								water={source.kind as Water}
 								parameter={parameterOf(method.parameter) ?? {
 									...PARAMETERS[0],
 									title: method.parameter,

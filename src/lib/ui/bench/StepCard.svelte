@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** One step in large words with its picture, and the button that ends it: half of the screen takes the tap. */
-	import type { EveningStep } from '$core/bench';
+	import type { EveningStep } from '$core/run';
 	import { slowDownAt, type Method, type RawReading } from '$core/methods';
 	import { minutesAndSeconds } from './evening';
 	import StepPicture from './StepPicture.svelte';

@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** The step as a picture: the vial with its number, and what is done to it. */
-	import type { EveningStep } from '$core/bench';
+	import type { EveningStep } from '$core/run';
 
 	let {
 		act,

@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** The evening as one strip: whose turn the hands have above, what stands and waits below, on the tank's clock. */
-	import type { BenchResult, BenchTest } from '$core/bench';
+	import type { BenchResult, BenchTest } from '$core/schedule';
 	import { clockTime, inMinutes } from './evening';
 
 	interface StripTest extends BenchTest {

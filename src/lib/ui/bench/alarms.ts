@@ -1,4 +1,4 @@
-import type { Clock } from '$core/bench';
+import type { Clock } from '$core/run';
 
 /** A warning comes this long before a wait is over or a window closes, ms. */
 export const WARN = 15_000;

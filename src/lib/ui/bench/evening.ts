@@ -1,4 +1,5 @@
-import { stepsOf, type BenchRequest, type EveningStep, type RunTest } from '$core/bench';
+import { type BenchRequest } from '$core/schedule';
+import { stepsOf, type EveningStep, type RunTest } from '$core/run';
 import type { Dilution, Method } from '$core/methods';
 import { parameterOf } from '$core/quantities';
 import type { Pack } from '$lib/api/methods';

@@ -6,10 +6,10 @@ import {
 	type RunningTest,
 	type StepMark,
 	type TakenReading
-} from '$core/bench';
+} from '$core/run';
 import { expressedIn, read, type Measured, type Method, type ReadingRequest, type Step } from '$core/methods';
 import { parameterOf } from '$core/quantities';
-import type { Reading, SaveReading } from '$lib/api/readings';
+import type { EarlierReading, SaveReading } from '$lib/api/readings';
 import type { OtherReading } from '$lib/ui/instruments/other';
 import { minutesAndSeconds } from './evening';
 
@@ -30,7 +30,7 @@ export interface Result {
 type MethodOf = (versionId: string) => Method | undefined;
 
 /** Everything read in an evening, in the order of reading. `known` finds readings of other evenings that are taken away. */
-export function resultsOf(run: Run, methodOf: MethodOf, known: Reading[]): Result[] {
+export function resultsOf(run: Run, methodOf: MethodOf, known: EarlierReading[]): Result[] {
 	const all = run.tests.flatMap((test) => [
 		...test.before.map((b) => ({ test, taken: b.taken, done: b.done, earlier: true })),
 		...(test.taken ? [{ test, taken: test.taken, done: test.done, earlier: false }] : [])
@@ -63,7 +63,11 @@ export function resultsOf(run: Run, methodOf: MethodOf, known: Reading[]): Resul
 	return results;
 }
 
-function otherOf(id: string, results: Result[], known: Reading[]): ReadingRequest['other'] | undefined {
+function otherOf(
+	id: string,
+	results: Result[],
+	known: EarlierReading[]
+): ReadingRequest['other'] | undefined {
 	const here = results.find((r) => r.taken.readingId === id);
 	const there = known.find((r) => r.id === id);
 	const parameter = here?.parameter ?? there?.parameter;
@@ -78,7 +82,7 @@ function otherOf(id: string, results: Result[], known: Reading[]): ReadingReques
 export function otherFor(
 	method: Method,
 	results: Result[],
-	newest: Reading | undefined
+	newest: EarlierReading | undefined
 ): OtherReading | undefined {
 	const here = results.find((r) => r.parameter === method.takeAway?.parameter && r.measured?.value != null);
 	return here?.measured

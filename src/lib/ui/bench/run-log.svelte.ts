@@ -1,7 +1,10 @@
 import { v7 as uuid } from 'uuid';
-import type { RunEvent } from '$core/bench';
+import type { RunEvent } from '$core/run';
 import type { Method } from '$core/methods';
+import { beginningRun, sayingInRun } from '$lib/client/commands';
 import type { KnownEvent, NewRun } from '$lib/api/runs';
+import { keepStored, readStored } from '$lib/client/device-storage';
+import { heardTime } from '$lib/ui/clock';
 import { outbox, post } from '$lib/ui/outbox.svelte';
 
 /** What a device needs to go on with an evening by itself. */
@@ -13,18 +16,13 @@ export interface KeptRun {
 }
 
 const KEY = 'tevrik.run.';
+/** An answer later than this is none, ms. */
+const ANSWER_WITHIN = 10_000;
 /** How often a device asks what another has done, ms. */
 const ASK_EVERY = 2000;
 
-export function keptRun(id: string): KeptRun | undefined {
-	try {
-		return JSON.parse(localStorage.getItem(KEY + id) ?? 'null') ?? undefined;
-	} catch {
-		return undefined;
-	}
-}
-
-const keep = (id: string, run: KeptRun) => localStorage.setItem(KEY + id, JSON.stringify(run));
+export const keptRun = (id: string): KeptRun | undefined => readStored<KeptRun>(KEY + id);
+const keep = (id: string, run: KeptRun) => keepStored(KEY + id, run);
 
 /** Writes down the beginning of an evening, here first, then on the server. */
 export function beginRun(
@@ -34,7 +32,7 @@ export function beginRun(
 ): void {
 	keep(id, { ...run, events: [begin] });
 	const body: NewRun = { systemId: run.systemId, sourceId: run.sourceId, begin };
-	post({ id: uuid(), path: `/api/v1/runs/${id}`, method: 'PUT', body, about: 'an evening at the bench' });
+	post(beginningRun(id, body));
 }
 
 const instant = (ms: number): string => new Date(ms).toISOString();
@@ -67,8 +65,16 @@ export function openRunLog(id: string, first: KeptRun, known: KnownEvent[]) {
 		if (asking || document.hidden) return;
 		asking = true;
 		try {
-			const response = await fetch(`/api/v1/runs/${id}/events?after=${seq}`);
-			if (response.ok) heard((await response.json()) as KnownEvent[]);
+			const response = await fetch(`/api/v1/runs/${id}/events?after=${seq}`, {
+				redirect: 'manual',
+				signal: AbortSignal.timeout(ANSWER_WITHIN)
+			});
+			const said = response.ok ? ((await response.json()) as unknown) : undefined;
+			// Whoever else stands between here and the server does not answer with a list.
+			if (said instanceof Array) {
+				heardTime(response.headers.get('tevrik-now'));
+				heard(said as KnownEvent[]);
+			}
 		} catch {
 			// Without the network this device goes on alone.
 		} finally {
@@ -91,14 +97,7 @@ export function openRunLog(id: string, first: KeptRun, known: KnownEvent[]) {
 			const event = { id: uuid(), at: when, ...happening } as RunEvent;
 			take([event]);
 			keep(id, { ...first, events });
-			post({
-				id: uuid(),
-				path: `/api/v1/runs/${id}/events/${event.id}`,
-				method: 'PUT',
-				body: event,
-				about: 'a step at the bench',
-				quiet: true
-			});
+			post(sayingInRun(id, event));
 			return event;
 		},
 		/** How much the server does not know yet. */

@@ -1,11 +1,12 @@
 <script lang="ts">
 	/** What was really seen: typed as on the instrument, computed while typing, kept with a reason. */
 	import { DateTime } from 'luxon';
-	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { expressedIn, read, type Method } from '$core/methods';
+	import { correctingReading } from '$lib/client/commands';
 	import type { BookReading } from '$lib/api/book';
 	import type { CorrectReading } from '$lib/api/readings';
+	import { call } from '$lib/client/api';
 	import { draftOf } from '$lib/ui/instruments/answered';
 	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
 	import { post } from '$lib/ui/outbox.svelte';
@@ -13,11 +14,10 @@
 
 	interface Props {
 		line: BookReading;
-		methods: { versionId: string; profile: Method }[];
 		timeZone: string;
 		ondone: () => void;
 	}
-	let { line, methods, timeZone, ondone }: Props = $props();
+	let { line, timeZone, ondone }: Props = $props();
 
 	// The parent makes this anew for another reading.
 	// svelte-ignore state_referenced_locally
@@ -34,13 +34,18 @@
 
 	/** The kit it was read by, as it was then: an earlier version of it, or another member's, is not among the asker's. */
 	let then: Method | undefined = $state.raw();
+	let methods: { versionId: string; profile: Method }[] = $state.raw([]);
+	/** What is typed meanwhile stays, and is understood when it is known by which kit. */
+	let looking = $state(true);
 	$effect(() => {
-		fetch(`/api/v1/readings/${line.id}`)
-			.then((response) => response.json() as Promise<{ method: Method }>)
-			.then(
-				({ method }) => (then = method),
-				() => undefined
-			);
+		void Promise.all([
+			call<{ method: Method }>('GET', `/api/v1/readings/${line.id}`),
+			call<{ methods: typeof methods }>('GET', '/api/v1/methods')
+		]).then(([held, mine]) => {
+			if (held.ok) then = held.value.method;
+			if (mine.ok) methods = mine.value.methods;
+			looking = false;
+		});
 	});
 	const kits = $derived.by(() => {
 		const mine = methods.filter((m) => m.profile.parameter === line.parameter);
@@ -82,7 +87,9 @@
 					: undefined
 	);
 	const moment = $derived(DateTime.fromISO(when, { zone: timeZone }));
-	const ready = $derived(reason.trim() !== '' && moment.isValid && (kit ? seen?.ok && !problem : true));
+	const ready = $derived(
+		!looking && reason.trim() !== '' && moment.isValid && (kit ? seen?.ok && !problem : true)
+	);
 
 	function save(event: Event) {
 		event.preventDefault();
@@ -100,13 +107,7 @@
 			...(line.takenAwayId ? { takenAwayId: line.takenAwayId } : {}),
 			reason: reason.trim()
 		};
-		post({
-			id: uuid(),
-			path: `/api/v1/readings/${line.id}/correction`,
-			method: 'PUT',
-			body,
-			about: `the correction of ${inWords(line, line.unit)}`
-		});
+		post(correctingReading(line.id, body, `the correction of ${inWords(line, line.unit)}`));
 		ondone();
 	}
 </script>
@@ -119,7 +120,7 @@
 			class="figure"
 			bind:value={text}
 			autofocus
-			disabled={!kit}
+			disabled={!looking && !kit}
 			aria-invalid={problem ? 'true' : undefined}
 			aria-describedby="correct-{line.id}"
 			data-seen

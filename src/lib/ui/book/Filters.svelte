@@ -10,15 +10,15 @@
 		filter: BookFilter;
 		measured: string[];
 		sources: { id: string; name: string; kind: string }[];
-		methods: { id: string; profile: { name: string; parameter: string } }[];
+		methods: { id: string; name: string; parameter: string }[];
 		timeZone: string;
 	}
 	let { filter, measured, sources, methods, timeZone }: Props = $props();
 	/** Kits for what was measured here, or for the one parameter that is looked for. */
 	const kits = $derived(
 		methods
-			.filter((m) => (filter.parameter ? [filter.parameter] : measured).includes(m.profile.parameter))
-			.map((m) => ({ id: m.id, name: m.profile.name }))
+			.filter((m) => (filter.parameter ? [filter.parameter] : measured).includes(m.parameter))
+			.map(({ id, name }) => ({ id, name }))
 	);
 	function set(part: Partial<Record<keyof BookFilter, string>>) {
 		const query = new URLSearchParams(

@@ -2,15 +2,16 @@
 	/** A reading's particulars: how sure, and every state it was in. */
 	import { seenInWords } from '$core/methods';
 	import type { BookReading, BookRevision } from '$lib/api/book';
+	import { call } from '$lib/client/api';
 	import { dateAndTime } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
 	import { markInWords } from '$lib/ui/bench/results';
 
 	let { line, timeZone }: { line: BookReading; timeZone: string } = $props();
 	async function load(id: string, _revision: number): Promise<BookRevision[]> {
-		const response = await fetch(`/api/v1/readings/${id}`);
-		if (!response.ok) throw new Error(String(response.status));
-		return ((await response.json()) as { revisions: BookRevision[] }).revisions;
+		const found = await call<{ revisions: BookRevision[] }>('GET', `/api/v1/readings/${id}`);
+		if (!found.ok) throw new Error(found.problems[0]!.message);
+		return found.value.revisions;
 	}
 	const history = $derived(load(line.id, line.revision));
 	const what = (r: BookRevision, before: BookRevision | undefined) =>
@@ -40,6 +41,6 @@
 			</li>
 		{/each}
 	</ol>
-{:catch}
-	<p class="text-sm text-brick">▲ Its history could not be fetched. Is the network there?</p>
+{:catch failure}
+	<p class="text-sm text-brick">▲ {(failure as Error).message}</p>
 {/await}

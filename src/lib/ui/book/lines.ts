@@ -1,5 +1,9 @@
 import { DateTime } from 'luxon';
 import type { BookLine } from '$lib/api/book';
+import { formatOf, isoDay } from '$lib/ui/when';
+
+const TITLE = { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' } as const;
+const HOUR = { hour: '2-digit', minute: '2-digit' } as const;
 
 export interface Day {
 	/** ISO date in the tank's zone. */
@@ -12,18 +16,17 @@ export interface Day {
 export function byDay(lines: BookLine[], timeZone: string): Day[] {
 	const days: Day[] = [];
 	for (const line of lines) {
-		const at = DateTime.fromISO(line.takenAt, { zone: timeZone });
-		const date = at.toISODate()!;
+		const at = new Date(line.takenAt);
+		const date = isoDay(at, timeZone);
 		const last = days.at(-1);
 		if (last?.date === date) last.lines.push(line);
-		else days.push({ date, title: at.setLocale('en-GB').toFormat('cccc d LLLL yyyy'), lines: [line] });
+		else days.push({ date, title: formatOf(timeZone, TITLE).format(at), lines: [line] });
 	}
 	return days;
 }
 
 /** The hour of a moment by the tank's clock. */
-export const hourOf = (at: string, timeZone: string): string =>
-	DateTime.fromISO(at, { zone: timeZone }).toFormat('HH:mm');
+export const hourOf = (at: string, timeZone: string): string => formatOf(timeZone, HOUR).format(new Date(at));
 
 /** A day as its first moment, or the one after it, in UTC: what a filter by days asks for. */
 export const dayStart = (date: string, timeZone: string, later = 0): string =>

@@ -7,7 +7,7 @@
 	import { COVERAGE_95 } from '$core/methods';
 	import { formatUnit, type Parameter } from '$core/quantities';
 	import type { Band } from '$core/targets';
-	import { outermost, thinned } from '$core/trend';
+	import { outermost, downsample } from '$core/series';
 	import type { TankEvent } from '$lib/api/events';
 	import type { Reading } from '$lib/api/readings';
 	import type { Point, TrendInShort, WayPoint } from '$lib/api/trends';
@@ -187,7 +187,7 @@
 				order: 1
 			};
 		};
-		const line = thinned(within(way, (p) => p.at));
+		const line = downsample(within(way, (p) => p.at));
 		const ahead = (trend?.forecast ?? []).map((p) => ({ ...p, at: Date.parse(p.at) }));
 		return [
 			marked(taken, false),

@@ -2,7 +2,7 @@
 	/** What the tank takes a day, beside what is dosed a day. */
 	import { COVERAGE_95 } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
-	import { thinned } from '$core/trend';
+	import { downsample } from '$core/series';
 	import type { WayPoint } from '$lib/api/trends';
 	import { drawn } from './drawn';
 	import { chartFont, ink, ribbon, timeAxis } from './ink';
@@ -11,7 +11,7 @@
 		$props();
 
 	function configuration() {
-		const path = thinned(way).map((p) => ({ ...p, x: p.at }));
+		const path = downsample(way).map((p) => ({ ...p, x: p.at }));
 		return {
 			type: 'line',
 			data: {

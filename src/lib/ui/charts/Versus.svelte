@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Two parameters against each other, day by day, with the line on which they go in step. */
 	import { CALCIUM_PER_DKH, formatUnit, parameterOf } from '$core/quantities';
-	import { thinned } from '$core/trend';
+	import { downsample } from '$core/series';
 	import type { LevelPoint } from '$lib/api/trends';
 	import { drawn } from './drawn';
 	import { chartFont, ink } from './ink';
@@ -28,7 +28,7 @@
 		const [a = [], b = []] = [ways[pair.x], ways[pair.y]];
 		/** The first has the steps, the second is what it was last before each of them. */
 		let next = 0;
-		const points = thinned(a).flatMap((p) => {
+		const points = downsample(a).flatMap((p) => {
 			while (next < b.length && b[next]!.at <= p.at) next++;
 			return next === 0 ? [] : [{ x: p.mean, y: b[next - 1]!.mean }];
 		});

@@ -14,8 +14,9 @@
 </script>
 
 <label class="mt-3 block {extra}">
-	<span class="text-sm text-faint">{label}</span>
+	<span class="block text-sm text-faint">{label}</span>
 	<input
+		type="text"
 		{...rest}
 		{name}
 		class="block min-h-11 w-full rounded-lg border bg-sheet px-3 text-ink"

@@ -2,7 +2,7 @@ import type { Problem } from '$core/problems';
 
 /** What a form's answer says about a field; about the form as a whole where the path is empty. */
 export const problemAt = (
-	form: { problems?: Problem[] } | null | undefined,
+	form: { problems?: Problem[] | undefined } | null | undefined,
 	path: string
 ): string | undefined =>
 	form?.problems?.find((p) =>

@@ -11,20 +11,23 @@
 		type Measured,
 		type Method,
 		type ReadingRequest,
-		type SyringeReading
+		type SyringeReading,
+		type Water
 	} from '$core/methods';
 	import type { Outcome } from '$core/problems';
 	import { formatUnit, type Parameter } from '$core/quantities';
 	import { questions } from '$core/slips';
 	import { placeInBand, type Band } from '$core/targets';
 	import { changeBetween } from '$core/trend';
-	import type { Reading, SaveReading } from '$lib/api/readings';
+	import { savingReading, voiding } from '$lib/client/commands';
+	import type { EarlierReading, SaveReading } from '$lib/api/readings';
 	import { bandScale } from '$lib/ui/band-scale';
 	import { currentTime } from '$lib/ui/clock';
-	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { post, takeBack } from '$lib/ui/outbox.svelte';
 	import { daysAgo } from '$lib/ui/when';
 	import { changeInWords, inWords, shownValue } from '$lib/ui/wording';
+	import { farInWords } from '$lib/ui/words/judgements';
 	import { answeredYes } from './answered';
 	import Answer from './Answer.svelte';
 	import BandRule from './BandRule.svelte';
@@ -51,8 +54,10 @@
 		sourceId: string;
 		parameter: Parameter;
 		band: Band | undefined;
+		/** What kind of water it is. */
+		water?: Water;
 		/** Of this parameter in this water, newest first. */
-		earlier: Reading[];
+		earlier: EarlierReading[];
 		/** What the water is estimated to have now, in the parameter's unit; nothing where it is not known. */
 		level: { value: number; standardDeviation: number } | undefined;
 		/** The newest of the parameter this method takes away. */
@@ -76,6 +81,7 @@
 		sourceId,
 		parameter,
 		band,
+		water = 'tank',
 		earlier,
 		level,
 		other,
@@ -99,7 +105,7 @@
 	/** Questions the keeper has answered with no. */
 	let settled: string[] = $state([]);
 	let field: HTMLInputElement | undefined = $state();
-	let saved: { id: string; letterId: string; words: string; undone: boolean } | undefined = $state();
+	let saved: { id: string; writeId: string; words: string; undone: boolean } | undefined = $state();
 	const last = $derived(earlier[0]);
 
 	onMount(() => {
@@ -132,7 +138,8 @@
 								}
 							}
 						: {}),
-					...(expected ? { expected } : {})
+					...(expected ? { expected } : {}),
+					...(water === 'tank' ? {} : { water })
 				}
 			: undefined
 	);
@@ -168,6 +175,17 @@
 						repeatability: own.repeatability!,
 						methodId
 					}
+				)
+			: undefined
+	);
+	const far = $derived(
+		own?.value != null && own.standardUncertainty
+			? farInWords(
+					{ value: own.value, standardUncertainty: own.standardUncertainty },
+					level,
+					last,
+					now,
+					timeZone
 				)
 			: undefined
 	);
@@ -224,7 +242,6 @@
 			return;
 		}
 		const id = uuid();
-		const letterId = uuid();
 		const about = `${parameter.title} ${inWords(own, parameter.unit)}`;
 		const body: SaveReading = {
 			sourceId,
@@ -233,8 +250,9 @@
 			methodVersionId: versionId,
 			...taken
 		};
-		post({ id: letterId, path: `/api/v1/readings/${id}`, method: 'PUT', body, about });
-		saved = { id, letterId, words: about, undone: false };
+		const write = savingReading(id, body, about);
+		post(write);
+		saved = { id, writeId: write.id, words: about, undone: false };
 		keepDraft(`${draftName}.last`, draft);
 		draft = { ...fresh, readAs: draft.readAs, sampleSize: draft.sampleSize, placed: draft.placed };
 		keepDraft(draftName, undefined);
@@ -247,14 +265,8 @@
 	/** Takes the saved reading back, and puts what was read back on the instrument. */
 	function undo() {
 		if (!saved) return;
-		if (!takeBack(saved.letterId))
-			post({
-				id: uuid(),
-				path: `/api/v1/readings/${saved.id}/void`,
-				method: 'PUT',
-				body: { reason: 'taken back right after saving' },
-				about: `taking back ${saved.words}`
-			});
+		if (!takeBack(saved.writeId))
+			post(voiding('readings', saved.id, 'taken back right after saving', `taking back ${saved.words}`));
 		const before = readDraft<Draft>(`${draftName}.last`);
 		if (before) changed(before);
 		saved = { ...saved, undone: true };
@@ -323,7 +335,10 @@
 				interval={own?.interval ?? [null, null]}
 			/>
 		{/if}
-		{#if last}
+		<!-- One takes the place of the other: what lies below stays where it is. -->
+		{#if far && !asked.length}
+			<p class="text-sm" role="status" data-testid="far">▲ {far}</p>
+		{:else if last}
 			<p class="text-sm">
 				Last: <span class="figure">{inWords(last, last.unit)}</span>, {daysAgo(last.takenAt, now, timeZone)}.
 				{#if change}This is {changeInWords(change, COVERAGE_95 * (own?.standardUncertainty ?? 0))}.{/if}

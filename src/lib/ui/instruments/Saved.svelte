@@ -15,7 +15,7 @@
 
 {#key id}
 	<Toast
-		class="fixed end-4 bottom-20 z-20 max-w-sm border bg-sheet text-ink md:bottom-6"
+		class="fixed end-4 bottom-20 z-20 max-w-[calc(100vw-2rem)] border sm:max-w-sm bg-sheet text-ink md:bottom-6"
 		dismissable={false}
 		align={false}
 	>

@@ -3,8 +3,7 @@
 	import { COVERAGE_95 } from '$core/methods';
 	import { PARAMETERS, formatUnit } from '$core/quantities';
 	import { placeInBand, type Band } from '$core/targets';
-	import type { Reading } from '$lib/api/readings';
-	import type { TrendInShort } from '$lib/api/trends';
+	import type { TubeData } from '$lib/api/rack';
 	import { bandScale } from '$lib/ui/band-scale';
 	import Tube from './Tube.svelte';
 	import { daysAgo } from '$lib/ui/when';
@@ -13,14 +12,13 @@
 
 	interface Props {
 		system: { id: string; timeZone: string };
-		readings: Reading[];
-		trends: Record<string, TrendInShort>;
+		tubes: Record<string, TubeData>;
 		bands: Record<string, Band>;
 		now: string;
 		/** Which tubes, in which order; all that are measured where left out. */
 		order?: string[];
 	}
-	let { system, readings, trends, bands, now, order }: Props = $props();
+	let { system, tubes: measured, bands, now, order }: Props = $props();
 
 	/** Tubes that stand in the rack even when empty. */
 	const ALWAYS = [
@@ -34,19 +32,11 @@
 		'ph'
 	];
 	const DAY = 86_400_000;
-	/** Days of forecast drawn beside a tube. */
-	const AHEAD = 14;
 
 	const tubes = $derived.by(() => {
 		const all = PARAMETERS.map((parameter) => {
-			const of = readings.filter((r) => r.parameter === parameter.id);
-			return {
-				parameter,
-				readings: of,
-				last: of[0],
-				band: bands[parameter.id],
-				trend: trends[parameter.id]
-			};
+			const { last, trail = [], trend } = measured[parameter.id] ?? {};
+			return { parameter, last, trail, trend, band: bands[parameter.id] };
 		});
 		if (order?.length) return order.flatMap((id) => all.find((t) => t.parameter.id === id) ?? []);
 		const shown = all.filter((t) => t.last || ALWAYS.includes(t.parameter.id));
@@ -59,11 +49,8 @@
 			: t.last?.value != null
 				? { value: t.last.value, u: t.last.standardUncertainty ?? 0 }
 				: undefined;
-	const trail = (of: Reading[]) =>
-		of
-			.filter((r) => r.value !== null)
-			.map((r) => ({ daysAgo: (Date.parse(now) - Date.parse(r.takenAt)) / DAY, value: r.value! }))
-			.reverse();
+	const trailOf = (trail: TubeData['trail']) =>
+		trail.map(([at, value]) => ({ daysAgo: (Date.parse(now) - at) / DAY, value }));
 </script>
 
 <div class="rack">
@@ -91,10 +78,8 @@
 						value={level?.value ?? null}
 						halfWidth={COVERAGE_95 * (level?.u ?? 0)}
 						state={place?.state}
-						trail={trail(t.readings)}
-						heading={(trend?.forecast ?? [])
-							.slice(0, AHEAD)
-							.map((f) => ({ mean: f.mean, halfWidth: COVERAGE_95 * f.sd }))}
+						trail={trailOf(t.trail)}
+						heading={(trend?.ahead ?? []).map(([mean, sd]) => ({ mean, halfWidth: COVERAGE_95 * sd }))}
 					/>
 				</span>
 				<span class="words">
@@ -167,6 +152,9 @@
 		text-align: center;
 	}
 	.quiet .name {
+		font-size: 0.8rem;
+		overflow: hidden;
+		text-overflow: ellipsis;
 		font-weight: 400;
 		color: var(--faint-ink);
 	}

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Lines typed or pasted from a leaflet become a scale: the fit drawn, lines that do not fit named. */
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { chart, parseLines, type ChartResult } from '$core/charts';
+	import { chart, parseLines, type ChartResult } from '$core/calibration';
 	import { formatUnit } from '$core/quantities';
 
 	interface Props {

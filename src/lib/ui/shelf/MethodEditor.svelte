@@ -6,8 +6,9 @@
 	import { checkMethod, type Method } from '$core/methods';
 	import type { Problem } from '$core/problems';
 	import { PARAMETERS, UNITS, formatUnit, isQuantity, parseEntry } from '$core/quantities';
-	import { keepDraft, readDraft } from '$lib/ui/draft';
-	import type { ChartResult } from '$core/charts';
+	import { below, call } from '$lib/client/api';
+	import { keepDraft, readDraft } from '$lib/client/drafts';
+	import type { ChartResult } from '$core/calibration';
 	import { freshMethod, slugOf } from './fresh-method';
 	import Leaflet from './Leaflet.svelte';
 	import Steps from './Steps.svelte';
@@ -82,31 +83,14 @@
 		if (flaws.length) return;
 		busy = true;
 		const profile = { ...method, id: slugOf(method.name, method.parameter), name: method.name.trim() };
-		const response = await fetch(`/api/v1/methods/${id}`, {
-			method: 'PUT',
-			headers: { 'content-type': 'application/json' },
-			body: JSON.stringify({ profile, basedOn })
-		}).catch(() => undefined);
+		const saved = await call('PUT', `/api/v1/methods/${id}`, { profile, basedOn });
 		busy = false;
-		if (!response) {
-			refused = [
-				{
-					path: '',
-					message: 'The server does not answer. What you typed is kept on this device; save again later.'
-				}
-			];
+		if (!saved.ok) {
+			refused = below('/profile', saved.problems);
 			return;
 		}
-		if (response.ok) {
-			keepDraft(draftName, undefined);
-			await goto(shelf, { invalidateAll: true });
-			return;
-		}
-		const said = (await response.json()) as { problems?: Problem[]; message?: string };
-		refused = (said.problems ?? [{ path: '', message: said.message ?? 'It was refused.' }]).map((p) => ({
-			...p,
-			path: p.path.replace(/^\/profile/, '')
-		}));
+		keepDraft(draftName, undefined);
+		await goto(shelf, { invalidateAll: true });
 	}
 	const input = 'block min-h-11 w-full rounded-lg border bg-sheet px-3 text-ink';
 </script>

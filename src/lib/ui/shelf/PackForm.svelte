@@ -2,6 +2,7 @@
 	/** A pack of reagents put on the shelf: its letter is what syringe and bottles are marked with. */
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import { call } from '$lib/client/api';
 	import type { Problem } from '$core/problems';
 
 	interface Props {
@@ -29,14 +30,13 @@
 	async function save(event: Event) {
 		event.preventDefault();
 		const { bestBefore, ...rest } = form;
-		const response = await fetch(`/api/v1/packs/${id}`, {
-			method: 'PUT',
-			headers: { 'content-type': 'application/json' },
-			body: JSON.stringify({ methodId, ...rest, ...(bestBefore ? { bestBefore } : {}) })
-		}).catch(() => undefined);
-		if (response?.ok) return ondone();
-		const said = response ? ((await response.json()) as { problems?: Problem[] }) : {};
-		problems = said.problems ?? [{ path: '', message: 'The server does not answer; try again.' }];
+		const saved = await call('PUT', `/api/v1/packs/${id}`, {
+			methodId,
+			...rest,
+			...(bestBefore ? { bestBefore } : {})
+		});
+		if (saved.ok) return ondone();
+		problems = saved.problems;
 	}
 	const input = 'block min-h-11 w-full rounded-lg border bg-sheet px-2 text-ink';
 </script>

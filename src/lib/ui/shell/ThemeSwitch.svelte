@@ -18,5 +18,7 @@
 	onclick={turn}
 >
 	<span aria-hidden="true">{night ? '☾' : '☼'}</span>
-	<span>{night ? 'Night' : 'Paper'}<span class="sr-only">&nbsp;theme; press for the other</span></span>
+	<span class="max-sm:sr-only"
+		>{night ? 'Night' : 'Paper'}<span class="sr-only">&nbsp;theme; press for the other</span></span
+	>
 </button>

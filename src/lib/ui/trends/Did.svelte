@@ -4,6 +4,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { formatUnit, parseEntry, type Parameter } from '$core/quantities';
 	import type { WaterEvent } from '$core/trend';
+	import { savingEvent, voiding } from '$lib/client/commands';
 	import type { SaveEvent } from '$lib/api/events';
 	import { currentTime } from '$lib/ui/clock';
 	import { post } from '$lib/ui/outbox.svelte';
@@ -95,19 +96,13 @@
 		if (!made || 'problem' in made) return;
 		const id = uuid();
 		const body: SaveEvent = { systemId: system.id, at: currentTime(now).toISOString(), event: made.event };
-		post({ id: uuid(), path: `/api/v1/events/${id}`, method: 'PUT', body, about: made.words });
+		post(savingEvent(id, body, made.words));
 		saved = { id, words: made.words };
 		open = undefined;
 	}
 	function undo() {
 		if (!saved) return;
-		post({
-			id: uuid(),
-			path: `/api/v1/events/${saved.id}/void`,
-			method: 'PUT',
-			body: { reason: 'taken back right after saving' },
-			about: `taking back the ${saved.words}`
-		});
+		post(voiding('events', saved.id, 'taken back right after saving', `taking back the ${saved.words}`));
 		saved = undefined;
 	}
 	const LABELS: Record<Kind, string> = {

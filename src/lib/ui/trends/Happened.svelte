@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** What was done to a parameter, newest first, with the level a week before and a week after. */
-	import { v7 as uuid } from 'uuid';
+	import { voiding } from '$lib/client/commands';
 	import type { TankEvent } from '$lib/api/events';
 	import type { WayPoint } from '$lib/api/trends';
 	import { post } from '$lib/ui/outbox.svelte';
@@ -37,13 +37,7 @@
 			}))
 	);
 	function voidEvent(id: string, about: string) {
-		post({
-			id: uuid(),
-			path: `/api/v1/events/${id}/void`,
-			method: 'PUT',
-			body: { reason: 'voided on the trends page' },
-			about: `voiding ${about}`
-		});
+		post(voiding('events', id, 'voided on the trends page', `voiding ${about}`));
 	}
 </script>
 

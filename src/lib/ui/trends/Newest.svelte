@@ -1,6 +1,5 @@
 <script lang="ts">
 	/** The newest readings of a parameter, each to be taken out, and back in. */
-	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Table from 'flowbite-svelte/Table.svelte';
 	import TableBody from 'flowbite-svelte/TableBody.svelte';
@@ -8,6 +7,7 @@
 	import TableBodyRow from 'flowbite-svelte/TableBodyRow.svelte';
 	import TableHead from 'flowbite-svelte/TableHead.svelte';
 	import TableHeadCell from 'flowbite-svelte/TableHeadCell.svelte';
+	import { restoring, voiding } from '$lib/client/commands';
 	import type { Reading } from '$lib/api/readings';
 	import { markInWords } from '$lib/ui/bench/results';
 	import { seenInWords } from '$core/methods';
@@ -28,24 +28,12 @@
 
 	let voided: { id: string; about: string } | undefined = $state();
 	function takeOut(id: string, about: string) {
-		post({
-			id: uuid(),
-			path: `/api/v1/readings/${id}/void`,
-			method: 'PUT',
-			body: { reason: 'voided on the trends page' },
-			about: `voiding ${about}`
-		});
+		post(voiding('readings', id, 'voided on the trends page', `voiding ${about}`));
 		voided = { id, about };
 	}
 	function putBack() {
 		if (!voided) return;
-		post({
-			id: uuid(),
-			path: `/api/v1/readings/${voided.id}/void`,
-			method: 'DELETE',
-			body: {},
-			about: `restoring ${voided.about}`
-		});
+		post(restoring('readings', voided.id, `restoring ${voided.about}`));
 		voided = undefined;
 	}
 </script>

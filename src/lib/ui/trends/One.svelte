@@ -13,10 +13,12 @@
 	import { SHAPES } from '$lib/ui/charts/ink';
 	import { dateAndTime, dayInWords } from '$lib/ui/when';
 	import { headingInWords } from '$lib/ui/wording';
+	import { learntInWords } from '$lib/ui/words/judgements';
 	import Did from './Did.svelte';
 	import Happened from './Happened.svelte';
 	import Newest from './Newest.svelte';
-	import { saveFile, sheetOf, summaryOf } from './span';
+	import { saveFile } from '$lib/ui/save-file';
+	import { cellsOf, summaryOf } from './span';
 
 	interface Props {
 		parameter: Parameter;
@@ -25,6 +27,8 @@
 			points: Columns<Point>;
 			trend: TrendInShort | undefined;
 			way: Columns<WayPoint>;
+			/** What its neighbours' tests add. */
+			learnt: { share: number; from: string[] } | undefined;
 			newest: Reading[];
 			voided: Reading[];
 		};
@@ -63,10 +67,10 @@
 		const picture = chart?.picture();
 		if (picture) saveFile(fileName('png'), picture);
 	}
-	function asData() {
-		const href = URL.createObjectURL(
-			new Blob([sheetOf(points, one.methods, parameter.unit)], { type: 'text/csv' })
-		);
+	async function asData() {
+		const { sheetOf } = await import('$core/formats');
+		const sheet = sheetOf(cellsOf(points, one.methods, parameter.unit));
+		const href = URL.createObjectURL(new Blob([sheet], { type: 'text/csv' }));
 		saveFile(fileName('csv'), href);
 		setTimeout(() => URL.revokeObjectURL(href), 10_000);
 	}
@@ -88,6 +92,9 @@
 				)} a day, dosed {t.dosingPerDay}
 			{/if}
 			· next look {dayInWords(t.nextTest, now, timeZone)}
+			{#if one.learnt}
+				<span data-testid="learnt">· {learntInWords(one.learnt)}</span>
+			{/if}
 		</span>
 	</p>
 {/if}

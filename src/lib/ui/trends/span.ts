@@ -24,26 +24,13 @@ export function summaryOf(points: Point[], { from, to }: { from: number; to: num
 	};
 }
 
-/** The numbers as a sheet: one reading a row, the unit in the header. */
-export function sheetOf(points: Point[], methods: { name: string }[], unit: string): string {
-	const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
-	const rows = points.map((p) =>
-		[
-			new Date(p.at).toISOString(),
-			p.qualifier,
-			p.value ?? '',
-			p.low ?? '',
-			p.high ?? '',
-			quoted(methods[p.method]!.name)
-		].join(',')
-	);
-	return [`time (UTC),bound,value (${unit}),low,high,method`, ...rows].join('\r\n');
-}
-
-/** Offers what stands at an address as a file. */
-export function saveFile(name: string, href: string): void {
-	const link = document.createElement('a');
-	link.href = href;
-	link.download = name;
-	link.click();
-}
+/** The numbers as the cells of a sheet: one reading a row, the unit in the header. */
+export const cellsOf = (points: Point[], methods: { name: string }[], unit: string): string[][] => [
+	['time (UTC)', 'bound', `value (${unit})`, 'low', 'high', 'method'],
+	...points.map((p) => [
+		new Date(p.at).toISOString(),
+		p.qualifier,
+		...[p.value, p.low, p.high].map((n) => (n === null ? '' : String(n))),
+		methods[p.method]!.name
+	])
+];

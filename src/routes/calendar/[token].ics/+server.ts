@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { calendarBehind } from '$lib/server/calendar-store';
+import { calendarBehind } from '$lib/server/stores/calendar';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = async ({ params }) => {

@@ -1,5 +1,5 @@
 import { redirect } from '@sveltejs/kit';
-import { acceptInvitation, invitationBehind } from '$lib/server/member-store';
+import { acceptInvitation, invitationBehind } from '$lib/server/identity/members';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals }) => ({

@@ -24,7 +24,7 @@
 				type="password"
 				autocomplete="new-password"
 				required
-				hint="10 characters or more"
+				hint="12 characters or more"
 				problem={problemAt(wrong, '/password')}
 			/>
 			<Button type="submit" class="mt-4 min-h-11 w-full">Set it</Button>

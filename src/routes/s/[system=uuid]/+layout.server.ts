@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { bandsOf } from '$lib/server/system-store';
+import { bandsOf } from '$lib/server/stores/systems';
 import type { LayoutServerLoad } from './$types';
 
 const YEAR = 365 * 86_400;

@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { methodsFor } from '$lib/server/method-store';
+import { methodsFor } from '$lib/server/stores/methods';
 import type { RequestHandler } from './$types';
 
 /** The newest version of every method the asker may use. */

@@ -1,12 +1,11 @@
 import { isHttpError } from '@sveltejs/kit';
 import { validate } from 'uuid';
-import { methodsFor } from '$lib/server/method-store';
-import { packsOf } from '$lib/server/pack-store';
-import { latestOfEach } from '$lib/server/reading-store';
-import { openRunOf, runWithEvents } from '$lib/server/run-store';
-import { sourcesOf } from '$lib/server/system-store';
-
-import { outlookOf } from '$lib/server/trend-store';
+import { methodsFor } from '$lib/server/stores/methods';
+import { packsOf } from '$lib/server/stores/packs';
+import { earlierOf } from '$lib/server/stores/readings';
+import { openRunOf, runWithEvents } from '$lib/server/stores/runs';
+import { sourcesOf } from '$lib/server/stores/systems';
+import { levelsOf, outlookOf } from '$lib/server/stores/trends';
 import type { PageServerLoad } from './$types';
 
 /** As many earlier tests as are shown beside a new one, or taken away from it. */
@@ -18,7 +17,7 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack }) => 
 	const [methods, sources, latest, packs, open, run, { due, trends }] = await Promise.all([
 		methodsFor(locals.asker),
 		sourcesOf(locals.asker, params.system),
-		latestOfEach(locals.asker, params.system, KNOWN),
+		earlierOf(locals.asker, params.system, KNOWN),
 		packsOf(locals.asker),
 		openRunOf(locals.asker, params.system),
 		// A device may hold an evening the server has not heard of yet.
@@ -37,6 +36,6 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack }) => 
 		open: open ?? null,
 		run: run?.record.systemId === params.system ? run : null,
 		due,
-		trends
+		levels: levelsOf(trends)
 	};
 };

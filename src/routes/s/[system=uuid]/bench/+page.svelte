@@ -19,7 +19,7 @@
 			methods={data.methods}
 			latest={data.latest}
 			bands={data.bands}
-			trends={data.trends}
+			levels={data.levels}
 			packs={data.packs}
 			now={data.now}
 		/>

@@ -1,4 +1,4 @@
-import { filesOf } from '$lib/server/import-store';
+import { filesOf } from '$lib/server/archive/sheet-import';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals }) => ({

@@ -5,10 +5,11 @@
 	import type { SheetLayout } from '$core/formats';
 	import { formatUnit, parameterOf } from '$core/quantities';
 	import type { ImportProgress } from '$lib/api/imports';
+	import { call, problemsIn } from '$lib/client/api';
 	import type { Look, Looked } from '$lib/sheets/look';
 	import { textOf, type Separator } from '$lib/sheets/parse';
 	import Columns from '$lib/ui/book/Columns.svelte';
-	import { saveFile } from '$lib/ui/trends/span';
+	import { saveFile } from '$lib/ui/save-file';
 	import { dateAndTime } from '$lib/ui/when';
 
 	let { data } = $props();
@@ -101,8 +102,8 @@
 				signal: leaving.signal
 			});
 			if (!response.ok) {
-				const said = (await response.json()) as { detail?: string };
-				progress = { kind: 'failed', message: said.detail ?? 'The server refused it.' };
+				const [problem] = problemsIn(await response.json().catch(() => undefined));
+				progress = { kind: 'failed', message: problem!.message };
 				return;
 			}
 			const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
@@ -125,8 +126,8 @@
 	}
 	const LOST = 'The network went while the file was on its way. Taking it in again adds nothing twice.';
 	async function takeBack(id: string) {
-		const response = await fetch(`/api/v1/systems/${data.system.id}/imports/${id}`, { method: 'DELETE' });
-		problem = response.ok ? '' : 'It could not be taken back. Is the network there?';
+		const done = await call('DELETE', `/api/v1/systems/${data.system.id}/imports/${id}`);
+		problem = done.ok ? '' : done.problems[0]!.message;
 		if (progress?.kind === 'done' && progress.id === id) progress = undefined;
 		await invalidateAll();
 	}

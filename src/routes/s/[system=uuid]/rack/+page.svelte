@@ -4,16 +4,17 @@
 	import { page } from '$app/state';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { PARAMETERS } from '$core/quantities';
-	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import Rack from '$lib/ui/rack/Rack.svelte';
 	import { dayInWords } from '$lib/ui/when';
+	import { judgementInWords, together } from '$lib/ui/words/judgements';
 
 	let { data } = $props();
 
 	/** Reasons shown at once; more would be a report. */
 	const MOST = 5;
 	const titleOf = (id: string) => PARAMETERS.find((p) => p.id === id)?.title ?? id;
-	const measured = $derived(new Set(data.readings.map((r) => r.parameter)));
+	const measured = $derived(new Set(Object.keys(data.tubes)));
 	const dueNow = $derived(data.due.filter((d) => d.now));
 	const later = $derived(data.due.filter((d) => !d.now));
 	const others = $derived(data.systems.filter((s) => s.id !== data.system.id));
@@ -117,8 +118,7 @@
 		<div class="mt-3">
 			<Rack
 				system={data.system}
-				readings={data.readings}
-				trends={data.trends}
+				tubes={data.tubes}
 				bands={data.bands}
 				now={data.now}
 				{...order ? { order } : {}}
@@ -132,8 +132,7 @@
 			<div class="mt-3">
 				<Rack
 					system={data.beside.system}
-					readings={data.beside.readings}
-					trends={data.beside.trends}
+					tubes={data.beside.tubes}
 					bands={data.beside.bands}
 					now={data.now}
 				/>
@@ -160,15 +159,16 @@
 			{#if data.judgements.length}
 				<h2 class="mt-4">Look at</h2>
 				<ul class="mt-1 mb-4 divide-y" data-testid="judgements">
-					{#each data.judgements.slice(0, MOST) as j (j.text)}
-						<li class="py-2">
+					{#each together(data.judgements).slice(0, MOST) as j (`${j.kind} ${j.parameter}`)}
+						{@const words = judgementInWords(j, data.now, data.system.timeZone)}
+						<li class="py-2" data-kind={j.kind}>
 							<p class="leading-snug">
-								<span class="text-{j.tone}" aria-hidden="true"
-									>{j.tone === 'brick' ? '▲' : j.tone === 'saffron' ? '◐' : '●'}</span
+								<span class="text-{words.tone}" aria-hidden="true"
+									>{words.tone === 'brick' ? '▲' : words.tone === 'saffron' ? '◐' : '●'}</span
 								>
-								{j.text}
+								{words.text}
 							</p>
-							<p class="mt-0.5 text-sm text-faint">{j.why}</p>
+							<p class="mt-0.5 text-sm text-faint">{words.why}</p>
 							<a
 								class="inline-flex min-h-11 items-center text-sm text-plum underline"
 								href={j.helps === 'test'

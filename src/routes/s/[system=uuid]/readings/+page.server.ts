@@ -1,9 +1,9 @@
 import { BookQuery, asked } from '$lib/api/queries';
-import { parsedQuery } from '$lib/server/answer';
-import { bookPage } from '$lib/server/book-store';
-import { methodsFor } from '$lib/server/method-store';
-import { measuredIn } from '$lib/server/reading-store';
-import { sourcesOf } from '$lib/server/system-store';
+import { parsedQuery } from '$lib/server/http/answer';
+import { bookPage } from '$lib/server/stores/book';
+import { methodsFor } from '$lib/server/stores/methods';
+import { measuredIn } from '$lib/server/stores/readings';
+import { sourcesOf } from '$lib/server/stores/systems';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, url, locals: { asker } }) => {
@@ -31,7 +31,8 @@ export const load: PageServerLoad = async ({ params, url, locals: { asker } }) =
 		days,
 		sources,
 		measured,
-		methods,
+		// Whoever corrects asks for what a method is; here only what it is called.
+		methods: methods.map(({ id, profile: { name, parameter } }) => ({ id, name, parameter })),
 		problem: query.ok ? null : query.problems.map((p) => `${p.path.slice(1)} ${p.message}`).join('; ')
 	};
 };

@@ -1,12 +1,13 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { invalidateAll } from '$app/navigation';
-	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { PARAMETERS, parameterOf } from '$core/quantities';
 	import { seenInWords } from '$core/methods';
+	import { restoring, voiding, voidingReadings } from '$lib/client/commands';
 	import type { BookLine, BookPage, BookReading } from '$lib/api/book';
 	import { queryAfter } from '$lib/api/queries';
+	import { call } from '$lib/client/api';
 	import Correct from '$lib/ui/book/Correct.svelte';
 	import Filters from '$lib/ui/book/Filters.svelte';
 	import History from '$lib/ui/book/History.svelte';
@@ -39,9 +40,12 @@
 
 	async function ask(): Promise<BookPage | undefined> {
 		if (!next) return undefined;
-		const response = await fetch(`/api/v1/systems/${data.system.id}/lines?${queryAfter(data.filter, next)}`);
-		if (!response.ok) throw new Error(String(response.status));
-		return (await response.json()) as BookPage;
+		const found = await call<BookPage>(
+			'GET',
+			`/api/v1/systems/${data.system.id}/lines?${queryAfter(data.filter, next)}`
+		);
+		if (!found.ok) throw new Error(found.problems[0]!.message);
+		return found.value;
 	}
 	async function more() {
 		if (asking || !next) return;
@@ -77,15 +81,13 @@
 
 	function voidOne(line: BookLine) {
 		const about = line.line === 'reading' ? inWords(line, line.unit) : eventInWords(line.event);
-		const path = `/api/v1/${line.line}s/${line.id}/void`;
+		const kind = `${line.line}s` as const;
 		const change = (voided: boolean) =>
-			post({
-				id: uuid(),
-				path,
-				method: voided ? 'PUT' : 'DELETE',
-				body: voided ? { reason: 'voided in the book' } : {},
-				about: `${voided ? 'voiding' : 'putting back'} ${about}`
-			});
+			post(
+				voided
+					? voiding(kind, line.id, 'voided in the book', `voiding ${about}`)
+					: restoring(kind, line.id, `putting back ${about}`)
+			);
 		change(!line.voided);
 		undo = { words: `${line.voided ? 'Put back' : 'Voided'}: ${about}`, back: () => change(line.voided) };
 	}
@@ -96,18 +98,17 @@
 		const reason = why.trim();
 		if (!ids.length || !reason) return;
 		const change = (voided: boolean) =>
-			post({
-				id: uuid(),
-				path: '/api/v1/readings/voids',
-				method: 'PUT',
-				body: {
-					systemId: data.system.id,
-					ids,
-					voided,
-					reason: voided ? reason : `undone: ${reason}`.slice(0, 300)
-				},
-				about: `${voided ? 'voiding' : 'putting back'} ${ids.length} tests`
-			});
+			post(
+				voidingReadings(
+					{
+						systemId: data.system.id,
+						ids,
+						voided,
+						reason: voided ? reason : `undone: ${reason}`.slice(0, 300)
+					},
+					`${voided ? 'voiding' : 'putting back'} ${ids.length} tests`
+				)
+			);
 		change(true);
 		undo = { words: `Voided: ${ids.length} tests`, back: () => change(false) };
 		chosen = [];
@@ -253,12 +254,7 @@
 								</div>
 							{/if}
 							{#if correcting === line.id}
-								<Correct
-									{line}
-									methods={data.methods}
-									{timeZone}
-									ondone={() => ((correcting = undefined), void invalidateAll())}
-								/>
+								<Correct {line} {timeZone} ondone={() => ((correcting = undefined), void invalidateAll())} />
 							{/if}
 						</div>
 					{/if}

@@ -1,10 +1,11 @@
-import { calendarToken } from '$lib/server/calendar-store';
-import { outlookOf } from '$lib/server/trend-store';
+import { calendarToken } from '$lib/server/stores/calendar';
+import { outlookOf } from '$lib/server/stores/trends';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals, url }) => {
 	const { due } = await outlookOf(locals.asker, params.system);
-	return { due, address: `${url.origin}/calendar/${await calendarToken(locals.asker)}.ics` };
+	const token = await calendarToken(locals.asker);
+	return { due, address: token === undefined ? null : `${url.origin}/calendar/${token}.ics` };
 };
 
 export const actions: Actions = {

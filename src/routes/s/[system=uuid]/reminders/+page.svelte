@@ -7,7 +7,7 @@
 	let { data } = $props();
 	let copied = $state(false);
 	async function copy() {
-		await navigator.clipboard?.writeText(data.address).catch(() => undefined);
+		await navigator.clipboard?.writeText(data.address ?? '').catch(() => undefined);
 		copied = true;
 	}
 </script>
@@ -20,19 +20,29 @@
 		Any calendar that takes an address shows when tests are due, for all your tanks, at seven in the evening
 		of each tank’s own clock. Tests due within two days of each other share an evening.
 	</p>
-	<label class="mt-3 block text-sm text-faint">
-		Address, yours alone: whoever has it reads your reminders
-		<input
-			class="figure mt-1 block min-h-11 w-full rounded-lg border bg-sheet px-3 text-ink"
-			readonly
-			value={data.address}
-			data-testid="address"
-			onfocus={(e) => e.currentTarget.select()}
-		/>
-	</label>
+	{#if data.address}
+		<label class="mt-3 block text-sm text-faint">
+			Address, yours alone: whoever has it reads your reminders
+			<input
+				class="figure mt-1 block min-h-11 w-full rounded-lg border bg-sheet px-3 text-ink"
+				readonly
+				value={data.address}
+				data-testid="address"
+				onfocus={(e) => e.currentTarget.select()}
+			/>
+		</label>
+	{:else}
+		<p class="mt-3">
+			The address you have goes on working, but nobody can show it again: only a hash of it is kept. Make a
+			new one to see one here.
+		</p>
+	{/if}
 	<div class="mt-3 flex flex-wrap gap-3">
-		<Button class="min-h-11" onclick={copy}>{copied ? 'Copied' : 'Copy'}</Button>
-		<Button color="alternative" class="min-h-11" href={data.address} download="tevrik.ics">As a file</Button>
+		{#if data.address}
+			<Button class="min-h-11" onclick={copy}>{copied ? 'Copied' : 'Copy'}</Button>
+			<Button color="alternative" class="min-h-11" href={data.address} download="tevrik.ics">As a file</Button
+			>
+		{/if}
 		<form method="POST" action="?/anew" use:enhance>
 			<Button type="submit" color="alternative" class="min-h-11">A new address, the old one ends</Button>
 		</form>

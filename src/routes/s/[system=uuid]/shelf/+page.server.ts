@@ -1,5 +1,5 @@
-import { methodsFor } from '$lib/server/method-store';
-import { packsOf } from '$lib/server/pack-store';
+import { methodsFor } from '$lib/server/stores/methods';
+import { packsOf } from '$lib/server/stores/packs';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {

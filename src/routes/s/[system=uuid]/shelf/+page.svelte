@@ -16,7 +16,8 @@
 	import type { Pack } from '$lib/api/methods';
 	import type { Problem } from '$core/problems';
 	import PackForm from '$lib/ui/shelf/PackForm.svelte';
-	import { keepDraft, readDraft } from '$lib/ui/draft';
+	import { below, call } from '$lib/client/api';
+	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { onMount } from 'svelte';
 
 	let { data } = $props();
@@ -71,18 +72,18 @@
 	let finished: Pack | undefined = $state();
 	/** A pack leaves the shelf; for a while it can be put back. */
 	async function finish(p: Pack) {
-		await fetch(`/api/v1/packs/${p.id}`, { method: 'DELETE' });
+		const done = await call('DELETE', `/api/v1/packs/${p.id}`);
+		refused = done.ok ? [] : done.problems;
+		if (!done.ok) return;
 		finished = p;
 		await invalidateAll();
 	}
 	async function putBack() {
 		if (!finished) return;
 		const { id, left: _left, pace: _pace, ...pack } = finished;
-		await fetch(`/api/v1/packs/${id}`, {
-			method: 'PUT',
-			headers: { 'content-type': 'application/json' },
-			body: JSON.stringify(pack)
-		});
+		const done = await call('PUT', `/api/v1/packs/${id}`, pack);
+		refused = done.ok ? [] : done.problems;
+		if (!done.ok) return;
 		finished = undefined;
 		await invalidateAll();
 	}
@@ -104,16 +105,10 @@
 		} catch {
 			return fail('', 'is not a JSON file');
 		}
-		const response = await fetch(`/api/v1/methods/${uuid()}`, {
-			method: 'PUT',
-			headers: { 'content-type': 'application/json' },
-			body: JSON.stringify({ profile })
-		}).catch(() => undefined);
-		if (!response) return fail('', 'could not be sent: the server does not answer');
-		if (response.ok) return invalidateAll();
-		const said = (await response.json()) as { problems?: Problem[] };
-		refused = (said.problems ?? [{ path: '', message: 'was refused' }]).map((p) => ({
-			path: `${file.name} ${p.path.replace(/^\/profile/, '')}`.trim(),
+		const taken = await call('PUT', `/api/v1/methods/${uuid()}`, { profile });
+		if (taken.ok) return invalidateAll();
+		refused = below('/profile', taken.problems).map((p) => ({
+			path: `${file.name} ${p.path}`.trim(),
 			message: p.message
 		}));
 	}

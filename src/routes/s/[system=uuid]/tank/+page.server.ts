@@ -3,12 +3,18 @@ import { v7 as uuid } from 'uuid';
 import { bad } from '$core/problems';
 import { PARAMETERS, parseEntry } from '$core/quantities';
 import { netVolume } from '$core/tank';
-import { SCHOOLS, targets } from '$core/targets';
+import { SCHOOLS } from '$core/targets';
 import { ChangeSystem, SaveSource } from '$lib/api/systems';
-import type { Role } from '$lib/server/asker';
-import { again, typedIn } from '$lib/server/form';
-import { invitationsOf, invite, membersOf, setMember, withdrawInvitation } from '$lib/server/member-store';
-import { bandsOf, changeSystem, saveSource, sourcesOf, systemInFull } from '$lib/server/system-store';
+import type { Role } from '$lib/server/identity/asker';
+import { again, typedIn } from '$lib/server/http/form';
+import {
+	invitationsOf,
+	invite,
+	membersOf,
+	setMember,
+	withdrawInvitation
+} from '$lib/server/identity/members';
+import { changeSystem, saveSource, sourcesOf, systemInFull } from '$lib/server/stores/systems';
 import { parse } from '$lib/server/validation';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -71,18 +77,10 @@ export const actions: Actions = {
 	},
 	school: async ({ request, params, locals }) => {
 		const { school = '' } = await typedIn(request);
-		const { phase } = await systemInFull(locals.asker, params.system);
 		const found = SCHOOLS.find((s) => s.id === school);
 		if (!found) return again(bad('/school', 'is not a school known here'));
-		const chosen = targets({ school, phase, own: {} });
-		if (!chosen.ok) return again(chosen);
-		const held = await bandsOf(locals.asker, params.system);
-		const bands = Object.fromEntries(
-			Object.entries(chosen.value.targets)
-				// A school has a band for everything; only what is looked after here gets one, and what is usual.
-				.filter(([id]) => held[id] ?? !['ammonia', 'nitrite'].includes(id))
-				.map(([id, { lower, upper }]) => [id, { lower, upper }])
-		);
+		// A school has a band for everything: nothing of the keeper's own stays beside it.
+		const bands = Object.fromEntries(PARAMETERS.map(({ id }) => [id, null]));
 		const sent = parse(ChangeSystem, { school, bands });
 		const done = sent.ok ? await changeSystem(locals.asker, params.system, sent.value) : sent;
 		return done.ok ? { said: `Bands as ${found.title.toLowerCase()} has them.` } : again(done);

@@ -6,6 +6,7 @@
 	import { PARAMETERS, formatUnit, parseEntry } from '$core/quantities';
 	import { netVolume } from '$core/tank';
 	import { SCHOOLS } from '$core/targets';
+	import { call } from '$lib/client/api';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';
@@ -68,20 +69,12 @@
 		if (!file) return;
 		taking = 'Reading the book…';
 		const id = uuid();
-		try {
-			const response = await fetch(`/api/v1/systems/${id}/book`, {
-				method: 'PUT',
-				headers: { 'content-type': 'application/json' },
-				body: file
-			});
-			const answer = (await response.json()) as { detail?: string };
-			if (response.ok) {
-				await invalidateAll();
-				await goto(`/s/${id}/readings`);
-			} else taking = `▲ It was not taken in: ${answer.detail ?? 'the server refused it'}`;
-		} catch {
-			taking = '▲ The network went. Nothing was kept; try again.';
-		}
+		const taken = await call('PUT', `/api/v1/systems/${id}/book`, file);
+		if (taken.ok) {
+			await invalidateAll();
+			await goto(`/s/${id}/readings`);
+		} else
+			taking = `▲ It was not imported: ${taken.problems.map((p) => `${p.path} ${p.message}`.trim()).join('; ')}`;
 	}
 </script>
 

@@ -1,7 +1,7 @@
 import { PARAMETERS } from '$core/quantities';
-import { eventsOfTank } from '$lib/server/event-store';
-import { latestReadings, measuredIn, voidedOf } from '$lib/server/reading-store';
-import { trendOf, waysOf } from '$lib/server/trend-store';
+import { eventsOfTank } from '$lib/server/stores/events';
+import { latestReadings, measuredIn, voidedOf } from '$lib/server/stores/readings';
+import { trendOf, waysOf } from '$lib/server/stores/trends';
 import type { PageServerLoad } from './$types';
 
 /** Rows under the picture; the others stand among the readings. */

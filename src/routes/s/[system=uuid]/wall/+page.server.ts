@@ -1,5 +1,5 @@
-import { latestReadings, measuredIn } from '$lib/server/reading-store';
-import { outlookOf } from '$lib/server/trend-store';
+import { latestReadings, measuredIn } from '$lib/server/stores/readings';
+import { outlookOf } from '$lib/server/stores/trends';
 import type { PageServerLoad } from './$types';
 
 /** As many as fit beside one another on a sheet. */
@@ -11,5 +11,11 @@ export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
 		latestReadings(asker, params.system, measured, LAST),
 		outlookOf(asker, params.system)
 	]);
-	return { latest, due, judgements, trends };
+	const headings = Object.fromEntries(
+		Object.entries(trends).map(([parameter, { netPerDay, verdict, leavesBand, moved }]) => [
+			parameter,
+			{ netPerDay, verdict, leavesBand, moved }
+		])
+	);
+	return { latest, due, judgements, headings };
 };

@@ -4,6 +4,7 @@
 	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
 	import { DateTime } from 'luxon';
 	import { dayInWords } from '$lib/ui/when';
+	import { judgementInWords, together } from '$lib/ui/words/judgements';
 	import { headingInWords, shownValue } from '$lib/ui/wording';
 
 	let { data } = $props();
@@ -40,7 +41,7 @@
 		<tbody>
 			{#each rows as p (p.id)}
 				{@const band = data.bands[p.id]}
-				{@const trend = data.trends[p.id]}
+				{@const trend = data.headings[p.id]}
 				<tr>
 					<th>{p.title}<span>{formatUnit(p.unit)}</span></th>
 					<td>{band ? `${band.lower} to ${band.upper}` : ''}</td>
@@ -68,9 +69,9 @@
 		<section>
 			<h2>Look at</h2>
 			<ul>
-				{#each data.judgements.slice(0, 5) as j (j.text)}<li>{j.text}</li>{:else}<li>
-						Nothing out of the ordinary.
-					</li>{/each}
+				{#each together(data.judgements).slice(0, 5) as j (`${j.kind} ${j.parameter}`)}<li>
+						{judgementInWords(j, data.now, zone).text}
+					</li>{:else}<li>Nothing out of the ordinary.</li>{/each}
 			</ul>
 		</section>
 	</div>

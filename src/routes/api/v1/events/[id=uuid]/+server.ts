@@ -1,6 +1,6 @@
 import { SaveEvent } from '$lib/api/events';
-import { answer, parsedBody } from '$lib/server/answer';
-import { saveEvent } from '$lib/server/event-store';
+import { answer, parsedBody } from '$lib/server/http/answer';
+import { saveEvent } from '$lib/server/stores/events';
 import type { RequestHandler } from './$types';
 
 export const PUT: RequestHandler = async ({ params, request, locals }) => {

@@ -1,8 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { SaveMethod } from '$lib/api/methods';
-import { answer, parsedBody } from '$lib/server/answer';
+import { answer, parsedBody } from '$lib/server/http/answer';
 import { now } from '$lib/server/clock';
-import { methodsFor, saveMethod } from '$lib/server/method-store';
+import { methodsFor, saveMethod } from '$lib/server/stores/methods';
 import type { RequestHandler } from './$types';
 
 /** A method as a file to share. */

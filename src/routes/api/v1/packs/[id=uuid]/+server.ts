@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { SavePack } from '$lib/api/methods';
-import { answer, parsedBody } from '$lib/server/answer';
-import { finishPack, savePack } from '$lib/server/pack-store';
+import { answer, parsedBody } from '$lib/server/http/answer';
+import { finishPack, savePack } from '$lib/server/stores/packs';
 import type { RequestHandler } from './$types';
 
 export const PUT: RequestHandler = async ({ params, request, locals }) => {

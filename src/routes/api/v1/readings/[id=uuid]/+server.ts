@@ -1,8 +1,8 @@
 import { error, json } from '@sveltejs/kit';
 import { SaveReading } from '$lib/api/readings';
-import { answer, parsedBody } from '$lib/server/answer';
-import { historyOf, methodOfReading } from '$lib/server/book-store';
-import { readingFor, saveReading } from '$lib/server/reading-store';
+import { answer, parsedBody } from '$lib/server/http/answer';
+import { historyOf, methodOfReading } from '$lib/server/stores/book';
+import { readingFor, saveReading } from '$lib/server/stores/readings';
 import type { RequestHandler } from './$types';
 
 /** A reading with the method it was made with and every state it was in. */

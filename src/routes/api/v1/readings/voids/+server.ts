@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { VoidReadings } from '$lib/api/readings';
-import { answer, parsedBody } from '$lib/server/answer';
-import { setVoidedAll } from '$lib/server/reading-store';
+import { answer, parsedBody } from '$lib/server/http/answer';
+import { setVoidedAll } from '$lib/server/stores/readings';
 import type { RequestHandler } from './$types';
 
 /** Several readings of one tank out of the count, or back in, all or none. */

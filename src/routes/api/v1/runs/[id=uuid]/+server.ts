@@ -1,6 +1,6 @@
 import { NewRun } from '$lib/api/runs';
-import { answer, parsedBody } from '$lib/server/answer';
-import { beginRun } from '$lib/server/run-store';
+import { answer, parsedBody } from '$lib/server/http/answer';
+import { beginRun } from '$lib/server/stores/runs';
 import type { RequestHandler } from './$types';
 
 export const PUT: RequestHandler = async ({ params, request, locals }) => {

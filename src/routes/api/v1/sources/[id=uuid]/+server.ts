@@ -1,6 +1,6 @@
 import { SaveSource } from '$lib/api/systems';
-import { answer, parsedBody } from '$lib/server/answer';
-import { saveSource } from '$lib/server/system-store';
+import { answer, parsedBody } from '$lib/server/http/answer';
+import { saveSource } from '$lib/server/stores/systems';
 import type { RequestHandler } from './$types';
 
 /** Keeps a water that is not the tank's own, or its new name. */

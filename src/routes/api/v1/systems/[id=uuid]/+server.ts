@@ -1,8 +1,8 @@
 import { json } from '@sveltejs/kit';
 import { ChangeSystem, NewSystem } from '$lib/api/systems';
-import { answer, parsedBody } from '$lib/server/answer';
+import { answer, parsedBody } from '$lib/server/http/answer';
 import { bad } from '$core/problems';
-import { changeSystem, createSystem, systemInFull } from '$lib/server/system-store';
+import { changeSystem, createSystem, systemInFull } from '$lib/server/stores/systems';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = async ({ params, locals }) =>

@@ -1,7 +1,7 @@
-import { methodsFor } from '$lib/server/method-store';
-import { latestOfEach } from '$lib/server/reading-store';
-import { sourcesOf } from '$lib/server/system-store';
-import { outlookOf } from '$lib/server/trend-store';
+import { methodsFor } from '$lib/server/stores/methods';
+import { earlierOf } from '$lib/server/stores/readings';
+import { sourcesOf } from '$lib/server/stores/systems';
+import { levelsOf, outlookOf } from '$lib/server/stores/trends';
 import type { PageServerLoad } from './$types';
 
 /** As many earlier tests as are shown beside a new one, or taken away from it. */
@@ -11,8 +11,8 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 	const [methods, sources, latest, { trends }] = await Promise.all([
 		methodsFor(locals.asker),
 		sourcesOf(locals.asker, params.system),
-		latestOfEach(locals.asker, params.system, KNOWN),
+		earlierOf(locals.asker, params.system, KNOWN),
 		outlookOf(locals.asker, params.system)
 	]);
-	return { methods, sources, latest, trends };
+	return { methods, sources, latest, levels: levelsOf(trends) };
 };

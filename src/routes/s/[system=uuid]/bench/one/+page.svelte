@@ -44,7 +44,7 @@
 	/** A forecast needs a few tests to rest on. */
 	const LEAST = 4;
 	const levelOf = (id: string) =>
-		source.kind === 'tank' && ofTank(id).length >= LEAST ? data.trends[id]?.now : undefined;
+		source.kind === 'tank' && ofTank(id).length >= LEAST ? data.levels[id] : undefined;
 
 	const choose = (id: string) =>
 		goto(`?of=${methods.find((m) => m.id === id)?.profile.parameter}&with=${id}`, {
@@ -109,6 +109,7 @@
 		versionId={method.versionId}
 		systemId={data.system.id}
 		sourceId={source.id}
+		water={source.kind}
 		{parameter}
 		band={source.kind === 'tank' ? data.bands[parameter.id] : undefined}
 		earlier={ofTank(parameter.id)}

@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { methodsFor } from '$lib/server/method-store';
+import { methodsFor } from '$lib/server/stores/methods';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, params }) => {

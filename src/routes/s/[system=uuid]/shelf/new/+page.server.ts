@@ -1,4 +1,4 @@
-import { methodsFor } from '$lib/server/method-store';
+import { methodsFor } from '$lib/server/stores/methods';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, url }) => {

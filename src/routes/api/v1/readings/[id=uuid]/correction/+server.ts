@@ -1,6 +1,6 @@
 import { CorrectReading } from '$lib/api/readings';
-import { answer, parsedBody } from '$lib/server/answer';
-import { correctReading } from '$lib/server/reading-store';
+import { answer, parsedBody } from '$lib/server/http/answer';
+import { correctReading } from '$lib/server/stores/readings';
 import type { RequestHandler } from './$types';
 
 /** Writes down what was really seen; the earlier state is kept. */

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { VoidReading } from '$lib/api/readings';
-import { answer, parsedBody } from '$lib/server/answer';
-import { setVoided } from '$lib/server/reading-store';
+import { answer, parsedBody } from '$lib/server/http/answer';
+import { setVoided } from '$lib/server/stores/readings';
 import type { RequestHandler } from './$types';
 
 /** A reading no longer counts; it and the reason are kept. */

@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { eventsOf } from '$lib/server/run-store';
+import { eventsOf } from '$lib/server/stores/runs';
 import type { RequestHandler } from './$types';
 
 /** What happened after `?after=`, for a device that follows. */

@@ -1,18 +1,23 @@
-import { Book } from '$core/formats';
-import { LONGEST_BOOK, answer, parsedBody } from '$lib/server/answer';
-import { bookFile, takeBook } from '$lib/server/book-file-store';
-import { fileName, streamed } from '$lib/server/files';
-import { systemFor } from '$lib/server/system-store';
+import { bad } from '$core/problems';
+import { answer } from '$lib/server/http/answer';
+import { bookFile } from '$lib/server/archive/book-export';
+import { fileName, streamed } from '$lib/server/http/files';
+import { systemFor } from '$lib/server/stores/systems';
+import { inThread } from '$lib/server/work/pool';
 import type { RequestHandler } from './$types';
 
 /** Everything of a tank as `tevrik.book/1`. */
 export const GET: RequestHandler = async ({ params, locals }) => {
 	const { name } = await systemFor(locals.asker, params.id);
-	return streamed(bookFile(locals.asker, params.id), 'application/json', fileName(name, 'book.json'));
+	return streamed(await bookFile(locals.asker, params.id), 'application/json', fileName(name, 'book.json'));
 };
 
 /** Takes such a file in as a tank under this id; repeating it changes nothing. */
 export const PUT: RequestHandler = async ({ params, request, locals }) => {
-	const body = await parsedBody(request, Book, LONGEST_BOOK);
-	return answer(body.ok ? await takeBook(locals.asker, params.id, body.value) : body);
+	if (!/^application\/json\b/i.test(request.headers.get('content-type') ?? ''))
+		return answer(bad('', 'must be sent with content-type application/json'));
+	const bytes = new Uint8Array(await request.arrayBuffer());
+	return answer(
+		await inThread('files', 'takeBook', { asker: locals.asker, id: params.id, bytes }, [bytes.buffer])
+	);
 };

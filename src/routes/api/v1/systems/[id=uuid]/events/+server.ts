@@ -1,10 +1,10 @@
 import { json } from '@sveltejs/kit';
 import { SaveEvent } from '$lib/api/events';
 import { BookQuery, asked, queryAfter } from '$lib/api/queries';
-import { answer, parsedBody, parsedQuery } from '$lib/server/answer';
-import { bookPage } from '$lib/server/book-store';
-import { saveEvent } from '$lib/server/event-store';
-import { saveOnce } from '$lib/server/once';
+import { answer, parsedBody, parsedQuery } from '$lib/server/http/answer';
+import { bookPage } from '$lib/server/stores/book';
+import { saveEvent } from '$lib/server/stores/events';
+import { saveOnce } from '$lib/server/http/once';
 import type { RequestHandler } from './$types';
 
 /** What was done to a tank, newest first, a page at a time. */

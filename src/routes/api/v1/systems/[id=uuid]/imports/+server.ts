@@ -2,13 +2,14 @@ import { json } from '@sveltejs/kit';
 import { bad } from '$core/problems';
 import { TakeIn } from '$lib/api/imports';
 import type { ImportProgress } from '$lib/api/imports';
-import { answer } from '$lib/server/answer';
+import { answer } from '$lib/server/http/answer';
 import { parseJson } from '$lib/server/calculate';
-import { streamed } from '$lib/server/files';
-import { filesOf, takeIn } from '$lib/server/import-store';
+import { streamed } from '$lib/server/http/files';
+import { isUnavailable } from '$lib/server/db/connection';
+import { filesOf } from '$lib/server/archive/sheet-import';
 import { log } from '$lib/server/log';
-import { textOf } from '$lib/sheets/parse';
 import { parse } from '$lib/server/validation';
+import { takeInThread } from '$lib/server/work/taking';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = async ({ params, locals }) =>
@@ -23,8 +24,8 @@ export const POST: RequestHandler = async ({ params, request, locals }) => {
 	const sent = parseJson(String(form.get('choice') ?? ''));
 	const choice = sent.ok ? parse(TakeIn, sent.value) : sent;
 	if (!choice.ok) return answer(choice);
-	const text = textOf(new Uint8Array(await file.arrayBuffer()));
-	const progress = takeIn(locals.asker, params.id, text, choice.value);
+	const bytes = new Uint8Array(await file.arrayBuffer());
+	const progress = takeInThread({ asker: locals.asker, systemId: params.id, bytes, choice: choice.value });
 	// Refusals come before the first line: they have their own status.
 	const first = await progress.next();
 	return streamed(lines(first, progress), 'application/x-ndjson');
@@ -39,7 +40,9 @@ async function* lines(
 		for await (const step of rest) yield `${JSON.stringify(step)}\n`;
 	} catch (failure) {
 		log.error({ err: failure }, 'an import failed');
-		const message = 'Something went wrong on the server; nothing of this file was kept.';
+		const message = isUnavailable(failure)
+			? 'The server is too busy just now; nothing of this file was kept. Try again in a minute.'
+			: 'Something went wrong on the server; nothing of this file was kept.';
 		yield `${JSON.stringify({ kind: 'failed', message } satisfies ImportProgress)}\n`;
 	}
 }

@@ -1,8 +1,8 @@
 import { BookQuery, asked } from '$lib/api/queries';
-import { answer, parsedQuery } from '$lib/server/answer';
-import { fileName, streamed } from '$lib/server/files';
-import { sheetFile } from '$lib/server/sheet-store';
-import { systemFor } from '$lib/server/system-store';
+import { answer, parsedQuery } from '$lib/server/http/answer';
+import { fileName, streamed } from '$lib/server/http/files';
+import { sheetFile } from '$lib/server/archive/sheet-export';
+import { systemFor } from '$lib/server/stores/systems';
 import type { RequestHandler } from './$types';
 
 /** Readings as a sheet. */

@@ -1,10 +1,10 @@
 import { json } from '@sveltejs/kit';
 import { SaveReading } from '$lib/api/readings';
 import { BookQuery, asked, queryAfter } from '$lib/api/queries';
-import { answer, parsedBody, parsedQuery } from '$lib/server/answer';
-import { bookPage } from '$lib/server/book-store';
-import { saveOnce } from '$lib/server/once';
-import { saveReading } from '$lib/server/reading-store';
+import { answer, parsedBody, parsedQuery } from '$lib/server/http/answer';
+import { bookPage } from '$lib/server/stores/book';
+import { saveOnce } from '$lib/server/http/once';
+import { saveReading } from '$lib/server/stores/readings';
 import type { RequestHandler } from './$types';
 
 /** Readings, newest first, a page at a time. */

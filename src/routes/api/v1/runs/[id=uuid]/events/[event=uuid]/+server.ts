@@ -1,6 +1,6 @@
-import { RunEvent } from '$core/bench';
-import { answer, parsedBody } from '$lib/server/answer';
-import { addEvent } from '$lib/server/run-store';
+import { RunEvent } from '$core/run';
+import { answer, parsedBody } from '$lib/server/http/answer';
+import { addEvent } from '$lib/server/stores/runs';
 import type { RequestHandler } from './$types';
 
 export const PUT: RequestHandler = async ({ params, request, locals }) => {

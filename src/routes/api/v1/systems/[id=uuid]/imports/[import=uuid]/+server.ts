@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { takeBackFile } from '$lib/server/import-store';
+import { takeBackFile } from '$lib/server/archive/sheet-import';
 import type { RequestHandler } from './$types';
 
 /** Takes out all that came with a file; the same file brings it back. */

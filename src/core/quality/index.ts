@@ -1,0 +1,2 @@
+export * from './repeats';
+export * from './schema';

@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest';
+import { chiSquareAbove } from '../statistics';
+import { normal, uniform } from '../statistics';
+import { repeats } from './repeats';
+
+const of = (values: number[], repeatability = 0.1, trueness = 0.2) => {
+	const outcome = repeats({ readings: values.map((value) => ({ value, repeatability, trueness })) });
+	if (!outcome.ok) throw new Error(JSON.stringify(outcome.problems));
+	return outcome.value;
+};
+
+describe('repeats', () => {
+	it('counts what the kit is off by once, and what changes by its number', () => {
+		const { mean, agree } = of([8.1, 8.2, 8.0, 8.1]);
+		expect(mean.value).toBeCloseTo(8.1);
+		expect(mean.repeatability).toBeCloseTo(0.05);
+		expect(mean.trueness).toBeCloseTo(0.2);
+		expect(mean.standardUncertainty).toBeCloseTo(Math.hypot(0.05, 0.2));
+		expect(agree).toBe(true);
+	});
+
+	it('says when one more is worth its minutes', () => {
+		expect(of([8.1], 0.2, 0.05).next).toBe('repeat');
+		expect(of([8.1], 0.05, 0.2).next).toBe('stop');
+		const { gain } = of([8.1, 8.1], 0.2, 0.05);
+		expect(gain.standardUncertainty).toBeCloseTo(Math.hypot(0.2 / Math.sqrt(3), 0.05));
+		expect(
+			of(
+				Array.from({ length: 12 }, () => 8.1),
+				0.2,
+				0.05
+			).next
+		).toBe('stop');
+	});
+
+	it('names the one that does not fit; of two, nobody can say which', () => {
+		const three = of([8.1, 8.15, 9.2]);
+		expect(three).toMatchObject({ agree: false, apart: [2], next: 'repeat' });
+		expect(three.mean.repeatability).toBeGreaterThan(0.2);
+		expect(of([7.9, 8.5]).apart).toEqual([0, 1]);
+	});
+
+	it('calls readings that agree apart once in twenty', () => {
+		const gauss = normal(uniform(3));
+		const tries = 2000;
+		let apart = 0;
+		for (let i = 0; i < tries; i++) if (!of([gauss(), gauss(), gauss()], 1, 0).agree) apart++;
+		expect(apart / tries).toBeGreaterThan(0.035);
+		expect(apart / tries).toBeLessThan(0.065);
+	});
+
+	it('has the chi-square of the tables', () => {
+		expect(chiSquareAbove(3.841, 1)).toBeCloseTo(0.05, 4);
+		expect(chiSquareAbove(9.488, 4)).toBeCloseTo(0.05, 4);
+		expect(chiSquareAbove(29.588, 10)).toBeCloseTo(0.001, 5);
+		expect(chiSquareAbove(1.145, 5)).toBeCloseTo(0.95, 3);
+	});
+});

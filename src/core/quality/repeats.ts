@@ -1,0 +1,61 @@
+import { chiSquareAbove } from '../statistics';
+import { good, type Outcome } from '../problems';
+import type { RepeatsRequest, RepeatsResult } from './schema';
+
+/** Scatter alone that makes readings differ as much less often than once in twenty: they do not agree. */
+const DIFFER = 0.05;
+/** One more reading is worth its minutes where it takes at least a tenth off the error. */
+const WORTH = 0.1;
+
+/**
+ * Several readings of one sample by one kit as one: mean weighted by what changes from reading to reading, with what stays
+ * with the kit counted once (GUM 5.2); whether they agree (chi-square; Birge 1932 where they do not), and whether one more
+ * is worth it. Values and errors in the readings' unit.
+ */
+export function repeats({ readings }: RepeatsRequest): Outcome<RepeatsResult> {
+	const n = readings.length;
+	const weights = readings.map((r) => r.repeatability ** -2);
+	const total = weights.reduce((a, b) => a + b, 0);
+	const meanOf = (of: (r: (typeof readings)[number]) => number) =>
+		readings.reduce((sum, r, i) => sum + weights[i]! * of(r), 0) / total;
+	const value = meanOf((r) => r.value);
+	const trueness = meanOf((r) => r.trueness);
+	const square = scatterOf(readings);
+	const chance = n > 1 ? chiSquareAbove(square, n - 1) : 1;
+	const agree = chance >= DIFFER;
+	// Readings that scatter more than they say are worth less than they say.
+	const ratio = agree ? 1 : Math.sqrt(square / (n - 1));
+	const repeatability = ratio / Math.sqrt(total);
+	const standardUncertainty = Math.hypot(repeatability, trueness);
+	const more = Math.hypot(repeatability * Math.sqrt(n / (n + 1)), trueness);
+	const share = standardUncertainty > 0 ? 1 - more / standardUncertainty : 0;
+	return good({
+		mean: { value, standardUncertainty, repeatability, trueness },
+		agree,
+		chance,
+		apart: agree ? [] : apartOf(readings),
+		next: !agree || share >= WORTH ? 'repeat' : 'stop',
+		gain: { standardUncertainty: more, share }
+	});
+}
+
+/** Those left out, the worst first, until the others agree; of two nobody can say which. */
+function apartOf(readings: RepeatsRequest['readings']): number[] {
+	let kept = readings.map((r, i) => ({ ...r, i }));
+	const apart: number[] = [];
+	while (kept.length > 2) {
+		const without = kept.map((r) => scatterOf(kept.filter((o) => o !== r)));
+		const best = without.indexOf(Math.min(...without));
+		apart.push(kept[best]!.i);
+		kept = kept.filter((_, k) => k !== best);
+		if (chiSquareAbove(without[best]!, kept.length - 1) >= DIFFER) return apart.sort((x, y) => x - y);
+	}
+	return readings.map((_, i) => i);
+}
+
+/** Sum of squares about the weighted mean, each over its own variance. */
+function scatterOf(readings: { value: number; repeatability: number }[]): number {
+	const total = readings.reduce((sum, r) => sum + r.repeatability ** -2, 0);
+	const mean = readings.reduce((sum, r) => sum + r.value * r.repeatability ** -2, 0) / total;
+	return readings.reduce((sum, r) => sum + ((r.value - mean) / r.repeatability) ** 2, 0);
+}

@@ -1,0 +1,4 @@
+export * from './events';
+export * from './from-method';
+export * from './remaining';
+export * from './run';

@@ -1,0 +1,2 @@
+export * from './bench';
+export * from './schema';

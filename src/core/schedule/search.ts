@@ -1,0 +1,297 @@
+import { uniform } from '../statistics';
+import { SAME, children, emptyPlan, endOf, isWhole, type Plan } from './plan';
+import type { Work } from './work';
+
+/** What the search knows while it works. */
+export interface Progress {
+	best: Plan | undefined;
+	makespan: number;
+	/** No plan ends earlier. */
+	lowerBound: number;
+	proved: boolean;
+	/** Partial plans looked at, those of a long evening counted as many: each takes so much longer. */
+	looked: number;
+	/** What one partial plan counts for. */
+	weight: number;
+}
+
+/** How many partial plans are carried side by side while a first good plan is sought. */
+const WIDTHS = [4, 40, 160];
+/** Tasks of an ordinary evening of eight tests. */
+const ORDINARY = 25;
+/** Dead ends remembered, so that memory stays small. */
+const MOST_REMEMBERED = 300_000;
+/** Partial plans between two reports. */
+const REPORT_EVERY = 1000;
+
+/**
+ * The least makespan, then what is preferred: the fewest switches, or what can be done now done now. Beams of growing width
+ * find good plans; where they do not meet the lower bound, branch and bound looks at everything that could be better, leaving
+ * out what is dominated by a plan seen before. A last walk keeps that makespan and looks for fewer switches. Yields now and
+ * then; `effort` limits the plans looked at.
+ */
+export function* search(
+	work: Work,
+	effort: number,
+	prefer: 'fewest switches' | 'early' = 'fewest switches'
+): Generator<Progress, Progress> {
+	const early = prefer === 'early';
+	/** Among plans on the way, and among whole ones, that end together: less is better. */
+	const onTheWay = (a: Plan, b: Plan): number =>
+		early ? a.idle - b.idle || a.hops - b.hops : a.hops - b.hops || a.idle - b.idle;
+	const whole = (a: Plan, b: Plan): number => {
+		const later = lateness(work, a) - lateness(work, b);
+		const switches = a.switches - b.switches;
+		return early ? (Math.abs(later) > SAME ? later : switches) : switches || later;
+	};
+	const root = emptyPlan(work);
+	const state: Progress = {
+		best: undefined,
+		makespan: Infinity,
+		lowerBound: root.bound,
+		proved: false,
+		looked: 0,
+		weight: Math.max(1, (work.tasks.length / ORDINARY) ** 2)
+	};
+	const offer = (plan: Plan) => {
+		const end = endOf(work, plan);
+		const best = state.best;
+		const better =
+			!best || end < state.makespan - SAME || (end <= state.makespan + SAME && whole(plan, best) < -SAME);
+		if (better) {
+			state.best = plan;
+			state.makespan = Math.min(end, state.makespan);
+		}
+	};
+	let lookedAlone = 0;
+	const met = () => state.makespan <= state.lowerBound + SAME;
+	if (isWhole(work, root)) {
+		offer(root);
+		return { ...state, proved: true };
+	}
+
+	// Two people can do what one can: never later than that.
+	if (root.free.length > 1) {
+		const alone = { ...work, free: [Math.min(...work.free)] };
+		const searching = search(alone, effort / 4, prefer);
+		for (;;) {
+			const { done, value } = searching.next();
+			state.looked += value.looked - lookedAlone;
+			lookedAlone = value.looked;
+			if (done) {
+				if (value.best) replay(work, root, value.best.order, offer);
+				break;
+			}
+			yield state;
+		}
+	}
+	for (const rank of ranksOf(work)) {
+		dispatch(work, root, rank, state, offer);
+		if (root.free.length > 1) dispatch(work, root, rank, state, offer, sharedOut(rank, root.free.length));
+	}
+	// One test after another is a plan nearly always, and the worst that should ever be given.
+	beam(work, root, 2, state, Infinity, offer, (a, b) => a.hops - b.hops || a.bound - b.bound);
+	yield state;
+	for (const width of WIDTHS) {
+		if (state.looked >= effort) break;
+		beam(work, root, width, state, effort, offer, (a, b) => a.bound - b.bound || a.switches - b.switches);
+		yield state;
+		if (met()) break;
+	}
+	if (!met()) {
+		const finished = yield* depthFirst(work, root, state, offer, effort / 2, (plan) =>
+			plan.bound < state.makespan - SAME ? plan.bound : undefined
+		);
+		if (finished) state.lowerBound = state.makespan;
+	}
+	state.proved = met();
+	if (!state.best) return state;
+
+	const within = (plan: Plan) => plan.bound <= state.makespan + SAME;
+	if (state.looked < effort) beam(work, root, 40, state, effort, offer, onTheWay, within);
+	yield state;
+	if (!early)
+		yield* depthFirst(work, root, state, offer, Math.min(effort, state.looked + effort / 8), (plan) =>
+			within(plan) && plan.hops < state.best!.switches ? plan.hops : undefined
+		);
+	return state;
+}
+
+/** How late the hands' work lies, each second of it weighed by when it begins: without idle time, every order is alike. */
+const lateness = (work: Work, plan: Plan): number =>
+	plan.order.reduce((sum, task) => sum + work.tasks[task]!.hands * plan.start[task]!, 0);
+
+/** Steps back that a list schedule may take before it is given up. */
+const LIST_STEPS = 400;
+const RANDOM_LISTS = 10;
+const LIST_SEED = 1;
+
+/** In which order tests are taken where several can begin at once: the longest way to go first, the shortest, and by chance. */
+function ranksOf(work: Work): number[][] {
+	const left = work.tests.map(({ first, last }) => {
+		let sum = 0;
+		for (let t = first; t < last; t++)
+			sum += work.tasks[t]!.hands + (t + 1 < last ? work.tasks[t]!.gapLeast : 0);
+		return sum;
+	});
+	const random = uniform(LIST_SEED);
+	return [
+		left.map((l) => -l),
+		left,
+		work.tests.map((_, i) => i),
+		...Array.from({ length: RANDOM_LISTS }, () => work.tests.map(() => random()))
+	];
+}
+
+/** Each test given to one person for good, in turn by rank. */
+function sharedOut(rank: number[], people: number): number[] {
+	const order = rank.map((_, i) => i).sort((a, b) => rank[a]! - rank[b]!);
+	const person: number[] = [];
+	order.forEach((test, i) => (person[test] = i % people));
+	return person;
+}
+
+/** A list schedule: whatever can begin soonest does, by rank where several can; with a few steps back out of dead ends; each test by
+ * its `person`, where that is given. */
+function dispatch(
+	work: Work,
+	root: Plan,
+	rank: number[],
+	state: Progress,
+	offer: (plan: Plan) => void,
+	person?: number[]
+): void {
+	const stack: Plan[] = [root];
+	const placedAt = (plan: Plan) => plan.start[plan.order.at(-1)!]!;
+	for (let step = 0; stack.length && step < LIST_STEPS; step++) {
+		const plan = stack.pop()!;
+		if (isWhole(work, plan)) {
+			offer(plan);
+			return;
+		}
+		const found = children(work, plan, !!person).filter((c) => !person || person[c.inHand] === c.who.at(-1));
+		state.looked += (found.length + 1) * state.weight;
+		found.sort((a, b) => placedAt(b) - placedAt(a) || rank[b.inHand]! - rank[a.inHand]!);
+		stack.push(...found);
+	}
+}
+
+/** One person's order done by several: each task as soon as somebody can, or else all by the first of them. */
+function replay(work: Work, root: Plan, order: number[], offer: (plan: Plan) => void): void {
+	const first = root.free.indexOf(Math.min(...root.free));
+	for (const all of [true, false]) {
+		let plan: Plan | undefined = root;
+		for (const task of order) {
+			const next: Plan[] = plan ? children(work, plan).filter((c) => c.order.at(-1) === task) : [];
+			const mine = all ? next : next.filter((c) => c.who.at(-1) === first);
+			plan = mine.sort((a, b) => a.start[task]! - b.start[task]!)[0];
+			if (!plan) break;
+		}
+		if (plan && isWhole(work, plan)) offer(plan);
+	}
+}
+
+function beam(
+	work: Work,
+	root: Plan,
+	width: number,
+	state: Progress,
+	effort: number,
+	offer: (plan: Plan) => void,
+	better: (a: Plan, b: Plan) => number,
+	keep: (plan: Plan) => boolean = () => true
+): void {
+	let front = [root];
+	for (let depth = 0; depth < work.tasks.length && front.length; depth++) {
+		if (state.looked >= effort) return;
+		const found = front.flatMap((plan) => children(work, plan)).filter(keep);
+		state.looked += found.length * state.weight;
+		// Of plans that have placed the same tasks the best two stay, so that the beam does not fill with twins.
+		const twins = new Map<string, number>();
+		front = found
+			.sort(better)
+			.filter((plan) => {
+				const key = plan.next.join();
+				const seen = twins.get(key) ?? 0;
+				twins.set(key, seen + 1);
+				return seen < 2;
+			})
+			.slice(0, width);
+	}
+	for (const plan of front) offer(plan);
+}
+
+/** Looks at every plan that `cost` does not rule out (undefined), cheapest first; true where nothing was left out. */
+function* depthFirst(
+	work: Work,
+	root: Plan,
+	state: Progress,
+	offer: (plan: Plan) => void,
+	limit: number,
+	cost: (plan: Plan) => number | undefined
+): Generator<Progress, boolean> {
+	const seen = new Map<string, number[][]>();
+	const stack: Plan[] = [root];
+	let reportAt = state.looked + REPORT_EVERY;
+	while (stack.length) {
+		if (state.looked >= limit) return false;
+		if (state.looked >= reportAt) {
+			reportAt = state.looked + REPORT_EVERY;
+			yield state;
+		}
+		const plan = stack.pop()!;
+		if (cost(plan) === undefined) continue;
+		if (isWhole(work, plan)) {
+			offer(plan);
+			continue;
+		}
+		const found = children(work, plan)
+			.map((child) => ({ child, cost: cost(child) }))
+			.filter((c): c is { child: Plan; cost: number } => c.cost !== undefined)
+			.filter(({ child }) => isNew(work, child, seen));
+		state.looked += (found.length + 1) * state.weight;
+		found.sort(
+			(a, b) => b.cost - a.cost || b.child.switches - a.child.switches || b.child.bound - a.child.bound
+		);
+		for (const { child } of found) stack.push(child);
+	}
+	return true;
+}
+
+/**
+ * Whether no plan seen before can do all that this one can, as early and with as few switches. Windows that are open, or
+ * tied to ones that are, can still push what was placed: from the first task they touch both plans must have the same order,
+ * and none of its starts be later. Whatever lies before that only says when hands and tests are ready.
+ */
+function isNew(work: Work, plan: Plan, seen: Map<string, number[][]>): boolean {
+	const place = new Int16Array(work.tasks.length).fill(-1);
+	plan.order.forEach((task, i) => (place[task] = i));
+	let from = plan.order.length;
+	for (const [index, test] of work.tests.entries()) {
+		const last = plan.next[index]! - 1;
+		if (last >= test.first && plan.next[index]! < test.last && work.tasks[last]!.gapMost < Infinity)
+			from = Math.min(from, place[last]!);
+	}
+	for (let i = plan.order.length - 1; i >= from; i--) {
+		const task = plan.order[i]!;
+		if (task > work.tests[work.tasks[task]!.test]!.first && work.tasks[task - 1]!.gapMost < Infinity)
+			from = Math.min(from, place[task - 1]!);
+	}
+	const pushed = plan.order.slice(from);
+	const key = `${plan.next.join()}|${pushed.join()}|${plan.who.slice(from).join()}|${plan.inHand}`;
+	const state = [
+		plan.switches,
+		...(plan.free.length > 1 ? plan.free : [plan.free[0]!]),
+		plan.order.length ? plan.start[plan.order.at(-1)!]! : 0,
+		...pushed.map((task) => plan.start[task]!),
+		...work.tests.map((test, i) => {
+			const next = plan.next[i]!;
+			return next > test.first ? plan.start[next - 1]! : 0;
+		})
+	];
+	const before = seen.get(key);
+	if (before?.some((other) => other.every((x, i) => x <= state[i]! + SAME))) return false;
+	if (seen.size >= MOST_REMEMBERED) return true;
+	seen.set(key, [...(before ?? []).filter((other) => !state.every((x, i) => x <= other[i]! + SAME)), state]);
+	return true;
+}

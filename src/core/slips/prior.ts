@@ -1,0 +1,66 @@
+import { COVERAGE_95, type Expected, type ReadingRequest } from '../methods';
+import { convert, isQuantity, parameterOf } from '../quantities';
+
+/** What a water is likely to show, in the method's unit; `halved`: nothing lies below 0, and less is likelier than more. */
+export interface Prior extends Expected {
+	halved?: boolean;
+}
+
+/** Purified water shows nothing: a fiftieth of what is found in tanks would be much. */
+const PURIFIED_SHARE = 0.02;
+/**
+ * Standard sea water at 35 PSU (Millero et al. 2008; mg/kg times 1.0247 kg/L), 2.3 meq/L of alkalinity, and how far a bucket
+ * of it is from that; new mix is meant to be like it, and is less sure.
+ */
+const SEA: Record<string, [mean: number, standardDeviation: number]> = {
+	alkalinity: [6.5, 0.5],
+	calcium: [422, 12],
+	magnesium: [1316, 35],
+	potassium: [409, 12],
+	salinity: [35, 1],
+	strontium: [8, 0.5],
+	ph: [8.1, 0.1]
+};
+const MIX_WIDER = 2.5;
+/** Salt mixes are made with more alkalinity than the sea has, dKH. */
+const MIX_ALKALINITY: [number, number] = [8.5, 1.5];
+/** Nutrients of the open sea and of a fresh mix: next to nothing, as a share of what is found in tanks. */
+const POOR_SHARE = 0.03;
+
+/** What such water shows when nothing is known of its own: undefined where anything is possible (tap water, a reference). */
+export function priorOf({ method, water = 'tank' }: ReadingRequest): Prior | undefined {
+	const parameter = parameterOf(method.parameter);
+	if (!parameter || water === 'tap' || water === 'reference' || water === 'other') return undefined;
+	const [low, high] = parameter.plausible;
+	const none = low <= 0;
+	const half = (most: number): Prior => ({ mean: 0, standardDeviation: most / COVERAGE_95, halved: true });
+	const bell = (mean: number, standardDeviation: number): Prior => ({ mean, standardDeviation });
+	let own: Prior;
+	if (water === 'purified') {
+		// Its temperature and pH may be any.
+		if (parameter.id === 'ph' || parameter.id === 'temperature') return undefined;
+		own = half(PURIFIED_SHARE * high);
+	} else if (water === 'tank')
+		own = none ? half(high) : bell((low + high) / 2, (high - low) / 2 / COVERAGE_95);
+	else if (none) own = half(POOR_SHARE * high * (water === 'sea' ? 1 : MIX_WIDER));
+	else {
+		const known = water === 'new mix' && parameter.id === 'alkalinity' ? MIX_ALKALINITY : SEA[parameter.id];
+		if (!known) own = bell((low + high) / 2, (high - low) / 2 / COVERAGE_95);
+		else own = bell(known[0], known[1] * (water === 'new mix' && known !== MIX_ALKALINITY ? MIX_WIDER : 1));
+	}
+	return inUnit(own, method.parameter, parameter.unit, method.unit);
+}
+
+function inUnit(prior: Prior, parameter: string, from: string, to: string): Prior | undefined {
+	if (from === to) return prior;
+	if (!isQuantity(parameter)) return undefined;
+	const through = (value: number) => {
+		const result = convert({ quantity: parameter, value, from, to });
+		return result.ok ? result.value.value : undefined;
+	};
+	const mean = through(prior.mean);
+	const more = through(prior.mean + prior.standardDeviation);
+	return mean === undefined || more === undefined
+		? undefined
+		: { ...prior, mean, standardDeviation: Math.abs(more - mean) };
+}

@@ -1,0 +1,5 @@
+export * from './line';
+export * from './matrix';
+export * from './median';
+export * from './normal';
+export * from './random';

@@ -1,0 +1,91 @@
+import { convert, isQuantity, parameterOf } from '../quantities';
+import type { JudgedTest, JudgeRequest, Known } from './judge-schema';
+import { isEarly, ofAnimals, POISONS } from './schools';
+
+const DAY = 86_400_000;
+/** How old the newest test may be for harm and out to rest on it, days: poisons change within days, ions within weeks. */
+const YOUNG: Record<string, number> = {
+	ammonia: 3,
+	nitrite: 3,
+	temperature: 7,
+	ph: 14,
+	alkalinity: 21,
+	salinity: 21,
+	nitrate: 28,
+	phosphate: 28
+};
+
+const YOUNG_ION = 42;
+
+/** From this chance on a test counts as one that may be a slip. */
+const ODD = 0.25;
+
+/** One parameter with what it is judged by; tests newest first. */
+export interface Case {
+	parameter: string;
+	known: Known;
+	target: JudgeRequest['targets'][string] | undefined;
+	tests: JudgedTest[];
+	/** Age of the newest test, days; Infinity without one. */
+	age: number;
+	/** Chance that the newest test is a slip. */
+	odd: number;
+}
+
+/** The target as it counts: where something lives a poison's is the animals', whatever was set while it cycled; in the unit of what is known. */
+export function targetIn(
+	phase: JudgeRequest['phase'],
+	parameter: string,
+	{ unit }: Known,
+	target: Case['target']
+): Case['target'] {
+	if (!target) return undefined;
+	const its =
+		!isEarly(phase) && POISONS.includes(parameter) ? { ...target, ...ofAnimals(parameter, target) } : target;
+	const own = parameterOf(parameter)?.unit;
+	if (!unit || !own || own === unit || !isQuantity(parameter)) return its;
+	const to = (value: number): number => {
+		const there = convert({ quantity: parameter, value, from: own, to: unit });
+		return there.ok ? there.value.value : value;
+	};
+	return {
+		lower: to(its.lower),
+		upper: to(its.upper),
+		...(its.ideal === undefined ? {} : { ideal: to(its.ideal) }),
+		...(its.alarm ? { alarm: [to(its.alarm[0]), to(its.alarm[1])] } : {}),
+		...(its.healthyPerDay === undefined
+			? {}
+			: { healthyPerDay: Math.abs(to(its.lower + its.healthyPerDay) - to(its.lower)) })
+	};
+}
+
+export function caseOf(parameter: string, known: Known, target: Case['target'], now: number): Case {
+	const order = known.tests
+		.map((test, index) => ({ test, index }))
+		.filter(({ test }) => Date.parse(test.at) <= now)
+		.sort((a, b) => Date.parse(b.test.at) - Date.parse(a.test.at));
+	const [newest] = order;
+	return {
+		parameter,
+		known,
+		target,
+		tests: order.map((o) => o.test),
+		age: newest ? (now - Date.parse(newest.test.at)) / DAY : Infinity,
+		odd: (newest && known.odd?.find((o) => o.index === newest.index)?.probability) ?? 0
+	};
+}
+
+export const valueOf = (test: JudgedTest | undefined): number | undefined =>
+	test?.value ?? (test?.interval ? (test.interval[0] + test.interval[1]) / 2 : (test?.above ?? test?.below));
+
+export const isYoung = ({ parameter, age }: Case): boolean => age <= (YOUNG[parameter] ?? YOUNG_ION);
+
+export const isOdd = ({ odd }: Case): boolean => odd >= ODD;
+
+/** A width of the parameter's own unit in the unit of a case. */
+export function inUnitOf({ parameter, known }: Case, value: number): number {
+	const own = parameterOf(parameter)?.unit;
+	if (!own || !known.unit || own === known.unit || !isQuantity(parameter)) return value;
+	const there = convert({ quantity: parameter, value, from: own, to: known.unit });
+	return there.ok ? there.value.value : value;
+}

@@ -1,0 +1,329 @@
+import { CALCIUM_PER_DKH, ATOM } from '../quantities';
+import { zeros } from '../statistics';
+import { dosedBetween, type Noise, type State } from './kalman';
+import { logDensity, seenBetween, seenValue } from './moments';
+import { saidBy, type Node, type Regime } from './regimes';
+import { isTest, type Explained, type Test } from './explain';
+
+/**
+ * Several parameters as one water: levels, their own drifts, what calcification takes of all of them, and the offsets of their
+ * kits, in one Kalman filter. Calcification moves alkalinity, calcium and magnesium together; salinity thins or thickens
+ * every dissolved thing in proportion. How far they do is a share of each one's own restlessness (0: each for itself), so that
+ * together no parameter is more restless than its own tests found it.
+ */
+
+/** Magnesium built into skeleton and coralline algae, as a share of the calcium, by amount: about a tenth. */
+const MAGNESIUM_SHARE = 0.1;
+/** What a dKH of calcification takes, in each parameter's own unit. */
+export const TAKES: Record<string, number> = {
+	alkalinity: 1,
+	calcium: CALCIUM_PER_DKH,
+	magnesium: (CALCIUM_PER_DKH / ATOM.Ca) * ATOM.Mg * MAGNESIUM_SHARE
+};
+/** However well they go together, each keeps at least this share of its own variance. */
+const LEAST_OWN = 0.08;
+/** A test that its own past calls a slip is off by ten of its errors. */
+const SLIP_VARIANCE = 100;
+
+/** One coupled parameter, in its own unit; `unit`: how many of the reading's units one of its own unit is. */
+export interface Member {
+	parameter: string;
+	explained: Explained;
+	unit: number;
+}
+
+interface Place {
+	level: number;
+	drift: number;
+	/** Of each kit, by its number in the parameter's own model less 2. */
+	offsets: number;
+	/** What a dKH of calcification takes, and what a unit of salinity brings, in the parameter's reading unit. */
+	takes: number;
+	thins: number;
+}
+
+export interface Joint {
+	members: Member[];
+	places: Place[];
+	size: number;
+	calcification: number;
+	/** Where salinity's level stands among the states; undefined where it is not among the members. */
+	salinity: number | undefined;
+	nodes: { member: number; node: Node }[];
+	said: Map<number, Regime>[];
+	share: number;
+}
+
+/** The joint model of some parameters in which `share` of what alkalinity (or the first) strays is common to all. */
+export function jointOf(members: Member[], share: number, most: number): Joint {
+	const salt = members.findIndex((m) => m.parameter === 'salinity');
+	const typical = (m: Member) => m.explained.model.usual.level;
+	let size = 0;
+	const places = members.map((m): Place => {
+		const level = size;
+		size += 2;
+		return {
+			level,
+			drift: level + 1,
+			offsets: 0,
+			takes: share > 0 ? (TAKES[m.parameter] ?? 0) * m.unit : 0,
+			thins:
+				share > 0 && salt >= 0 && m.parameter !== 'salinity'
+					? typical(m) / Math.max(typical(members[salt]!), 1e-9)
+					: 0
+		};
+	});
+	const calcification = size++;
+	for (const [i, m] of members.entries()) {
+		places[i]!.offsets = size;
+		size += m.explained.methods.names.length;
+	}
+	const nodes = members
+		.flatMap((m, member) => m.explained.model.nodes.map((node) => ({ member, node })))
+		.sort((a, b) => a.node.at - b.node.at)
+		.slice(-most);
+	return {
+		members,
+		places,
+		size,
+		calcification,
+		salinity: salt >= 0 ? places[salt]!.level : undefined,
+		nodes,
+		said: members.map((m) => saidBy(m.explained.tracks[0]!)),
+		share
+	};
+}
+
+/** How much of what calcium strays is calcification's, where all of alkalinity's is. */
+const TIED = { level: 0.5, drift: 1 };
+
+/** What strays a day, as variances: what is common by calcification and by salt, and what is each one's own. */
+function strays({ members, places, share, salinity }: Joint): { common: Noise; own: Noise[] } {
+	const lead = members.findIndex((_, i) => places[i]!.takes > 0);
+	const of = (i: number) => members[i]!.explained.noise;
+	const per = lead < 0 ? 1 : places[lead]!.takes ** 2;
+	const common =
+		lead < 0
+			? { level: 0, drift: 0 }
+			: { level: (share * of(lead).level) / per, drift: (share * of(lead).drift) / per };
+	const salt = salinity === undefined ? undefined : of(members.findIndex((m) => m.parameter === 'salinity'));
+	const own = members.map((m, i) => {
+		const { takes, thins } = places[i]!;
+		const rest = (kind: 'level' | 'drift') => {
+			// Calcium goes by what calcification does, its day-to-day scatter by half; magnesium has more to go by.
+			const tied = takes > 0 && m.parameter !== 'magnesium';
+			const left = tied ? (1 - TIED[kind] * share) * of(i)[kind] : of(i)[kind] - takes * takes * common[kind];
+			return Math.max(LEAST_OWN * of(i)[kind], left - thins * thins * (salt?.[kind] ?? 0));
+		};
+		return { level: rest('level'), drift: rest('drift') };
+	});
+	return { common, own };
+}
+
+/** What one member strays a day altogether. */
+export function straysOf(joint: Joint, member: number): Noise {
+	const { common, own } = strays(joint);
+	const { takes, thins } = joint.places[member]!;
+	const salt = joint.members.findIndex((m) => m.parameter === 'salinity');
+	const of = (kind: 'level' | 'drift') =>
+		own[member]![kind] +
+		takes * takes * common[kind] +
+		(thins && salt >= 0 ? thins * thins * own[salt]![kind] : 0);
+	return { level: of('level'), drift: of('drift') };
+}
+
+/** The state before the first node: each as its own model has it, with what is common of their first drifts. */
+function begin(joint: Joint): State {
+	const { members, places, size, calcification, share, nodes } = joint;
+	const mean = zeros(size);
+	const cov = zeros(size * size);
+	const lead = members.findIndex((_, i) => places[i]!.takes > 0);
+	const first =
+		lead < 0 ? 0 : (share * members[lead]!.explained.model.start.driftSd ** 2) / places[lead]!.takes ** 2;
+	cov[calcification * (size + 1)] = first;
+	for (const [i, m] of members.entries()) {
+		const { level, drift, offsets, takes } = places[i]!;
+		const { start } = m.explained.model;
+		// The window may begin long after the parameter's first test: it is known no better than then.
+		const test = nodes.find((n) => n.member === i && isTest(n.node))?.node;
+		mean[level] = test?.kind === 'value' ? test.seen : start.level;
+		cov[level * (size + 1)] = start.levelSd ** 2;
+		cov[drift * (size + 1)] = Math.max(
+			LEAST_OWN * start.driftSd ** 2,
+			start.driftSd ** 2 - takes * takes * first
+		);
+		start.offsetSd.forEach((sd, k) => (cov[(offsets + k) * (size + 1)] = sd * sd));
+	}
+	return { mean, cov };
+}
+
+/** Moves the state on by some days, in place: levels by their own drifts, by calcification, and by what the salt does. */
+function predict(
+	joint: Joint,
+	{ mean, cov }: State,
+	from: number,
+	days: number,
+	noise: ReturnType<typeof strays>
+): void {
+	const { members, places, size, calcification: g, salinity } = joint;
+	const salt = salinity === undefined ? -1 : salinity + 1;
+	for (const [i, m] of members.entries()) {
+		const { level, drift, takes, thins } = places[i]!;
+		const dosed = dosedBetween(m.explained.model.dosing, from, from + days);
+		mean[level]! += days * (mean[drift]! - takes * mean[g]! + (thins ? thins * mean[salt]! : 0)) + dosed;
+	}
+	// F has ones on its diagonal; row by row, then column by column.
+	for (const { level, drift, takes, thins } of places)
+		for (let j = 0; j < size; j++)
+			cov[level * size + j]! +=
+				days *
+				(cov[drift * size + j]! - takes * cov[g * size + j]! + (thins ? thins * cov[salt * size + j]! : 0));
+	for (const { level, drift, takes, thins } of places)
+		for (let i = 0; i < size; i++)
+			cov[i * size + level]! +=
+				days *
+				(cov[i * size + drift]! - takes * cov[i * size + g]! + (thins ? thins * cov[i * size + salt]! : 0));
+	const add = (i: number, j: number, x: number) => {
+		cov[i * size + j]! += x;
+		if (i !== j) cov[j * size + i]! += x;
+	};
+	/** A drift that strays by q a day, acting on levels by `acts`. */
+	const stray = (drift: number, acts: [level: number, by: number][], level: number, q: number) => {
+		add(drift, drift, q * days);
+		for (const [k, [at, by]] of acts.entries()) {
+			add(at, drift, (by * q * days * days) / 2);
+			for (const [other, others] of acts.slice(k))
+				add(at, other, by * others * (level * days + (q * days ** 3) / 3));
+		}
+	};
+	stray(
+		g,
+		places.filter((p) => p.takes > 0).map((p) => [p.level, -p.takes]),
+		noise.common.level,
+		noise.common.drift
+	);
+	for (const [i, place] of places.entries()) {
+		const acts: [number, number][] = [[place.level, 1]];
+		if (members[i]!.parameter === 'salinity')
+			for (const p of places) if (p.thins) acts.push([p.level, p.thins]);
+		stray(place.drift, acts, noise.own[i]!.level, noise.own[i]!.drift);
+	}
+}
+
+interface Seen {
+	/** Logarithm of the chance of all tests. */
+	logChance: number;
+	state: State;
+	at: number;
+}
+
+/** Of one reading what is expected of it: the row of states it sees. */
+const seesOf = (joint: Joint, member: number, node: Test): number[] => {
+	const { level, offsets } = joint.places[member]!;
+	return node.offset ? [level, offsets + node.offset - 2] : [level];
+};
+
+const sum = ({ mean, cov }: State, size: number, sees: number[]) => {
+	let [m, v] = [0, 0];
+	for (const i of sees) {
+		m += mean[i]!;
+		for (const j of sees) v += cov[i * size + j]!;
+	}
+	return { mean: m, variance: v };
+};
+
+/** What the joint state expects of a test: mean and variance without the test's own error. */
+export const expectedOf = (joint: Joint, state: State, member: number, node: Test) =>
+	sum(state, joint.size, seesOf(joint, member, node));
+
+/**
+ * One way through time to `until`; `without` leaves one test out. Tests are explained as each parameter's likeliest explanation
+ * has them. `visit` sees the state after each node.
+ */
+export function jointForward(
+	joint: Joint,
+	until: number,
+	without?: Test,
+	visit?: (k: number, before: State, after: State) => void
+): Seen {
+	const { members, places, size, nodes, said } = joint;
+	const state = begin(joint);
+	const noise = strays(joint);
+	let at = nodes[0]?.node.at ?? until;
+	let logChance = 0;
+	for (const [k, { member, node }] of nodes.entries()) {
+		if (node.at > until) break;
+		if (node.at > at) predict(joint, state, at, node.at - at, noise);
+		at = node.at;
+		const { level, drift } = places[member]!;
+		const { cov } = state;
+		const before = visit && { mean: state.mean.slice(), cov: state.cov.slice() };
+		if (node.kind === 'dose') {
+			state.mean[level]! += node.change;
+			cov[level * (size + 1)]! += node.variance;
+		} else if (node.kind === 'change') {
+			const rest = 1 - node.fraction;
+			state.mean[level] = rest * state.mean[level]! + node.fraction * node.newWater;
+			for (let j = 0; j < size; j++) cov[level * size + j]! *= rest;
+			for (let i = 0; i < size; i++) cov[i * size + level]! *= rest;
+			cov[level * (size + 1)]! += node.fraction ** 2 * node.variance;
+		} else if (isTest(node) && node !== without) {
+			const regime = said[member]!.get(node.reading);
+			const { moves } = members[member]!.explained.model;
+			if (regime === 'level') cov[level * (size + 1)]! += moves.level ** 2;
+			if (regime === 'drift' || regime === 'dosing') {
+				cov[drift * (size + 1)]! += moves.drift ** 2;
+				cov[level * (size + 1)]! += moves.level ** 2;
+			}
+			const sees = seesOf(joint, member, node);
+			const { mean, variance } = sum(state, size, sees);
+			const error = node.noise * (regime === 'slip' ? SLIP_VARIANCE : 1);
+			const seen =
+				node.kind === 'value'
+					? seenValue(mean, variance, node.seen, error)
+					: seenBetween(mean, variance, node.low, node.high, error);
+			logChance += seen.logChance;
+			const gain = zeros(size);
+			for (let i = 0; i < size; i++) for (const j of sees) gain[i]! += cov[i * size + j]!;
+			const shift = (seen.mean - mean) / variance;
+			const shrink = (seen.variance - variance) / (variance * variance);
+			for (let i = 0; i < size; i++) state.mean[i]! += gain[i]! * shift;
+			for (let i = 0; i < size; i++) {
+				const by = gain[i]! * shrink;
+				if (by !== 0) for (let j = 0; j < size; j++) cov[i * size + j]! += by * gain[j]!;
+			}
+		}
+		visit?.(k, before!, state);
+	}
+	if (until > at) predict(joint, state, at, until - at, noise);
+	return { logChance, state, at: until };
+}
+
+/**
+ * Level and drift of one member, all that moves it together, as a state of its own. What the salt is about to do is not
+ * carried on: a tank is topped up to its mark, and salinity swings about it.
+ */
+export function marginal(joint: Joint, { mean, cov }: State, member: number): State {
+	const { size, calcification: g } = joint;
+	const { level, drift, takes } = joint.places[member]!;
+	const rows: [number, number][] = [[drift, 1], ...(takes ? [[g, -takes] as [number, number]] : [])];
+	let [d, dd, ld] = [0, 0, 0];
+	for (const [i, a] of rows) {
+		d += a * mean[i]!;
+		ld += a * cov[level * size + i]!;
+		for (const [j, b] of rows) dd += a * b * cov[i * size + j]!;
+	}
+	return { mean: [mean[level]!, d], cov: [cov[level * (size + 1)]!, ld, ld, dd] };
+}
+
+/** Logarithms of the chance of a test, by what all else says: as an honest one, and as a slip. */
+export function slipChances(
+	expected: { mean: number; variance: number },
+	node: Extract<Test, { kind: 'value' }>
+): { honest: number; slip: number } {
+	const off = node.seen - expected.mean;
+	return {
+		honest: logDensity(off, expected.variance + node.noise),
+		slip: logDensity(off, expected.variance + SLIP_VARIANCE * node.noise)
+	};
+}

@@ -1,0 +1,99 @@
+import { normal, uniform, zeros } from '../statistics';
+import { predict, type Noise, type State, type Usual } from './kalman';
+
+/** A band as far as it can be left: an edge that nothing lies beyond is undefined. */
+export interface Edges {
+	lower: number | undefined;
+	upper: number | undefined;
+}
+
+/** How far the chance of having left has grown by each day, 0 the first, and by which edge. */
+export interface Leaving {
+	lower: number[];
+	upper: number[];
+}
+
+/** Ways followed: a tenth is known to about one in a hundred. */
+const WAYS = 500;
+const SEED = 1;
+
+/**
+ * First passage out of a band, by following many ways of level and drift from their mixture on, day by day, with the chance
+ * that one crossed and came back between two days (Brownian bridge; Karatzas and Shreve 1991, 2.8). `dosedOn` gives what is
+ * dosed on a day, `since` how long ago the last test is.
+ */
+export function firstPassage(
+	from: { weight: number; state: State }[],
+	{ lower, upper }: Edges,
+	days: number,
+	noise: Noise,
+	usual: Usual,
+	since: number,
+	dosedOn: (day: number) => number
+): Leaving {
+	const gauss = normal(uniform(SEED));
+	const random = uniform(SEED + 1);
+	const left: Leaving = {
+		lower: new Array<number>(days + 1).fill(0),
+		upper: new Array<number>(days + 1).fill(0)
+	};
+	const out = (level: number): 'lower' | 'upper' | undefined => {
+		if (lower !== undefined && level < lower) return 'lower';
+		if (upper !== undefined && level > upper) return 'upper';
+		return undefined;
+	};
+	const steps = Array.from({ length: days }, (_, day) =>
+		stepOf({ days: 1, since: since + day, dosed: dosedOn(day) }, noise, usual)
+	);
+	let [weightBefore, which] = [0, 0];
+	for (let way = 0; way < WAYS; way++) {
+		// Ways are shared out among the explanations by their weights.
+		while (which < from.length - 1 && (way + 0.5) / WAYS > weightBefore + from[which]!.weight)
+			weightBefore += from[which++]!.weight;
+		const { mean, cov } = from[which]!.state;
+		const size = mean.length;
+		const sd = Math.sqrt(cov[0]!);
+		const z = gauss();
+		let level = mean[0]! + sd * z;
+		const slope = cov[1]! / (sd || 1);
+		let drift = mean[1]! + slope * z + Math.sqrt(Math.max(0, cov[size + 1]! - slope * slope)) * gauss();
+		let edge = out(level);
+		if (edge) left[edge][0]!++;
+		for (let day = 0; !edge && day < days; day++) {
+			const { kept, levelMean, driftMean, levelSd, both, driftSd } = steps[day]!;
+			const z = gauss();
+			const next = levelMean + kept * (level + drift) + levelSd * z;
+			drift = driftMean + kept * drift + both * z + driftSd * gauss();
+			edge = out(next) ?? crossed(level, next, levelSd * levelSd, random());
+			level = next;
+			if (edge) left[edge][day + 1]!++;
+		}
+	}
+	for (const counts of [left.lower, left.upper])
+		for (let day = 0, sum = 0; day <= days; day++) counts[day] = (sum += counts[day]!) / WAYS;
+	return left;
+
+	function crossed(a: number, b: number, variance: number, chance: number): 'lower' | 'upper' | undefined {
+		const over = (edge: number | undefined) =>
+			edge === undefined ? 0 : Math.exp((-2 * Math.abs(edge - a) * Math.abs(edge - b)) / variance);
+		const under = over(lower);
+		if (chance < under) return 'lower';
+		return chance < under + over(upper) ? 'upper' : undefined;
+	}
+}
+
+/** One day of {@link predict} as numbers to draw from: what it makes of a level and drift of nothing, and of one. */
+function stepOf(step: Parameters<typeof predict>[1], noise: Noise, usual: Usual) {
+	const state: State = { mean: zeros(2), cov: zeros(4) };
+	const kept = predict(state, step, noise, usual);
+	const levelSd = Math.sqrt(state.cov[0]!);
+	const both = state.cov[1]! / (levelSd || 1);
+	return {
+		kept,
+		levelMean: state.mean[0]!,
+		driftMean: state.mean[1]!,
+		levelSd,
+		both,
+		driftSd: Math.sqrt(Math.max(0, state.cov[3]! - both * both))
+	};
+}

@@ -1,0 +1,120 @@
+import { describe, expect, it } from 'vitest';
+import { tries } from '../../../tests/support/length';
+import { normal, simulateCoupled, uniform } from '../simulate';
+import { tank } from './tank';
+import type { TankRequest, TankResult } from './tank-schema';
+import { trend } from './trend';
+import { inputsFor } from './water-events';
+
+const solved = (request: TankRequest): TankResult => {
+	const outcome = tank(request);
+	if (!outcome.ok) throw new Error(JSON.stringify(outcome.problems));
+	return outcome.value;
+};
+const day = (n: number) => new Date(Date.parse('2026-01-01T12:00:00Z') + n * 86_400_000).toISOString();
+
+/** Interval score of a 95 % interval: its width, and what lies outside of it forty times (Gneiting and Raftery 2007). */
+const scoreOf = (truth: number, { mean, sd }: { mean: number; sd: number }): number => {
+	const [low, high] = [mean - 1.96 * sd, mean + 1.96 * sd];
+	return high - low + 40 * (Math.max(0, low - truth) + Math.max(0, truth - high));
+};
+
+/** In 28 days, of many tanks: score of calcium together over alone, and how often the truth is inside. */
+function calciumIn28(coupled: boolean, tanks: number) {
+	let [together, alone, inside] = [0, 0, 0];
+	for (let seed = 1; seed <= tanks; seed++) {
+		const { parameters, events, now, levelIn } = simulateCoupled(seed * 37, coupled);
+		const truth = levelIn('calcium', 28);
+		const joint = solved({ parameters, events, now, horizonDays: 28 }).parameters['calcium']!.forecast[28]!;
+		const { unit, readings } = parameters['calcium']!;
+		const own = trend({
+			parameter: 'calcium',
+			unit,
+			readings,
+			events: inputsFor('calcium', events),
+			now,
+			horizonDays: 28
+		});
+		if (!own.ok) throw new Error(JSON.stringify(own.problems));
+		together += scoreOf(truth, joint);
+		alone += scoreOf(truth, own.value.forecast[28]!);
+		if (Math.abs(truth - joint.mean) <= 1.96 * joint.sd) inside++;
+	}
+	return { ratio: together / alone, covered: (100 * inside) / tanks };
+}
+
+describe('all parameters as one water', () => {
+	it('knows calcium better by alkalinity, and is not led astray where they go apart', () => {
+		// A hundred tanks tell the ratio to 0.07, eight hundred to 0.03: each is held to its bar (0.8, 1.03, 93-97 %) within that.
+		const tanks = tries(120, 800);
+		const as = (coupled: boolean) => {
+			const found = calciumIn28(coupled, tanks);
+			console.log(
+				`measured: tank, ${coupled ? 'coupled' : 'uncoupled'}: calcium in 28 days scores ${found.ratio.toFixed(2)} of alone over ${tanks} tanks, covered ${found.covered.toFixed(1)} %`
+			);
+			return found;
+		};
+		const coupled = as(true);
+		expect(coupled.ratio).toBeLessThan(tries(0.95, 0.83));
+		expect(coupled.covered).toBeGreaterThan(93);
+		const apart = as(false);
+		expect(apart.ratio).toBeLessThan(tries(1.15, 1.03));
+		expect(apart.covered).toBeGreaterThan(tries(87, 90));
+	}, 300_000);
+
+	/** Weekly alkalinity and monthly calcium of a tank that uses more than is dosed, in ratio; the last calcium is off by `by`. */
+	const using = (by: number): TankRequest => {
+		const gauss = normal(uniform(4));
+		const test = (d: number, value: number, standardUncertainty: number) => ({
+			at: day(d),
+			value: value + 0.5 * standardUncertainty * gauss(),
+			standardUncertainty
+		});
+		const falls = (d: number) => -0.03 * d;
+		return {
+			parameters: {
+				alkalinity: {
+					unit: 'dKH',
+					readings: Array.from({ length: 25 }, (_, i) => test(i * 7, 10.5 + falls(i * 7), 0.15))
+				},
+				calcium: {
+					unit: 'mg/L',
+					readings: Array.from({ length: 7 }, (_, i) =>
+						test(i * 28, 460 + 7.15 * falls(i * 28) + (i === 6 ? by : 0), 5)
+					)
+				}
+			},
+			now: day(168)
+		};
+	};
+
+	it('names a test that fits its own past but not its neighbours', () => {
+		expect(solved(using(0)).suspects).toEqual([]);
+		const found = solved(using(38));
+		expect(found.suspects).toEqual([
+			{ parameter: 'calcium', index: 6, probability: expect.any(Number) as number }
+		]);
+	});
+
+	it('says what it learnt, and that they go together', () => {
+		const { coupling, parameters } = solved(using(0));
+		expect(coupling!.probability).toBeGreaterThan(0.8);
+		expect(coupling!.sharpened['calcium']).toBeGreaterThan(0.05);
+		expect(coupling!.calcification.alkalinityPerDay).toBeGreaterThan(0);
+		expect(parameters['calcium']!.path.at(-1)!.mean).toBeCloseTo(parameters['calcium']!.now.value, 0);
+	});
+
+	it('leaves a parameter alone with its odd test, and one without neighbours to itself', () => {
+		const odd = using(-150);
+		const { parameters } = solved(odd);
+		expect(parameters['calcium']!.odd).toHaveLength(1);
+		const alone = solved({ ...odd, parameters: { calcium: odd.parameters['calcium']! } });
+		expect(alone.coupling).toBeNull();
+		expect(parameters['calcium']!.now.value).toBeCloseTo(alone.parameters['calcium']!.now.value, 6);
+	});
+
+	it('says in which parameter something is wrong', () => {
+		const outcome = tank({ ...using(0), now: '2025-01-01T00:00:00Z' });
+		expect(!outcome.ok && outcome.problems[0]!.path).toBe('/parameters/alkalinity/readings');
+	});
+});

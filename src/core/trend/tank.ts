@@ -1,0 +1,242 @@
+import { badAll, good, type Outcome, type Problem } from '../problems';
+import { convert, isQuantity, parameterOf } from '../quantities';
+import {
+	expectedOf,
+	jointForward,
+	jointOf,
+	marginal,
+	slipChances,
+	straysOf,
+	TAKES,
+	type Joint,
+	type Member
+} from './joint';
+import type { Noise, State } from './kalman';
+import { smoothedBy } from './regimes';
+import { explain, isTest, type Explained, type Test } from './explain';
+import { lookedAt, report, type KnownTogether, type Present } from './trend';
+import { COUPLED, type TankRequest, type TankResult } from './tank-schema';
+import type { TrendRequest } from './schema';
+import { inputsSince } from './water-events';
+
+/** How much of what they stray the coupled parameters may have in common, and how likely each is beforehand. */
+const SHARES = [
+	{ share: 0, prior: 0.1 },
+	{ share: 0.5, prior: 0.2 },
+	{ share: 0.97, prior: 0.7 }
+];
+/** So many of the newest readings and events of all of them are looked at together. */
+const WINDOW = 400;
+/** And so many where one test is judged by its neighbours. */
+const NEAR = 150;
+/** Explanations of a parameter's own tests other than the likeliest weigh less than this together, or it stands for itself. */
+const SETTLED = 0.15;
+/** After so many days without a test of any of them, each falls back on what is usual for it. */
+const JOINT_DAYS = 35;
+/** Calcium goes so closely by alkalinity that a test of either keeps both from being forgotten. */
+const TIED = ['alkalinity', 'calcium'];
+/** One test in thirty is a slip, as in `regimes.ts`; from this chance on one is named. */
+const SLIP = 1 / 30;
+const SUSPECT = 0.25;
+
+/**
+ * All parameters of a tank as one water: each as `trend` gives it, and alkalinity, calcium, magnesium and salinity together,
+ * where the tests bear that out (Bayesian average over how much they have in common). A reading of one sharpens the others; a
+ * test that fits its own past but not its neighbours is named (measurement test: Mah and Tamhane 1982). Units as in the
+ * request; coupling in dKH and shares a day. Problems: as `trend`, with the parameter in the path.
+ */
+export function tank(request: TankRequest): Outcome<TankResult> {
+	const { parameters, events = [], now, phase, horizonDays } = request;
+	return asOneWater(
+		Object.entries(parameters).map(([parameter, { unit, readings, band }]) => ({
+			parameter,
+			unit,
+			readings,
+			events: inputsSince(parameter, events, Math.min(...readings.map((r) => Date.parse(r.at)))),
+			now,
+			...(band ? { band } : {}),
+			...(phase ? { phase } : {}),
+			...(horizonDays ? { horizonDays } : {})
+		}))
+	);
+}
+
+/** The same of requests as `trend` takes them, all of one moment. */
+export function asOneWater(requests: TrendRequest[]): Outcome<TankResult> {
+	const problems: Problem[] = [];
+	const explained: Record<string, Explained> = {};
+	for (const request of requests) {
+		const found = explain(request);
+		if (found.ok) explained[request.parameter] = found.value;
+		else
+			problems.push(
+				...found.problems.map((p) => ({ ...p, path: `/parameters/${request.parameter}${p.path}` }))
+			);
+	}
+	if (problems.length) return badAll(problems);
+	const together = coupled(explained);
+	return good({
+		parameters: Object.fromEntries(
+			Object.entries(explained).map(([parameter, e]) => [parameter, report(e, together?.joint[parameter])])
+		),
+		coupling: together?.coupling ?? null,
+		suspects: together?.suspects ?? []
+	});
+}
+
+interface Together {
+	joint: Record<string, KnownTogether>;
+	coupling: NonNullable<TankResult['coupling']>;
+	suspects: TankResult['suspects'];
+}
+
+function coupled(explained: Record<string, Explained>): Together | undefined {
+	const members = COUPLED.flatMap((parameter): Member[] => {
+		const e = explained[parameter];
+		const unit = e && ownUnits(parameter, e.request.unit);
+		return e && unit && isSettled(e) ? [{ parameter, explained: e, unit }] : [];
+	});
+	const now = members[0]?.explained.now ?? 0;
+	const tested = Math.max(...members.map((m) => m.explained.tested));
+	if (members.length < 2 || now - tested > JOINT_DAYS) return undefined;
+	const ways = SHARES.map(({ share, prior }) => {
+		const joint = jointOf(members, share, WINDOW);
+		const { logChance, state } = jointForward(joint, now);
+		return { joint, prior, state, log: Math.log(prior) + logChance };
+	});
+	const top = Math.max(...ways.map((w) => w.log));
+	const total = ways.reduce((sum, w) => sum + Math.exp(w.log - top), 0);
+	const weighed = ways.map((w) => ({ ...w, weight: Math.exp(w.log - top) / total }));
+	const best = [...weighed].sort((a, b) => b.weight - a.weight)[0]!;
+	const newest = members.map((m) => m.explained.model.nodes.filter(isTest).at(-1)!);
+	const near = SHARES.map(({ share, prior }) => ({ joint: jointOf(members, share, NEAR), prior }));
+	const doubts = members.map((_, i) => doubtOf(near, i, newest[i]!));
+
+	const noiseOf = (member: number): Noise => {
+		const noise = { level: 0, drift: 0 };
+		for (const { joint, weight } of weighed) {
+			const strays = joint.share > 0 ? straysOf(joint, member) : members[member]!.explained.noise;
+			noise.level += weight * strays.level;
+			// Both are guesses of the same: where its own tests found it calmer, they are believed.
+			noise.drift += weight * Math.min(strays.drift, members[member]!.explained.noise.drift);
+		}
+		return noise;
+	};
+	const joint: Together['joint'] = {};
+	const sharpened: Record<string, number> = {};
+	for (const [i, m] of members.entries()) {
+		const present: Present = weighed.map(({ joint, state, weight }) => ({
+			weight,
+			state: marginal(joint, state, i)
+		}));
+		const doubt = doubts[i]!;
+		if (doubt >= SUSPECT) {
+			// The test may be a slip: then what is known of the level is what all the others say.
+			for (const part of present) part.weight *= 1 - doubt;
+			present.push({
+				weight: doubt,
+				state: marginal(best.joint, jointForward(best.joint, now, newest[i]).state, i)
+			});
+		}
+		const own = smoothedBy({ ...m.explained.model, nodes: lookedAt(m.explained) }, m.explained.noise, [
+			m.explained.tracks[0]!
+		])[0]!;
+		const alone = own.at(-1)!;
+		const whole = meanOf(present);
+		joint[m.parameter] = {
+			present,
+			way: [...own.slice(0, -1), whole],
+			noise: noiseOf(i),
+			tested: TIED.includes(m.parameter) ? tested : m.explained.tested
+		};
+		sharpened[m.parameter] = Math.max(0, 1 - Math.sqrt(whole.cov[0]! / Math.max(alone.cov[0]!, 1e-30)));
+	}
+	return {
+		joint,
+		coupling: {
+			probability: weighed.filter((w) => w.joint.share > 0).reduce((sum, w) => sum + w.weight, 0),
+			calcification: calcificationOf(best.joint, best.state),
+			thinning: thinningOf(best.joint, best.state),
+			sharpened
+		},
+		suspects: members.flatMap((m, i) =>
+			doubts[i]! >= SUSPECT
+				? [{ parameter: m.parameter, index: newest[i]!.reading, probability: doubts[i]! }]
+				: []
+		)
+	};
+}
+
+/** How many of a unit one of the parameter's own unit is; undefined where the unit is no plain multiple (specific gravity). */
+function ownUnits(parameter: string, unit: string): number | undefined {
+	const own = parameterOf(parameter)?.unit;
+	if (own === unit) return 1;
+	if (!own || !isQuantity(parameter) || parameter === 'salinity' || TAKES[parameter] === undefined)
+		return undefined;
+	const one = convert({ quantity: parameter, value: 1, from: own, to: unit });
+	return one.ok ? one.value.value : undefined;
+}
+
+/** Whether a parameter's own tests have one explanation: an odd test, or water that just moved, is for its own model. */
+const isSettled = ({ tracks }: Explained): boolean => {
+	const [first, ...others] = tracks;
+	const regime = first!.said?.regime;
+	return (
+		regime === 'as before' &&
+		(first!.moved?.tests ?? Infinity) >= 3 &&
+		others
+			.filter((t) => t.said?.regime !== 'as before' || (t.moved?.tests ?? Infinity) < 3)
+			.reduce((sum, t) => sum + Math.exp(t.log), 0) < SETTLED
+	);
+};
+
+/**
+ * The chance that a test is a slip, as its neighbours have it; how far they go together is judged without it. What was tested
+ * the same evening counts, whichever came first.
+ */
+function doubtOf(joints: { joint: Joint; prior: number }[], member: number, node: Test): number {
+	if (node.kind !== 'value') return 0;
+	const ways = joints.map(({ joint, prior }) => {
+		const { state, logChance } = jointForward(joint, node.at + EVENING, node);
+		const { honest, slip } = slipChances(expectedOf(joint, state, member, node), node);
+		return { log: Math.log(prior) + logChance, honest, slip };
+	});
+	const top = Math.max(...ways.map((w) => w.log));
+	let [honest, slip] = [0, 0];
+	for (const w of ways) {
+		honest += (1 - SLIP) * Math.exp(w.log - top + w.honest);
+		slip += SLIP * Math.exp(w.log - top + w.slip);
+	}
+	return slip / Math.max(honest + slip, 1e-300);
+}
+/** Tests of one evening lie within so many days. */
+const EVENING = 0.2;
+
+/** Several explanations as one: their common mean and covariance. */
+function meanOf(present: Present): State {
+	const mean = [0, 0];
+	const cov = [0, 0, 0, 0];
+	for (const { weight, state } of present) for (const i of [0, 1]) mean[i]! += weight * state.mean[i]!;
+	for (const { weight, state } of present)
+		for (const i of [0, 1])
+			for (const j of [0, 1])
+				cov[2 * i + j]! +=
+					weight * (state.cov[2 * i + j]! + (state.mean[i]! - mean[i]!) * (state.mean[j]! - mean[j]!));
+	return { mean, cov };
+}
+
+const calcificationOf = ({ calcification: g, size }: Joint, { mean, cov }: State) => ({
+	alkalinityPerDay: mean[g]!,
+	standardDeviation: Math.sqrt(Math.max(0, cov[g * (size + 1)]!))
+});
+
+/** Change of salinity a day over its level; nothing known where it is not among them. */
+function thinningOf({ salinity, size }: Joint, { mean, cov }: State) {
+	if (salinity === undefined) return { perDay: 0, standardDeviation: 0 };
+	const level = Math.max(mean[salinity]!, 1e-9);
+	const drift = salinity + 1;
+	return {
+		perDay: mean[drift]! / level,
+		standardDeviation: Math.sqrt(Math.max(0, cov[drift * (size + 1)]!)) / level
+	};
+}

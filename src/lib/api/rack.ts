@@ -1,0 +1,17 @@
+import type { Reading } from './readings';
+import type { TrendInShort } from './trends';
+
+/** What is said of where a level is heading. */
+export type Heading = Pick<TrendInShort, 'netPerDay' | 'verdict' | 'leavesBand' | 'moved'>;
+
+/** One parameter as its tube in the rack needs it. */
+export interface TubeData {
+	last: Pick<Reading, 'takenAt' | 'qualifier' | 'value' | 'standardUncertainty' | 'interval' | 'unit'>;
+	/** Where it came from: moment in ms and value, oldest first. */
+	trail: [at: number, value: number][];
+	trend?: Heading & {
+		now: { value: number; standardDeviation: number };
+		/** The level day by day from now, with its standard deviation. */
+		ahead: [mean: number, sd: number][];
+	};
+}

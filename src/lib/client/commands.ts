@@ -1,0 +1,55 @@
+import { v7 as uuid } from 'uuid';
+import type { RunEvent } from '../../core/run';
+import type { SaveEvent } from '../api/events';
+import type { CorrectReading, SaveReading, VoidReadings } from '../api/readings';
+import type { NewRun } from '../api/runs';
+import type { PendingWrite } from './pending-write';
+
+/**
+ * What a page can ask the server to write, each as a pending write: under ids made here, so that sending it twice changes
+ * nothing. `about` is what it is in words, for the person who waits for it.
+ */
+type Kind = 'readings' | 'events';
+const put = (path: string, body: unknown, about: string): PendingWrite => ({
+	id: uuid(),
+	path: `/api/v1${path}`,
+	method: 'PUT',
+	body,
+	about
+});
+
+export const savingReading = (id: string, body: SaveReading, about: string): PendingWrite =>
+	put(`/readings/${id}`, body, about);
+
+/** Whether a write is that of saving this reading. */
+export const savesReading =
+	(id: string) =>
+	(write: PendingWrite): boolean =>
+		write.path === `/api/v1/readings/${id}`;
+
+export const correctingReading = (id: string, body: CorrectReading, about: string): PendingWrite =>
+	put(`/readings/${id}/correction`, body, about);
+
+export const savingEvent = (id: string, body: SaveEvent, about: string): PendingWrite =>
+	put(`/events/${id}`, body, about);
+
+/** Out of the count, with a reason; it is kept. */
+export const voiding = (kind: Kind, id: string, reason: string, about: string): PendingWrite =>
+	put(`/${kind}/${id}/void`, { reason }, about);
+
+export const restoring = (kind: Kind, id: string, about: string): PendingWrite => ({
+	...put(`/${kind}/${id}/void`, {}, about),
+	method: 'DELETE'
+});
+
+/** Several readings of one tank out of the count, or back in, all or none. */
+export const voidingReadings = (body: VoidReadings, about: string): PendingWrite =>
+	put('/readings/voids', body, about);
+
+export const beginningRun = (id: string, body: NewRun): PendingWrite =>
+	put(`/runs/${id}`, body, 'an evening at the bench');
+
+export const sayingInRun = (id: string, event: RunEvent): PendingWrite => ({
+	...put(`/runs/${id}/events/${event.id}`, event, 'a step at the bench'),
+	quiet: true
+});

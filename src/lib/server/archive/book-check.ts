@@ -1,0 +1,50 @@
+import type { Book } from '../../../core/formats';
+import { checkMethod, expressedIn } from '../../../core/methods';
+import type { Problem } from '../../../core/problems';
+import { parameterOf } from '../../../core/quantities';
+import { isTimeZone } from '../stores/systems';
+
+/** What no schema can say: that a book's parts fit together. */
+export function flawsOf(book: Book): Problem[] {
+	const flaws: Problem[] = [];
+	const flaw = (path: string, message: string) => void (flaws.length < 20 && flaws.push({ path, message }));
+	if (!isTimeZone(book.system.timeZone)) flaw('/system/timeZone', 'is not a time zone');
+	if (book.sources.filter((s) => s.kind === 'tank').length !== 1)
+		flaw('/sources', 'must hold the tank itself, once');
+	const sources = new Set(book.sources.map((s) => s.id));
+	const profiles = new Map(book.methods.map((m) => [m.versionId, m.profile]));
+	for (const [i, { profile }] of book.methods.entries())
+		for (const f of checkMethod(profile)) flaw(`/methods/${i}/profile${f.path}`, f.message);
+	const runs = new Set(book.runs.map((r) => r.id));
+	const readings = new Set<string>();
+	const samples = new Map<string, string>();
+	for (const [i, r] of book.readings.entries()) {
+		const place = `/readings/${i}`;
+		if (readings.has(r.id)) flaw(`${place}/id`, 'stands in the file twice');
+		readings.add(r.id);
+		if (!sources.has(r.sourceId)) flaw(`${place}/sourceId`, 'is not among the sources');
+		if ((samples.get(r.sampleId) ?? r.sourceId) !== r.sourceId)
+			flaw(`${place}/sampleId`, 'is of two waters at once');
+		samples.set(r.sampleId, r.sourceId);
+		if (r.runId !== undefined && !runs.has(r.runId)) flaw(`${place}/runId`, 'is not among the evenings');
+		const measured = r.revisions.map((s) => profiles.get(s.methodVersionId)?.parameter);
+		if (measured.includes(undefined)) flaw(`${place}/revisions`, 'name a method that is not in the file');
+		else if (new Set(measured).size > 1) flaw(`${place}/revisions`, 'are of more than one parameter');
+		for (const [j, s] of r.revisions.entries()) {
+			const profile = profiles.get(s.methodVersionId);
+			const own = profile && parameterOf(profile.parameter);
+			if (own && !canExpress(s.result, own.id, own.unit))
+				flaw(`${place}/revisions/${j}/result/unit`, `is no unit of ${own.id}`);
+		}
+	}
+	for (const [i, r] of book.runs.entries()) {
+		if (!sources.has(r.sourceId)) flaw(`/runs/${i}/sourceId`, 'is not among the sources');
+		for (const e of r.events)
+			for (const t of e.kind === 'begin' ? e.tests : e.kind === 'add' ? [e.added] : [])
+				if (!profiles.has(t.methodVersionId))
+					flaw(`/runs/${i}/events`, 'name a method that is not in the file');
+	}
+	return flaws;
+}
+const canExpress = (result: Parameters<typeof expressedIn>[0], parameter: string, unit: string): boolean =>
+	expressedIn(result, parameter, unit).unit === unit;

@@ -1,0 +1,196 @@
+import { and, asc, eq, gt, inArray } from 'drizzle-orm';
+import { open, unlink, type FileHandle } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import pLimit from 'p-limit';
+import { v4 as uuidV4 } from 'uuid';
+import { now } from '../clock';
+import { Unavailable, transaction, type Connection } from '../db/connection';
+import {
+	band,
+	event,
+	methodVersion,
+	reading,
+	revision,
+	run,
+	runEvent,
+	source,
+	system,
+	user
+} from '../db/schema';
+import { mayUse, type Asker } from '../identity/asker';
+
+/** So many readings are fetched at once. */
+const AT_ONCE = 500;
+/** Books that are being written at once, each on a connection; so many more may wait for their turn. */
+const WRITERS = 2;
+const MOST_WAITING = 50;
+const turn = pLimit(WRITERS);
+
+/**
+ * Everything of a tank as `tevrik.book/1`, all from one moment: written to a file of no name as fast as the database gives it,
+ * then handed out from there, so that however slowly somebody reads, no connection waits for them.
+ */
+export async function bookFile(asker: Asker, systemId: string): Promise<AsyncGenerator<string>> {
+	await mayUse(asker, systemId, 'read');
+	if (turn.pendingCount >= MOST_WAITING) throw new Unavailable(undefined, 'too many books are asked for');
+	return turn(() => spooled(systemId));
+}
+
+async function spooled(systemId: string): Promise<AsyncGenerator<string>> {
+	const path = join(tmpdir(), `tevrik-book-${uuidV4()}`);
+	const file = await open(path, 'wx+', 0o600);
+	try {
+		// From here on it has no name: it is gone when it is closed, whatever happens.
+		await unlink(path);
+		await transaction(
+			async (db) => {
+				await file.truncate(0);
+				let at = 0;
+				for await (const piece of written(db, systemId)) at += (await file.write(piece, at)).bytesWritten;
+			},
+			{ isolationLevel: 'repeatable read', accessMode: 'read only' }
+		);
+	} catch (failure) {
+		await file.close();
+		throw failure;
+	}
+	return piecesOf(file);
+}
+
+async function* piecesOf(file: FileHandle): AsyncGenerator<string> {
+	try {
+		yield* file.createReadStream({ start: 0, encoding: 'utf8', autoClose: false });
+	} finally {
+		await file.close();
+	}
+}
+
+async function* written(db: Connection, systemId: string): AsyncGenerator<string> {
+	const [tank] = await db.select().from(system).where(eq(system.id, systemId));
+	const bands = await db.select().from(band).where(eq(band.systemId, systemId)).orderBy(asc(band.parameter));
+	const sources = await db.select().from(source).where(eq(source.systemId, systemId)).orderBy(asc(source.id));
+	const names = new Map(
+		(await db.select({ id: user.id, name: user.name }).from(user)).map((u) => [u.id, u.name])
+	);
+	const { sizes, createdAt, ...about } = tank!;
+	const head = {
+		format: 'tevrik.book/1',
+		writtenAt: now().toISOString(),
+		system: { ...about, ...(sizes ? { sizes } : {}), createdAt: createdAt.toISOString() },
+		bands: Object.fromEntries(bands.map(({ parameter, lower, upper }) => [parameter, { lower, upper }])),
+		sources: sources.map(({ id, kind, name }) => ({ id, kind, name }))
+	};
+	yield `${JSON.stringify(head).slice(0, -1)},"readings":[`;
+	const versions = new Set<string>();
+	let last: string | undefined;
+	for (;;) {
+		const found = await db
+			.select()
+			.from(reading)
+			.where(and(eq(reading.systemId, systemId), last === undefined ? undefined : gt(reading.id, last)))
+			.orderBy(asc(reading.id))
+			.limit(AT_ONCE);
+		if (!found.length) break;
+		const states = await db
+			.select()
+			.from(revision)
+			.where(
+				inArray(
+					revision.readingId,
+					found.map((r) => r.id)
+				)
+			)
+			.orderBy(asc(revision.readingId), asc(revision.revision));
+		const byReading = grouped(states);
+		const lines = found.map((r) => {
+			const revisions = (byReading.get(r.id) ?? []).map((s) => {
+				versions.add(s.methodVersionId);
+				return {
+					at: s.at.toISOString(),
+					by: s.attributedTo ?? names.get(s.byUserId)!,
+					methodVersionId: s.methodVersionId,
+					...(s.takenAt ? { takenAt: s.takenAt.toISOString() } : {}),
+					raw: s.raw,
+					...(s.sampleSize === null ? {} : { sampleSize: s.sampleSize }),
+					...(s.takenAwayId === null ? {} : { takenAwayId: s.takenAwayId }),
+					result: s.result,
+					calculation: s.calculation,
+					voided: s.voided,
+					...(s.reason === null ? {} : { reason: s.reason })
+				};
+			});
+			return JSON.stringify({
+				id: r.id,
+				sampleId: r.sampleId,
+				sourceId: r.sourceId,
+				takenAt: r.takenAt.toISOString(),
+				...(r.runId === null ? {} : { runId: r.runId }),
+				revisions
+			});
+		});
+		yield (last === undefined ? '' : ',') + lines.join(',');
+		last = found.at(-1)!.id;
+	}
+	const evenings = await db.select().from(run).where(eq(run.systemId, systemId)).orderBy(asc(run.id));
+	const happened = evenings.length
+		? await db
+				.select()
+				.from(runEvent)
+				.where(
+					inArray(
+						runEvent.runId,
+						evenings.map((e) => e.id)
+					)
+				)
+				.orderBy(asc(runEvent.runId), asc(runEvent.seq))
+		: [];
+	const runs = evenings.map((e) => ({
+		id: e.id,
+		sourceId: e.sourceId,
+		startedAt: e.startedAt.toISOString(),
+		...(e.finishedAt ? { finishedAt: e.finishedAt.toISOString() } : {}),
+		events: happened.filter((h) => h.runId === e.id).map((h) => h.body)
+	}));
+	for (const { events } of runs)
+		for (const e of events)
+			if (e.kind === 'begin') e.tests.forEach((t) => versions.add(t.methodVersionId));
+			else if (e.kind === 'add') versions.add(e.added.methodVersionId);
+	const done = await db
+		.select()
+		.from(event)
+		.where(eq(event.systemId, systemId))
+		.orderBy(asc(event.at), asc(event.id));
+	const events = done.map((e) => ({
+		id: e.id,
+		at: e.at.toISOString(),
+		event: e.body,
+		by: e.attributedTo ?? names.get(e.byUserId)!,
+		createdAt: e.createdAt.toISOString(),
+		voided: e.voided,
+		...(e.reason === null ? {} : { reason: e.reason })
+	}));
+	const methods = versions.size
+		? await db
+				.select({
+					versionId: methodVersion.id,
+					methodId: methodVersion.methodId,
+					version: methodVersion.version,
+					profile: methodVersion.profile
+				})
+				.from(methodVersion)
+				.where(inArray(methodVersion.id, [...versions]))
+				.orderBy(asc(methodVersion.methodId), asc(methodVersion.version))
+		: [];
+	yield `],${JSON.stringify({ runs, events, methods }).slice(1)}`;
+}
+
+function grouped<T extends { readingId: string }>(rows: T[]): Map<string, T[]> {
+	const groups = new Map<string, T[]>();
+	for (const row of rows) {
+		const group = groups.get(row.readingId);
+		if (group) group.push(row);
+		else groups.set(row.readingId, [row]);
+	}
+	return groups;
+}

@@ -1,0 +1,307 @@
+import { error } from '@sveltejs/kit';
+import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { v5 as uuidV5 } from 'uuid';
+import { SHIPPED_METHODS, read } from '../../../core/methods';
+import { readSheet, type SheetReading } from '../../../core/formats';
+import { cut } from '../../../core/text';
+import type { ImportProgress, TakeIn, TakenFile } from '../../api/imports';
+import { SOURCE_KINDS, type SourceKind } from '../../api/systems';
+import { rowsOf } from '../../sheets/parse';
+import { mayUse, writing, type Asker } from '../identity/asker';
+import { now } from '../clock';
+import { DUPLICATE, database, errnoOf, transaction, type Connection } from '../db/connection';
+import { writeRows } from '../db/rows';
+import { touch } from '../db/stamps';
+import { event, importedFile, methodVersion, reading, revision, sample, source, user } from '../db/schema';
+import { shippedMethodId } from '../stores/methods';
+import { readingRow, revisionRow, voidWhere } from '../stores/readings';
+import { sourcesOf, systemFor } from '../stores/systems';
+
+/** So many readings are written at once: large enough to be fast, small enough to tell how far it is. */
+const AT_ONCE = 2000;
+/** Said of readings that went when their file was taken back; they come again with the same file. */
+const TAKEN_BACK = 'its file was taken back';
+
+/**
+ * Takes a sheet in, in one transaction, telling how far it is. Each reading's id follows from what it says, so that the same
+ * file a second time adds nothing. What cannot be taken is left out and counted; the keeper has seen it before.
+ */
+export async function* takeIn(
+	asker: Asker,
+	systemId: string,
+	text: string,
+	choice: TakeIn
+): AsyncGenerator<ImportProgress> {
+	await mayUse(asker, systemId, 'write');
+	const [held] = await database().select().from(importedFile).where(eq(importedFile.id, choice.id));
+	if (held) {
+		if (held.systemId !== systemId) error(409, 'This id is in use.');
+		yield {
+			kind: 'done',
+			id: held.id,
+			added: held.added,
+			known: held.known,
+			refused: held.refused,
+			notes: 0
+		};
+		return;
+	}
+	const { timeZone } = await systemFor(asker, systemId);
+	const rows = rowsOf(text, choice.separator);
+	const content = readSheet(rows, choice.layout, { timeZone, now: now().getTime() });
+	const total = content.readings.length;
+	yield { kind: 'progress', done: 0, of: total };
+	// A transaction tells nothing before it ends: progress comes over a queue of one.
+	let told = 0;
+	let tell: (() => void) | undefined;
+	let leave = false;
+	const writeAll = async (db: Connection) => {
+		const kits = await knownVersions(db);
+		const waters = await watersOf(db, asker, systemId, content.readings);
+		await db.insert(importedFile).values({
+			id: choice.id,
+			systemId,
+			byUserId: asker.userId,
+			at: now(),
+			name: cut(choice.name, 200),
+			added: 0,
+			known: 0,
+			refused: content.refused.length
+		});
+		const again = await hasTakenBack(db, systemId);
+		const seen = new Map<string, number>();
+		let added = 0;
+		for (let from = 0; from < total; from += AT_ONCE) {
+			if (leave) throw new Error('the import was stopped; nothing of it is kept');
+			const chunk = content.readings
+				.slice(from, from + AT_ONCE)
+				.map((r) => rowOf(r, waters.get(r.water)!, kits, asker, systemId, choice.id, seen));
+			await writeRows(
+				db,
+				sample,
+				chunk.map((c) => c.sample),
+				'leave out'
+			);
+			added += await writeRows(
+				db,
+				reading,
+				chunk.map((c) => c.reading),
+				'leave out'
+			);
+			await writeRows(
+				db,
+				revision,
+				chunk.map((c) => c.revision),
+				'leave out'
+			);
+			if (again)
+				added += await bringBack(
+					db,
+					asker,
+					chunk.map((c) => c.reading.id),
+					choice.id
+				);
+			told = Math.min(total, from + AT_ONCE);
+			tell?.();
+		}
+		const notes = content.notes.map((n) => ({
+			id: uuidV5(`note ${n.at} ${n.text}`, systemId),
+			systemId,
+			at: new Date(n.at),
+			body: { kind: 'note' as const, text: n.text },
+			byUserId: asker.userId,
+			createdAt: now(),
+			importId: choice.id,
+			voided: false
+		}));
+		for (let from = 0; from < notes.length; from += AT_ONCE)
+			await writeRows(db, event, notes.slice(from, from + AT_ONCE), 'leave out');
+		const known = total - added;
+		await db.update(importedFile).set({ added, known }).where(eq(importedFile.id, choice.id));
+		return { added, known, notes: notes.length };
+	};
+	const write = transaction(async (db) => {
+		// Every row's source, kit and person were looked up just now: looking them up again for each costs half the time.
+		await db.execute(sql`set foreign_key_checks = 0`);
+		try {
+			const written = await writeAll(db);
+			await touch(db, [systemId]);
+			return written;
+		} finally {
+			await db.execute(sql`set foreign_key_checks = 1`);
+		}
+	});
+	let over = false;
+	const end = write.finally(() => {
+		over = true;
+		tell?.();
+	});
+	end.catch(() => undefined);
+	try {
+		for (let last = 0; !over; last = told) {
+			if (told === last) await new Promise<void>((done) => (tell = done));
+			if (!over && told > last) yield { kind: 'progress', done: told, of: total };
+		}
+	} finally {
+		// Whoever stops listening stops the import.
+		leave = !over;
+	}
+	try {
+		const { added, known, notes } = await end;
+		yield { kind: 'done', id: choice.id, added, known, refused: content.refused.length, notes };
+	} catch (failure) {
+		if (errnoOf(failure) !== DUPLICATE) throw failure;
+		yield { kind: 'failed', message: 'This file is being taken in already.' };
+	}
+}
+
+type Kit = { versionId: string; method: (typeof SHIPPED_METHODS)[number] };
+
+/** The method "a value from elsewhere" of each parameter in its newest version. */
+async function knownVersions(db: Connection): Promise<Map<string, Kit>> {
+	const methods = SHIPPED_METHODS.filter((m) => m.id.startsWith('known-'));
+	const ids = new Map(methods.map((m) => [shippedMethodId(m.id), m]));
+	const rows = await db
+		.select({ id: methodVersion.id, methodId: methodVersion.methodId })
+		.from(methodVersion)
+		.where(inArray(methodVersion.methodId, [...ids.keys()]))
+		.orderBy(methodVersion.version);
+	return new Map(
+		rows.map((r) => [ids.get(r.methodId)!.parameter, { versionId: r.id, method: ids.get(r.methodId)! }])
+	);
+}
+
+/** What a sheet's words for waters are here; one that is not known is made. */
+async function watersOf(
+	db: Connection,
+	asker: Asker,
+	systemId: string,
+	readings: SheetReading[]
+): Promise<Map<string | null, string>> {
+	const known = await sourcesOf(asker, systemId);
+	const tank = known.find((s) => s.kind === 'tank')!.id;
+	const found = new Map<string | null, string>([[null, tank]]);
+	for (const word of new Set(readings.map((r) => r.water))) {
+		if (word === null) continue;
+		const low = word.toLowerCase();
+		const there = known.find((s) => s.name.toLowerCase() === low) ?? known.find((s) => s.kind === low);
+		if (there) found.set(word, there.id);
+		else {
+			const id = uuidV5(`water ${low}`, systemId);
+			const kind: SourceKind = SOURCE_KINDS.find((k) => k === low && k !== 'tank') ?? 'other';
+			await writeRows(db, source, [{ id, systemId, kind, name: cut(word, 120) }], 'leave out');
+			found.set(word, id);
+		}
+	}
+	return found;
+}
+
+/**
+ * An id that follows from what is said and begins with its moment (UUID version 8, RFC 9562), so that rows written together
+ * lie together.
+ */
+function idAt(at: number, says: string, sourceId: string): string {
+	const moment = Math.max(0, at).toString(16).padStart(12, '0');
+	const rest = uuidV5(says, sourceId).slice(14);
+	return `${moment.slice(0, 8)}-${moment.slice(8)}-8${rest.slice(1)}`;
+}
+
+function rowOf(
+	r: SheetReading,
+	sourceId: string,
+	kits: Map<string, Kit>,
+	asker: Asker,
+	systemId: string,
+	importId: string,
+	seen: Map<string, number>
+) {
+	const { versionId, method } = kits.get(r.parameter)!;
+	const result = read({ method, reading: r.raw });
+	// The sheet's cells were checked on the way in: what a meter cannot show was refused there.
+	if (!result.ok) throw new Error(`a sheet's reading was refused: ${JSON.stringify(result.problems)}`);
+	const takenAt = new Date(r.at);
+	const says = `${r.at} ${r.parameter} ${JSON.stringify(r.raw)}`;
+	// The same answer twice at one moment is two answers.
+	const count = (seen.get(sourceId + says) ?? 0) + 1;
+	seen.set(sourceId + says, count);
+	const id = idAt(r.at, `${says} ${count}`, sourceId);
+	const sampleId = idAt(r.at, `sample ${r.at}`, sourceId);
+	return {
+		sample: { id: sampleId, sourceId, takenAt },
+		reading: readingRow({ id, systemId, sampleId, sourceId, parameter: r.parameter, takenAt, importId }),
+		revision: revisionRow(r.parameter, {
+			readingId: id,
+			revision: 1,
+			byUserId: asker.userId,
+			at: now(),
+			methodVersionId: versionId,
+			raw: r.raw,
+			result: result.value
+		})
+	};
+}
+
+async function hasTakenBack(db: Connection, systemId: string): Promise<boolean> {
+	const [found] = await db
+		.select({ id: importedFile.id })
+		.from(importedFile)
+		.where(and(eq(importedFile.systemId, systemId), eq(importedFile.takenBack, true)))
+		.limit(1);
+	return found !== undefined;
+}
+
+/** Readings that went with a file come again with it, and belong to the new import. How many. */
+async function bringBack(db: Connection, asker: Asker, ids: string[], importId: string): Promise<number> {
+	const gone = and(inArray(reading.id, ids), eq(revision.reason, TAKEN_BACK))!;
+	const back = await db
+		.select({ id: reading.id })
+		.from(reading)
+		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.where(and(gone, eq(revision.voided, true)));
+	if (!back.length) return 0;
+	await voidWhere(db, asker, gone, false, null);
+	await db
+		.update(reading)
+		.set({ importId })
+		.where(
+			inArray(
+				reading.id,
+				back.map((r) => r.id)
+			)
+		);
+	return back.length;
+}
+
+/** Takes out all that came with a file and has not been voided since; doing it again changes nothing. */
+export async function takeBackFile(asker: Asker, systemId: string, id: string): Promise<{ changed: number }> {
+	await mayUse(asker, systemId, 'write');
+	return writing(asker, systemId, async (tx) => {
+		const [held] = await tx
+			.select()
+			.from(importedFile)
+			.where(and(eq(importedFile.id, id), eq(importedFile.systemId, systemId)))
+			.for('update');
+		if (!held) error(404, 'There is no such file.');
+		const changed = await voidWhere(tx, asker, eq(reading.importId, id), true, TAKEN_BACK);
+		await tx
+			.update(event)
+			.set({ voided: true, reason: TAKEN_BACK })
+			.where(and(eq(event.importId, id), eq(event.voided, false)));
+		await tx.update(importedFile).set({ takenBack: true }).where(eq(importedFile.id, id));
+		return { changed };
+	});
+}
+
+/** Files that were taken in, newest first. */
+export async function filesOf(asker: Asker, systemId: string): Promise<TakenFile[]> {
+	const db = database();
+	await mayUse(asker, systemId, 'read');
+	const { id, at, name, added, known, refused, takenBack } = importedFile;
+	const rows = await db
+		.select({ id, at, name, added, known, refused, takenBack, by: user.name })
+		.from(importedFile)
+		.innerJoin(user, eq(user.id, importedFile.byUserId))
+		.where(eq(importedFile.systemId, systemId))
+		.orderBy(desc(importedFile.at), desc(importedFile.id));
+	return rows.map((r) => ({ ...r, at: r.at.toISOString() }));
+}

@@ -1,0 +1,37 @@
+import { fail } from '@sveltejs/kit';
+import type { Outcome, Problem } from '../../../core/problems';
+import { cut } from '../../../core/text';
+
+/** The text fields of a form as typed. */
+export async function typedIn(request: Request): Promise<Record<string, string>> {
+	const form = await request.formData();
+	return Object.fromEntries([...form].map(([key, value]) => [key, typeof value === 'string' ? value : '']));
+}
+
+/** Where a form leads afterwards: only a place of this application. */
+export function placeAfter(to: string | null | undefined, origin: string): string {
+	if (!to?.startsWith('/')) return '/';
+	// As the browser will understand it: it drops tabs and turns backslashes, so no pattern on the text is enough.
+	const there = URL.canParse(to, origin) ? new URL(to, origin) : undefined;
+	if (there?.origin !== new URL(origin).origin) return '/';
+	const path = there.pathname + there.search + there.hash;
+	// By itself “//name” is another server.
+	return path.startsWith('//') ? '/' : path;
+}
+
+/** Of what was typed and refused so much is shown again, characters. */
+const LONGEST_SHOWN = 500;
+
+/** Fields that are never shown again. */
+const SECRETS = ['password', 'current', 'present', 'farewell', 'code'];
+
+/** A form's answer where something has to be put right: what was typed, without secrets, and what is wrong. */
+export function again(outcome: Outcome<unknown>, typed: Record<string, string> = {}) {
+	const problems: Problem[] = outcome.ok ? [] : outcome.problems;
+	const shown = Object.fromEntries(
+		Object.entries(typed)
+			.filter(([key]) => !SECRETS.includes(key))
+			.map(([key, text]) => [key, cut(text, LONGEST_SHOWN)])
+	);
+	return fail(422, { typed: shown, problems });
+}

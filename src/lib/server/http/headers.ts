@@ -1,0 +1,16 @@
+/**
+ * What every answer carries, files and refusals too (OWASP Secure Headers Project, 2025). Pages bring a policy of their own
+ * in place of this one, which is that of scripts that run as workers.
+ */
+export const SAFE_HEADERS: Record<string, string> = {
+	'x-content-type-options': 'nosniff',
+	'x-frame-options': 'DENY',
+	'referrer-policy': 'same-origin',
+	'cross-origin-opener-policy': 'same-origin',
+	'cross-origin-resource-policy': 'same-origin',
+	'permissions-policy': 'geolocation=(), microphone=(), payment=(), usb=()',
+	'content-security-policy': "default-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'"
+};
+
+/** Once seen by https, by nothing else for a year. */
+export const HTTPS_ONLY = 'max-age=31536000';

@@ -1,0 +1,210 @@
+import { touch } from '../db/stamps';
+import { and, asc, count, eq, inArray, ne } from 'drizzle-orm';
+import { bad, good, type Outcome } from '../../../core/problems';
+import { mustBePerson, type Asker } from './asker';
+import { succeeded, tryOnce } from './attempts';
+import { auth } from './auth';
+import { bookFile } from '../archive/book-export';
+import { now } from '../clock';
+import { database, transaction, type Connection } from '../db/connection';
+import {
+	account,
+	apiToken,
+	band,
+	event,
+	importedFile,
+	invitation,
+	membership,
+	method,
+	methodVersion,
+	pack,
+	passkey,
+	reading,
+	revision,
+	run,
+	runEvent,
+	sample,
+	session,
+	source,
+	system,
+	twoFactor,
+	user,
+	verification
+} from '../db/schema';
+import { sendMail } from './mail';
+import { isRefusal, profileOf, said, sessionsOf } from './people';
+import { systemsOf } from '../stores/systems';
+import { tokensOf } from './tokens';
+
+/** All that is kept of a person, as `tevrik.account/1`: themselves, what they may use, and a `tevrik.book/1` of each of their tanks. */
+export async function* accountFile(asker: Asker): AsyncGenerator<string> {
+	mustBePerson(asker);
+	const db = database();
+	const [profile, sessions, tokens, tanks] = await Promise.all([
+		profileOf(asker),
+		sessionsOf(asker),
+		tokensOf(asker),
+		systemsOf(asker)
+	]);
+	const passkeys = await db
+		.select({ name: passkey.name, createdAt: passkey.createdAt })
+		.from(passkey)
+		.where(eq(passkey.userId, asker.userId));
+	const methods = await db
+		.select({ version: methodVersion.version, profile: methodVersion.profile })
+		.from(methodVersion)
+		.innerJoin(method, eq(method.id, methodVersion.methodId))
+		.where(eq(method.ownerId, asker.userId))
+		.orderBy(asc(methodVersion.methodId), asc(methodVersion.version));
+	const packs = await db.select().from(pack).where(eq(pack.ownerId, asker.userId));
+	const head = {
+		format: 'tevrik.account/1',
+		writtenAt: now().toISOString(),
+		person: profile,
+		sessions: sessions.map(({ id: _id, ...rest }) => rest),
+		tokens: tokens.map(({ id: _id, ...rest }) => rest),
+		passkeys,
+		methods,
+		packs: packs.map(({ ownerId: _owner, ...rest }) => rest)
+	};
+	yield `${JSON.stringify(head).slice(0, -1)},"tanks":[`;
+	for (const [i, { id }] of tanks.entries()) {
+		if (i) yield ',';
+		yield* await bookFile(asker, id);
+	}
+	yield ']}';
+}
+
+/**
+ * Takes an account away for good: tanks nobody else is a member of go with it; in tanks of others what was measured stays, by
+ * "somebody who left". Problems: a wrong password, a tank that others use and nobody else owns.
+ */
+export async function deleteAccount(
+	asker: Asker,
+	headers: Headers,
+	password: string
+): Promise<Outcome<null>> {
+	mustBePerson(asker);
+	const slow = await tryOnce('again', asker.userId);
+	if (slow) return slow;
+	try {
+		await auth().api.verifyPassword({ headers, body: { password } });
+	} catch (failure) {
+		if (!isRefusal(failure)) throw failure;
+		const outcome = said(failure);
+		return outcome.ok ? outcome : bad('/farewell', outcome.problems[0]!.message);
+	}
+	await succeeded('again', asker.userId);
+	const { email } = await profileOf(asker);
+	const done = await transaction(async (db): Promise<Outcome<null>> => {
+		const mine = await db.select().from(membership).where(eq(membership.userId, asker.userId)).for('update');
+		const left: string[] = [];
+		for (const { systemId, role } of mine) {
+			const others = await db
+				.select()
+				.from(membership)
+				.where(and(eq(membership.systemId, systemId), ne(membership.userId, asker.userId)))
+				.for('update');
+			if (!others.length) left.push(systemId);
+			else if (role === 'owner' && !others.some((m) => m.role === 'owner')) {
+				const [tank] = await db.select({ name: system.name }).from(system).where(eq(system.id, systemId));
+				return bad('', `Others use ${tank!.name}: make one of them an owner first, or remove them.`);
+			}
+		}
+		for (const systemId of left) await deleteTank(db, systemId);
+		await deletePerson(db, asker.userId, mine.length > left.length);
+		// What they wrote in tanks of others bears their name no more.
+		await touch(db, [asker.userId, ...mine.map((m) => m.systemId).filter((id) => !left.includes(id))]);
+		return good(null);
+	});
+	if (done.ok)
+		await sendMail(email, 'Your account of Tevrik is gone', [
+			'It was deleted with all tanks that nobody else uses. Backups of the server may hold it until they are thrown away.'
+		]);
+	return done;
+}
+
+/** A tank and all that hangs on it. */
+async function deleteTank(db: Connection, systemId: string): Promise<void> {
+	const readings = db.select({ id: reading.id }).from(reading).where(eq(reading.systemId, systemId));
+	const runs = db.select({ id: run.id }).from(run).where(eq(run.systemId, systemId));
+	const sources = db.select({ id: source.id }).from(source).where(eq(source.systemId, systemId));
+	await db.delete(revision).where(inArray(revision.readingId, readings));
+	await db.delete(reading).where(eq(reading.systemId, systemId));
+	await db.delete(sample).where(inArray(sample.sourceId, sources));
+	await db.delete(runEvent).where(inArray(runEvent.runId, runs));
+	await db.delete(run).where(eq(run.systemId, systemId));
+	await db.delete(event).where(eq(event.systemId, systemId));
+	await db.delete(importedFile).where(eq(importedFile.systemId, systemId));
+	await db.delete(source).where(eq(source.systemId, systemId));
+	await db.delete(band).where(eq(band.systemId, systemId));
+	await db.delete(invitation).where(eq(invitation.systemId, systemId));
+	await db.delete(membership).where(eq(membership.systemId, systemId));
+	await db.delete(system).where(eq(system.id, systemId));
+}
+
+/** A person with every way in; of what they left in tanks of others only that somebody left it. */
+async function deletePerson(db: Connection, userId: string, shared: boolean): Promise<void> {
+	await db.delete(apiToken).where(eq(apiToken.userId, userId));
+	await db.delete(passkey).where(eq(passkey.userId, userId));
+	await db.delete(twoFactor).where(eq(twoFactor.userId, userId));
+	await db.delete(session).where(eq(session.userId, userId));
+	await db.delete(account).where(eq(account.userId, userId));
+	await db.delete(verification).where(eq(verification.value, userId));
+	await db.delete(membership).where(eq(membership.userId, userId));
+	await db.delete(pack).where(eq(pack.ownerId, userId));
+	await db.delete(invitation).where(eq(invitation.byUserId, userId));
+	// What was tested in tanks of others was tested by these methods: there they stay.
+	if (!shared) await deleteMethods(db, userId);
+	const [me] = await db.select({ operator: user.operator }).from(user).where(eq(user.id, userId));
+	if (me?.operator) await handOver(db, userId);
+	const uses = [
+		db.select({ n: count() }).from(revision).where(eq(revision.byUserId, userId)),
+		db.select({ n: count() }).from(event).where(eq(event.byUserId, userId)),
+		db.select({ n: count() }).from(run).where(eq(run.byUserId, userId)),
+		db.select({ n: count() }).from(runEvent).where(eq(runEvent.byUserId, userId)),
+		db.select({ n: count() }).from(importedFile).where(eq(importedFile.byUserId, userId)),
+		db.select({ n: count() }).from(method).where(eq(method.ownerId, userId)),
+		db.select({ n: count() }).from(invitation).where(eq(invitation.usedByUserId, userId))
+	];
+	let used = 0;
+	for (const query of uses) used += (await query)[0]!.n;
+	const row = eq(user.id, userId);
+	if (!used) await db.delete(user).where(row);
+	else
+		await db
+			.update(user)
+			.set({
+				name: 'Somebody who left',
+				email: `${userId}@left.invalid`,
+				image: null,
+				operator: false,
+				twoFactorEnabled: false,
+				calendarNonce: null,
+				calendarHash: null
+			})
+			.where(row);
+}
+
+/** A person's own methods with all their versions. */
+async function deleteMethods(db: Connection, userId: string): Promise<void> {
+	const mine = db.select({ id: method.id }).from(method).where(eq(method.ownerId, userId));
+	await db.delete(methodVersion).where(inArray(methodVersion.methodId, mine));
+	await db.delete(method).where(eq(method.ownerId, userId));
+}
+
+/** Somebody has to run the server: whoever has had an account for longest. */
+async function handOver(db: Connection, userId: string): Promise<void> {
+	const [next] = await db
+		.select({ id: user.id, email: user.email })
+		.from(user)
+		.innerJoin(account, eq(account.userId, user.id))
+		.where(ne(user.id, userId))
+		.orderBy(asc(user.createdAt))
+		.limit(1);
+	if (!next) return;
+	await db.update(user).set({ operator: true }).where(eq(user.id, next.id));
+	await sendMail(next.email, 'You run this Tevrik now', [
+		'Whoever ran this server has deleted their account. You have had yours for longest, so its mail and sign-up are yours.'
+	]);
+}

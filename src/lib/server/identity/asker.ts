@@ -1,0 +1,207 @@
+import { error } from '@sveltejs/kit';
+import { asc, eq, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/mysql-core';
+import type { Outcome } from '../../../core/problems';
+import type { TankSizes } from '../../../core/tank';
+import type { Phase } from '../../../core/targets';
+import { now } from '../clock';
+import { database, inTransaction, transaction, type Connection, type Database } from '../db/connection';
+import { membership, stamp, system, user } from '../db/schema';
+import { touch } from '../db/stamps';
+import { remembered } from '../memory';
+
+/** Who asks. Every store function takes one and refuses what is not theirs. */
+export interface Asker {
+	userId: string;
+	/** A program asks for that person: only these systems (null: all of theirs), and perhaps only to read. */
+	token?: { systems: string[] | null; writes: boolean };
+}
+
+export type Role = 'owner' | 'keeper' | 'viewer';
+
+/** A tank as its members have it. */
+export interface Mine {
+	id: string;
+	name: string;
+	timeZone: string;
+	netVolumeL: number;
+	phase: Phase;
+	school: string;
+	salinityPsu: number;
+	sizes: TankSizes | null;
+	role: Role;
+	/** Another after every write to it. */
+	stamp: number;
+}
+
+/** What each asker was found to have. An asker lives for one request; what it writes is looked up again. */
+const found = new WeakMap<Asker, Promise<Found>>();
+interface Found {
+	tanks: Map<string, Mine>;
+	/** Another after every write to what is the person's own, the end of a session among them; nothing where there is no such person. */
+	stamp: number | undefined;
+}
+
+/**
+ * The asker's tanks, in the order they were made, and the stamp of the asker: one question to the database, whatever a request
+ * goes on to ask. A token has only those it names.
+ */
+export function mine(asker: Asker): Promise<Found> {
+	const known = found.get(asker) ?? look(asker);
+	found.set(asker, known);
+	return known;
+}
+
+/** After a write of the asker's: the next question is asked anew. */
+export const forget = (asker: Asker): void => void found.delete(asker);
+
+/** The question, built once for each connection: building it costs more than asking it. */
+const asked = new WeakMap<Database, ReturnType<typeof build>>();
+function looked(db: Database) {
+	const known = asked.get(db) ?? build(db);
+	asked.set(db, known);
+	return known;
+}
+const build = (db: Database) => {
+	const own = alias(stamp, 'own');
+	return db
+		.select({
+			id: system.id,
+			name: system.name,
+			timeZone: system.timeZone,
+			netVolumeL: system.netVolumeL,
+			phase: system.phase,
+			school: system.school,
+			salinityPsu: system.salinityPsu,
+			sizes: system.sizes,
+			role: membership.role,
+			stamp: sql<number>`coalesce(${stamp.value}, 0)`.mapWith(Number),
+			own: sql<number>`coalesce(${own.value}, 0)`.mapWith(Number)
+		})
+		.from(user)
+		.leftJoin(own, eq(own.id, user.id))
+		.leftJoin(membership, eq(membership.userId, user.id))
+		.leftJoin(system, eq(system.id, membership.systemId))
+		.leftJoin(stamp, eq(stamp.id, membership.systemId))
+		.where(eq(user.id, sql.placeholder('userId')))
+		.orderBy(asc(system.createdAt), asc(system.id))
+		.prepare();
+};
+
+async function look({ userId, token }: Asker): Promise<Found> {
+	const rows = await looked(database()).execute({ userId });
+	const tanks = new Map<string, Mine>();
+	for (const { own: _, ...tank } of rows)
+		// Whoever has no tank is a row of their own.
+		if (tank.id !== null && (!token?.systems || token.systems.includes(tank.id)))
+			tanks.set(tank.id, tank as Mine);
+	return { tanks, stamp: rows[0]?.own };
+}
+
+/** What the asker is in a tank; undefined where it is not theirs, or not for their token. */
+export const roleOf = async (asker: Asker, systemId: string): Promise<Role | undefined> =>
+	(await mine(asker)).tanks.get(systemId)?.role;
+
+/**
+ * A write to a tank (or to what is a person's, by their id), all of it or nothing; every process then knows that what it
+ * remembers of it is of before.
+ */
+export async function writing<T>(
+	asker: Asker,
+	of: string | string[],
+	work: (db: Connection) => Promise<T>
+): Promise<T> {
+	try {
+		return await transaction(async (db) => {
+			const done = await work(db);
+			// What was refused has written nothing.
+			if (!isRefused(done)) await touch(db, [of].flat());
+			return done;
+		});
+	} finally {
+		forget(asker);
+	}
+}
+
+const isRefused = (done: unknown): boolean => (done as Outcome<unknown> | null | undefined)?.ok === false;
+
+/** How a result that goes by the clock is remembered: for so long at most, ms. */
+export const SHORTLY = 10 * 60_000;
+
+/**
+ * What follows from all that is kept of a tank, remembered until something is written there. `what` names it with all that it was
+ * asked with; `every`: it also goes by the clock, and is made anew after so long, ms.
+ */
+export async function ofTank<T>(
+	asker: Asker,
+	systemId: string,
+	what: unknown[],
+	make: () => Promise<T>,
+	every?: number
+): Promise<T> {
+	const tank = (await mine(asker)).tanks.get(systemId);
+	if (!tank) error(404, NOT_YOURS);
+	if (inTransaction()) return make();
+	return remembered(`${systemId} ${tank.stamp} ${JSON.stringify(what)}${bucket(every)}`, make);
+}
+
+/** The same of what follows from everything a person may see: their own things and all of their tanks. */
+export async function ofPerson<T>(
+	asker: Asker,
+	what: unknown[],
+	make: () => Promise<T>,
+	every?: number
+): Promise<T> {
+	const { tanks, stamp: own } = await mine(asker);
+	if (inTransaction()) return make();
+	const stamps = [own, ...[...tanks.values()].map((t) => t.stamp)].join(' ');
+	return remembered(`${asker.userId} ${stamps} ${JSON.stringify(what)}${bucket(every)}`, make);
+}
+
+const bucket = (every: number | undefined): string =>
+	every === undefined ? '' : ` ${Math.floor(now().getTime() / every)}`;
+
+const NOT_YOURS = 'There is no such tank, or it is not yours.';
+
+/**
+ * Refuses (404, as if it were not there) a system the asker is no member of, and (403) a write by a viewer or a reading
+ * token, and what only an owner may do.
+ */
+export async function mayUse(
+	asker: Asker,
+	systemId: string,
+	access: 'read' | 'write' | 'own'
+): Promise<void> {
+	const role = await roleOf(asker, systemId);
+	if (!role) error(404, NOT_YOURS);
+	if (access === 'read') return;
+	mayWrite(asker);
+	if (role === 'viewer') error(403, 'You may look at this tank but not change it.');
+	if (access === 'own' && role !== 'owner') error(403, 'Only an owner of this tank may do that.');
+}
+
+/** Refuses (403) a token that may only read. */
+export function mayWrite(asker: Asker): void {
+	if (asker.token && !asker.token.writes) error(403, 'This token may only read.');
+}
+
+/** Refuses (403) whoever may make nothing new: a token that only reads, or one that is for certain tanks and nothing beside. */
+export function mayMake(asker: Asker): void {
+	mayWrite(asker);
+	if (asker.token?.systems) error(403, 'This token is for the tanks it names and nothing beside them.');
+}
+
+/** Refuses (403) any token, whatever it may: for what a person does with their own account. */
+export function mustBePerson(asker: Asker): void {
+	if (asker.token) error(403, 'A token cannot do this; sign in.');
+}
+
+/** Refuses (403) whoever does not run this server. */
+export async function mustOperate(asker: Asker): Promise<void> {
+	mustBePerson(asker);
+	const [found] = await database()
+		.select({ operator: user.operator })
+		.from(user)
+		.where(eq(user.id, asker.userId));
+	if (!found?.operator) error(403, 'Only whoever runs this server may do that.');
+}

@@ -1,0 +1,138 @@
+import ipaddr from 'ipaddr.js';
+import { RateLimiterMemory, RateLimiterMySQL, RateLimiterRes } from 'rate-limiter-flexible';
+import { bad, type Outcome } from '../../../core/problems';
+import { Unavailable, again, databaseName, isUnavailable, callbackPool } from '../db/connection';
+
+/**
+ * Tries are slowed down, not locked out (OWASP Authentication Cheat Sheet): so many are free within a time, then each has to wait
+ * twice as long as the one before, up to the longest. Seconds.
+ */
+const RULES = {
+	/** Wrong passwords or codes for one account from one place. */
+	here: { free: 5, within: 24 * 3600, longest: 15 * 60 },
+	/** For one account from wherever it has never signed in before: its person is not kept out by others for long. */
+	anywhere: { free: 20, within: 3600, longest: 60 },
+	/** New accounts, forgotten passwords and invitations asked for from one place. */
+	asking: { free: 30, within: 3600, longest: 10 * 60 },
+	/** The present password, asked again of somebody who is signed in. */
+	again: { free: 5, within: 3600, longest: 15 * 60 }
+};
+export type Kind = keyof typeof RULES;
+
+/** Tries from one place, whoever's: past so many in an hour each answer comes late, so that a household is never locked out. */
+const PLACE = { free: 100, within: 3600, late: 1500 };
+
+/** Counters that are asked longer than this are not there, ms. */
+const PATIENCE = 5000;
+
+const made = new Map<string, RateLimiterMySQL>();
+function limiter(name: string, options: { points: number; duration: number }): RateLimiterMySQL {
+	const known =
+		made.get(name) ??
+		new RateLimiterMySQL({
+			...options,
+			storeClient: callbackPool(),
+			storeType: 'pool',
+			dbName: databaseName(),
+			tableName: 'attempt',
+			tableCreated: true,
+			keyPrefix: name
+		});
+	made.set(name, known);
+	return known;
+}
+/** How often something was tried. */
+const counts = (kind: Kind | 'place') =>
+	limiter(kind, { points: 1_000_000, duration: kind === 'place' ? PLACE.within : RULES[kind].within });
+/** Whether one try may be made now. */
+const turns = (kind: Kind) => limiter(`${kind} wait`, { points: 1, duration: RULES[kind].longest });
+
+/** One step of a counter: several processes and machines count in the same row, so it may have to be done again. */
+async function step<T>(work: () => Promise<T>): Promise<T> {
+	let timer: ReturnType<typeof setTimeout> | undefined;
+	const late = new Promise<never>((_, refuse) => {
+		timer = setTimeout(() => refuse(new Unavailable(undefined, 'tries cannot be counted')), PATIENCE);
+	});
+	try {
+		return await Promise.race([again(work, true), late]);
+	} catch (failure) {
+		if (isUnavailable(failure)) throw new Unavailable(failure);
+		throw failure;
+	} finally {
+		clearTimeout(timer);
+	}
+}
+
+/** Counts one try before it is made; a problem that says how long to wait where there were too many. */
+export async function tryOnce(kind: Kind, key: string): Promise<Outcome<never> | undefined> {
+	const { free, longest } = RULES[kind];
+	const { consumedPoints } = await step(() => counts(kind).consume(key));
+	if (consumedPoints <= free) return undefined;
+	const wait = Math.min(longest, 2 ** Math.min(20, consumedPoints - free));
+	try {
+		await step(() => turns(kind).consume(key, 1, { customDuration: wait }));
+		return undefined;
+	} catch (refused) {
+		if (!(refused instanceof RateLimiterRes)) throw refused;
+		// It was not tried, so it makes nobody wait longer.
+		await step(() => counts(kind).reward(key, 1));
+		return bad('', `Too many tries. Wait ${inWords(refused.msBeforeNext)}, then try again.`);
+	}
+}
+const inWords = (ms: number): string => {
+	const seconds = Math.max(1, Math.ceil(ms / 1000));
+	if (seconds < 90) return `${seconds} ${seconds === 1 ? 'second' : 'seconds'}`;
+	return `${Math.ceil(seconds / 60)} minutes`;
+};
+
+/** It was right after all: what was counted for it is forgotten. */
+export async function succeeded(kind: Kind, key: string): Promise<void> {
+	await step(() => counts(kind).delete(key));
+	await step(() => turns(kind).delete(key));
+}
+
+/** It was right, which says nothing of the wrong ones before it: only this one is not counted. */
+export async function wasRight(kind: Kind, key: string): Promise<void> {
+	await step(() => counts(kind).reward(key, 1));
+}
+
+/** Counts a try from a place, and where there were very many makes it late. */
+export async function fromPlace(place: string): Promise<void> {
+	const { consumedPoints } = await step(() => counts('place').consume(place));
+	if (consumedPoints > PLACE.free) await new Promise((done) => setTimeout(done, PLACE.late));
+}
+
+/** Whoever shares this shares tries: an address, or of IPv6 the network that one household has (RFC 6177: /64). */
+export function placeOf(address: string): string {
+	if (!ipaddr.isValid(address)) return address.slice(0, 60);
+	const found = ipaddr.process(address);
+	if (found.kind() === 'ipv4') return found.toString();
+	return `${(found as ipaddr.IPv6).parts
+		.slice(0, 4)
+		.map((part) => part.toString(16))
+		.join(':')}::/64`;
+}
+
+/** Calculations a minute: of one stranger's place, and of one person with an account. Counted here, not in the database. */
+const CALCULATIONS = {
+	stranger: new RateLimiterMemory({ points: 120, duration: 60 }),
+	known: new RateLimiterMemory({ points: 1200, duration: 60 })
+};
+
+/** Nothing where one more calculation may be asked; else when to come back, s. */
+export async function mayCalculate(
+	who: string,
+	known: boolean
+): Promise<{ sentence: string; seconds: number } | undefined> {
+	try {
+		await CALCULATIONS[known ? 'known' : 'stranger'].consume(known ? who : placeOf(who));
+		return undefined;
+	} catch (failure) {
+		if (!(failure instanceof RateLimiterRes)) throw failure;
+		const seconds = Math.max(1, Math.ceil(failure.msBeforeNext / 1000));
+		return {
+			sentence: `Too many calculations in a minute. Come back in ${seconds} s, or use ./tevrik calc.`,
+			seconds
+		};
+	}
+}

@@ -1,0 +1,89 @@
+import { randomBytes } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import { createEvents, type EventAttributes } from 'ics';
+import { DateTime } from 'luxon';
+import { parameterOf } from '../../../core/quantities';
+import { mustBePerson, type Asker } from '../identity/asker';
+import { now } from '../clock';
+import { database } from '../db/connection';
+import { user } from '../db/schema';
+import { derivedSecret, tokenHash } from '../identity/secret';
+import { systemFor, systemsOf } from './systems';
+import { outlookOf } from './trends';
+
+/** Evenings begin at this hour of the tank's clock. */
+const HOUR = 19;
+/** A test that is due within so many days of another is done with it: sensible evenings rather than a test every day. */
+const TOGETHER = 2;
+/** As far ahead as reminders are worth writing down, days. */
+const AHEAD = 60;
+
+/**
+ * The secret part of this person's calendar address, made when it is first asked for; `anew` makes the old one useless. It follows
+ * from a nonce and the server's secret, and only its hash is kept beside the nonce. Nothing where an address is older than that: it
+ * works on, but nobody can say it again.
+ */
+export async function calendarToken(asker: Asker, anew = false): Promise<string | undefined> {
+	mustBePerson(asker);
+	const db = database();
+	const [held] = await db
+		.select({ nonce: user.calendarNonce, hash: user.calendarHash })
+		.from(user)
+		.where(eq(user.id, asker.userId));
+	if (held?.hash && !anew) return held.nonce ? tokenOf(held.nonce) : undefined;
+	const nonce = randomBytes(16).toString('base64url');
+	await db
+		.update(user)
+		.set({ calendarNonce: nonce, calendarHash: tokenHash(tokenOf(nonce)) })
+		.where(eq(user.id, asker.userId));
+	return tokenOf(nonce);
+}
+const tokenOf = (nonce: string): string => derivedSecret(`calendar ${nonce}`);
+
+/** The calendar behind a secret address, or nothing where nobody has it. */
+export async function calendarBehind(token: string): Promise<string | undefined> {
+	const [owner] = await database()
+		.select({ id: user.id })
+		.from(user)
+		.where(eq(user.calendarHash, tokenHash(token)));
+	return owner && calendarOf({ userId: owner.id });
+}
+
+/** Evenings of all this person's tanks as iCalendar (RFC 5545): instants in UTC, each at its tank's own hour. */
+export async function calendarOf(asker: Asker): Promise<string> {
+	const events: EventAttributes[] = [];
+	for (const { id } of await systemsOf(asker)) {
+		const [system, { due }] = await Promise.all([systemFor(asker, id), outlookOf(asker, id)]);
+		const today = DateTime.fromJSDate(now(), { zone: system.timeZone }).startOf('day');
+		const evenings: { day: DateTime; tests: typeof due }[] = [];
+		for (const d of due) {
+			const at = DateTime.fromISO(d.at, { zone: system.timeZone }).startOf('day');
+			const day = at < today ? today : at;
+			if (day > today.plus({ days: AHEAD })) continue;
+			const last = evenings.at(-1);
+			if (last && day.diff(last.day, 'days').days <= TOGETHER) last.tests.push(d);
+			else evenings.push({ day, tests: [d] });
+		}
+		for (const { day, tests } of evenings) {
+			const names = tests.map((t) => parameterOf(t.parameter)?.title.toLowerCase() ?? t.parameter);
+			const start = day.set({ hour: HOUR }).toUTC();
+			events.push({
+				uid: `${id}-${day.toISODate()}@tevrik`,
+				title: `${system.name}: test ${names.join(', ')}`,
+				description: tests.map((t, i) => `${names[i]}: ${t.why}`).join('\n'),
+				start: [start.year, start.month, start.day, start.hour, start.minute],
+				startInputType: 'utc',
+				startOutputType: 'utc',
+				duration: { minutes: 45 },
+				productId: 'tevrik',
+				calName: 'Tevrik'
+			});
+		}
+	}
+	if (!events.length) return EMPTY;
+	const { error, value } = createEvents(events);
+	if (error || !value) throw error ?? new Error('no calendar was made');
+	return value;
+}
+
+const EMPTY = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:tevrik', 'END:VCALENDAR', ''].join('\r\n');

@@ -1,0 +1,5 @@
+export * from './latest';
+export * from './rows';
+export * from './save';
+export * from './series';
+export * from './void';

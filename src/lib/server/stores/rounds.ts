@@ -1,0 +1,43 @@
+import type { Judgement } from '../../../core/targets';
+import type { Asker } from '../identity/asker';
+import { systemsOf } from './systems';
+import { outlookOf } from './trends';
+
+/** How one tank fares, for whoever looks after many. */
+export interface Stop {
+	id: string;
+	/** What is worst; nothing where all is well. */
+	worst: Judgement | null;
+	/** How many things deserve attention. */
+	concerns: number;
+	/** Parameters that are due now. */
+	due: string[];
+	/** The smaller, the sooner it wants a look. */
+	order: number;
+}
+
+/** From this rank on a judgement is no worry. */
+const GOOD_TO_KNOW = 3;
+/** A judgement's rank outweighs any number of lesser ones, and those any number of tests due. */
+const RANK_WEIGHT = 1000;
+
+/** The asker's tanks, the worrying ones first. */
+export async function roundOf(asker: Asker): Promise<Stop[]> {
+	const stops: Stop[] = [];
+	for (const { id } of await systemsOf(asker)) {
+		const { judgements, due } = await outlookOf(asker, id);
+		// One tank's models at a time, and between two of them whoever else waits is served.
+		await new Promise((done) => setImmediate(done));
+		const worries = judgements.filter((j) => j.rank < GOOD_TO_KNOW);
+		const dueNow = due.filter((d) => d.now).map((d) => d.parameter);
+		const [worst] = worries;
+		stops.push({
+			id,
+			worst: worst ?? null,
+			concerns: worries.length,
+			due: dueNow,
+			order: (worst ? worst.rank : 4) * RANK_WEIGHT - worries.length * 10 - dueNow.length
+		});
+	}
+	return stops.sort((a, b) => a.order - b.order);
+}

@@ -1,0 +1,394 @@
+import { createHash } from 'node:crypto';
+import { PARAMETERS, parameterOf } from '../../../core/quantities';
+import {
+	dueTests,
+	judge,
+	placeInBand,
+	targets,
+	type DueTest,
+	type Judgement,
+	type JudgeRequest,
+	type LookAgain,
+	type Phase,
+	type Trigger
+} from '../../../core/targets';
+import {
+	COUPLED,
+	inputsFor,
+	inputsSince,
+	type DatedEvent,
+	type TrendReading,
+	type TrendRequest,
+	type TrendResult
+} from '../../../core/trend';
+import { downsample } from '../../../core/series';
+import { inColumns, type Columns } from '../../api/columns';
+import type { LevelPoint, Point, TrendInShort, WayPoint } from '../../api/trends';
+import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
+import { remembered } from '../memory';
+import { now } from '../clock';
+import { eventsOfTank } from './events';
+import { packsOpenedSince } from './packs';
+import {
+	MOST_NEWEST,
+	latestReadings,
+	measuredIn,
+	measuredSince,
+	pointOf,
+	pointsOf,
+	stampOf,
+	type StoredPoint
+} from './readings';
+import { OWN_BANDS, bandsOf, systemFor } from './systems';
+import { inThread } from '../work/pool';
+
+/** Estimates are made anew every so often, ms; a new reading or event makes them anew at once. */
+const EVERY = 60 * 60_000;
+const HORIZON = 30;
+/** Points of the way of one parameter: a drawn span of it has enough of them. */
+const MOST_WAY = 1500;
+/** A pack that was opened so long ago has been compared or never will be, ms. */
+const FRESH_PACK = 14 * 86_400_000;
+/** What follows from a question is the same whenever it is asked. */
+const solved = <T>(asked: unknown, make: () => Promise<T>): Promise<T> =>
+	remembered(createHash('sha256').update(JSON.stringify(asked)).digest('base64'), make);
+
+/** What a parameter's neighbours say of it: by which share its error is smaller, and whose tests that rests on. */
+export interface Learnt {
+	share: number;
+	from: string[];
+}
+interface Estimates {
+	results: Record<string, TrendResult>;
+	learnt: Record<string, Learnt>;
+	/** Tests that do not fit their neighbours, by parameter. */
+	suspects: Record<string, { index: number; probability: number }[]>;
+}
+/** By less than this share nothing is said of it. */
+const WORTH_SAYING = 0.05;
+
+/** Each parameter's estimate; those that are one water are estimated together. */
+async function estimatesOf(requests: TrendRequest[]): Promise<Estimates> {
+	const coupled = requests.filter((r) => (COUPLED as readonly string[]).includes(r.parameter));
+	const alone = coupled.length < 2 ? requests : requests.filter((r) => !coupled.includes(r));
+	const found: Estimates = { results: {}, learnt: {}, suspects: {} };
+	const singly = alone.map(async (request) => {
+		const result = await solved(request, () => inThread('models', 'trend', request));
+		if (result) found.results[request.parameter] = result;
+	});
+	const together = async () => {
+		if (coupled.length < 2) return;
+		const now = coupled
+			.map((r) => r.now)
+			.sort()
+			.at(-1)!;
+		const asked = coupled.map((r) => ({ ...r, now }));
+		const result = await solved(asked, () => inThread('models', 'tank', asked));
+		if (!result) return;
+		Object.assign(found.results, result.parameters);
+		for (const { parameter, ...suspect } of result.suspects)
+			found.suspects[parameter] = [...(found.suspects[parameter] ?? []), suspect];
+		const sharpened = Object.entries(result.coupling?.sharpened ?? {});
+		for (const [parameter, share] of sharpened)
+			if (share >= WORTH_SAYING)
+				found.learnt[parameter] = { share, from: sharpened.map(([p]) => p).filter((p) => p !== parameter) };
+	};
+	await Promise.all([...singly, together()]);
+	return found;
+}
+
+const asTrendReading = (r: StoredPoint): TrendReading => {
+	const at = new Date(r.at).toISOString();
+	const { low, high, methodId: method } = r;
+	if (r.qualifier === '<') return { at, below: high ?? 0, method };
+	if (r.qualifier === '>') return { at, above: low ?? 0, method };
+	if (r.qualifier === 'between' || r.value === null || !r.standardUncertainty)
+		return { at, interval: [low ?? r.value ?? 0, high ?? r.value ?? 0], method };
+	const trueness = Math.sqrt(Math.max(0, r.standardUncertainty ** 2 - (r.repeatability ?? 0) ** 2));
+	return { at, value: r.value, standardUncertainty: r.standardUncertainty, trueness, method };
+};
+
+/** The moment an estimate is of: this hour's beginning, or what happened since. */
+function momentOf(newest: number, events: DatedEvent[]): number {
+	const present = now().getTime();
+	const happened = events.map((e) => Date.parse(e.at)).filter((at) => at <= present);
+	return Math.max(Math.floor(present / EVERY) * EVERY, newest, ...happened.slice(-1));
+}
+
+/** What a parameter's estimate is held against: its band, and the tank's phase. */
+interface Aim {
+	band: { lower: number; upper: number } | undefined;
+	phase: Phase;
+}
+
+/** What an estimate over every reading says of one parameter. */
+interface OverAll {
+	result: TrendResult;
+	learnt: Learnt | undefined;
+}
+
+/**
+ * The estimate over every reading of a parameter, and of those that are one water with it; readings are fetched only where it is
+ * not known.
+ */
+async function overAll(
+	asker: Asker,
+	systemId: string,
+	parameter: string,
+	events: DatedEvent[],
+	aim: Omit<Aim, 'band'> & { bands: Record<string, { lower: number; upper: number }> }
+): Promise<OverAll | undefined> {
+	const neighbours = (COUPLED as readonly string[]).includes(parameter) ? COUPLED : [parameter];
+	const stamps = (
+		await Promise.all(
+			neighbours.map(async (p) => ({ parameter: p, stamp: await stampOf(asker, systemId, p) }))
+		)
+	).flatMap((s) => (s.stamp ? [{ ...s, stamp: s.stamp }] : []));
+	if (!stamps.some((s) => s.parameter === parameter)) return undefined;
+	const asked = stamps.map(({ parameter: p, stamp }) => ({
+		stamp,
+		parameter: p,
+		events: inputsFor(p, events),
+		band: aim.bands[p],
+		phase: aim.phase,
+		at: momentOf(stamp.newest, events)
+	}));
+	const all = await solved({ overAll: asked }, async () => {
+		const requests = await Promise.all(
+			stamps.map(async ({ parameter: p }) => {
+				const { unit, points } = await pointsOf(asker, systemId, p);
+				const its = { band: aim.bands[p], phase: aim.phase };
+				return points.length ? [requestOf(p, unit, points, events, its)] : [];
+			})
+		);
+		return estimatesOf(requests.flat());
+	});
+	const result = all.results[parameter];
+	return result && { result, learnt: all.learnt[parameter] };
+}
+
+function requestOf(
+	parameter: string,
+	unit: string,
+	readings: StoredPoint[],
+	events: DatedEvent[],
+	{ band, phase }: Aim
+): TrendRequest {
+	const moment = momentOf(readings.at(-1)!.at, events);
+	return {
+		parameter,
+		unit: parameterOf(parameter)?.unit ?? unit,
+		readings: readings.map(asTrendReading),
+		events: inputsSince(parameter, events, readings[0]!.at),
+		...(band ? { band } : {}),
+		phase,
+		now: new Date(moment).toISOString(),
+		horizonDays: HORIZON
+	};
+}
+
+const dated = (e: { at: string; event: object }): DatedEvent => ({ ...e.event, at: e.at }) as DatedEvent;
+
+/** All readings of one parameter and the estimate over them, as columns. */
+export async function trendOf(asker: Asker, systemId: string, parameter: string) {
+	await mayUse(asker, systemId, 'read');
+	return ofTank(asker, systemId, ['trend', parameter], () => findTrend(asker, systemId, parameter), SHORTLY);
+}
+
+async function findTrend(asker: Asker, systemId: string, parameter: string) {
+	const [{ points }, events, bands, { phase }] = await Promise.all([
+		pointsOf(asker, systemId, parameter),
+		eventsOfTank(asker, systemId),
+		bandsOf(asker, systemId),
+		systemFor(asker, systemId)
+	]);
+	const methods = [...new Map(points.map((p) => [p.methodId, p.methodName]))].map(([id, name]) => ({
+		id,
+		name
+	}));
+	const places = new Map(methods.map((m, i) => [m.id, i]));
+	const rows: Point[] = points.map((p) => ({ ...p, method: places.get(p.methodId)! }));
+	const known = await overAll(asker, systemId, parameter, events.map(dated), { bands, phase });
+	const { path = [], offsets: _offsets, ...short } = known?.result ?? {};
+	return {
+		methods,
+		points: inColumns(rows, ['at', 'qualifier', 'value', 'standardUncertainty', 'low', 'high', 'method']),
+		trend: known && (short as TrendInShort),
+		learnt: known?.learnt,
+		way: inColumns<WayPoint>(
+			downsample(path, MOST_WAY).map((p) => ({ ...p, at: Date.parse(p.at) })),
+			['at', 'mean', 'sd', 'usePerDay', 'useSd', 'dosingPerDay']
+		)
+	};
+}
+
+/**
+ * The way of every measured parameter, for one time axis that begins with the first reading of any: each a promise of its own,
+ * so that the page stands before the models are done.
+ */
+export async function waysOf(
+	asker: Asker,
+	systemId: string
+): Promise<{ from: string | null; lines: { parameter: string; way: Promise<Columns<LevelPoint>> }[] }> {
+	const [measured, events, bands, { phase }] = await Promise.all([
+		measuredSince(asker, systemId),
+		eventsOfTank(asker, systemId),
+		bandsOf(asker, systemId),
+		systemFor(asker, systemId)
+	]);
+	const done = events.map(dated);
+	const wayOf = async (parameter: string): Promise<Columns<LevelPoint>> => {
+		const known = await overAll(asker, systemId, parameter, done, { bands, phase });
+		const path = (known?.result.path ?? []).map(({ at, mean, sd }) => ({ at: Date.parse(at), mean, sd }));
+		return inColumns(downsample(path), ['at', 'mean', 'sd']);
+	};
+	const lines = PARAMETERS.filter((p) => measured.has(p.id)).map(({ id }) => ({
+		parameter: id,
+		way: wayOf(id)
+	}));
+	// Whoever left before the answer leaves nobody to hear of a failure.
+	for (const { way } of lines) way.catch(() => undefined);
+	const first = Math.min(...[...measured.values()].map((since) => since.getTime()));
+	return { from: Number.isFinite(first) ? new Date(first).toISOString() : null, lines };
+}
+
+/** Readings that do not fit all the others of their parameter, by id. */
+export async function unusualOf(asker: Asker, systemId: string, parameters?: string[]): Promise<string[]> {
+	const [measured, events, bands, { phase }] = await Promise.all([
+		parameters ?? measuredIn(asker, systemId),
+		eventsOfTank(asker, systemId),
+		bandsOf(asker, systemId),
+		systemFor(asker, systemId)
+	]);
+	const found: string[] = [];
+	for (const parameter of measured) {
+		const { points } = await pointsOf(asker, systemId, parameter);
+		const known = await overAll(asker, systemId, parameter, events.map(dated), { bands, phase });
+		found.push(...(known?.result.unusual ?? []).map((i) => points[i]!.id));
+	}
+	return found;
+}
+
+/** Everything the rack says: estimates, what is due, what deserves attention. */
+export async function outlookOf(asker: Asker, systemId: string): Promise<Outlook> {
+	await mayUse(asker, systemId, 'read');
+	const packs = await packsOpenedSince(asker, new Date(now().getTime() - FRESH_PACK));
+	const make = () => findOutlook(asker, systemId, packs);
+	return ofTank(asker, systemId, ['outlook', packs], make, SHORTLY);
+}
+
+interface Outlook {
+	trends: Record<string, TrendInShort>;
+	due: (Omit<DueTest, 'at'> & { at: string })[];
+	judgements: Judgement[];
+}
+
+async function findOutlook(
+	asker: Asker,
+	systemId: string,
+	packs: Awaited<ReturnType<typeof packsOpenedSince>>
+): Promise<Outlook> {
+	const [measured, events, bands, system] = await Promise.all([
+		measuredIn(asker, systemId),
+		eventsOfTank(asker, systemId),
+		bandsOf(asker, systemId),
+		systemFor(asker, systemId)
+	]);
+	const byParameter = await latestReadings(asker, systemId, measured, MOST_NEWEST);
+	const done = events.map(dated);
+	const follows = system.school !== OWN_BANDS;
+	const chosen = targets({ school: system.school, phase: system.phase, own: bands });
+	const all = chosen.ok ? chosen.value.targets : {};
+	// Whoever follows no school is judged by their own bands alone.
+	const wanted = Object.fromEntries(Object.entries(all).filter(([parameter]) => follows || bands[parameter]));
+	const trends: Record<string, TrendInShort> = {};
+	const known: JudgeRequest['parameters'] = {};
+	const last: Record<string, Date> = {};
+	const next: Record<string, { at: Date; why: LookAgain }> = {};
+	const requests = Object.entries(byParameter).flatMap(([parameter, newest]) =>
+		newest.length
+			? [
+					requestOf(parameter, newest[0]!.unit, newest.map(pointOf).reverse(), done, {
+						band: bands[parameter],
+						phase: system.phase
+					})
+				]
+			: []
+	);
+	const { results, suspects } = await estimatesOf(requests);
+	for (const [parameter, newest] of Object.entries(byParameter)) {
+		const result = results[parameter];
+		if (!result) continue;
+		const { path: _path, offsets: _offsets, ...short } = result;
+		trends[parameter] = short;
+		last[parameter] = new Date(newest[0]!.takenAt);
+		next[parameter] = {
+			at: new Date(result.nextTest),
+			why: whyLook(result, newest.length - 1, bands[parameter])
+		};
+		known[parameter] = {
+			unit: result.unit,
+			now: result.now,
+			netPerDay: result.netPerDay,
+			usePerDay: result.usePerDay,
+			leavesBand: result.leavesBand,
+			moved: result.moved,
+			odd: [...result.odd, ...(suspects[parameter] ?? [])],
+			tests: newest.map(pointOf).reverse().map(asJudgedTest)
+		};
+	}
+	const due = dueTests(
+		system.phase,
+		last,
+		next,
+		[...triggersOf(done), ...packs.map((p) => ({ ...p, kind: 'new pack' as const }))],
+		now()
+	);
+	// A device's clock may be a little ahead: what it took a moment from now counts all the same.
+	const newest = Object.values(last).map((at) => at.getTime());
+	const judged = judge({
+		now: new Date(Math.max(now().getTime(), ...newest)).toISOString(),
+		phase: system.phase,
+		targets: wanted,
+		parameters: known
+	});
+	return {
+		trends,
+		due: due.map((d) => ({ ...d, at: d.at.toISOString() })),
+		judgements: judged.ok ? judged.value.judgements : []
+	};
+}
+
+/** The level of each parameter now. */
+export const levelsOf = (trends: Record<string, TrendInShort>) =>
+	Object.fromEntries(Object.entries(trends).map(([parameter, trend]) => [parameter, trend.now]));
+
+const asJudgedTest = (r: StoredPoint): JudgeRequest['parameters'][string]['tests'][number] => {
+	const at = new Date(r.at).toISOString();
+	const seen = asTrendReading(r);
+	if ('value' in seen)
+		return { at, value: seen.value, standardUncertainty: seen.standardUncertainty, method: r.methodId };
+	const { method: _method, ...said } = seen;
+	return { ...said, method: r.methodId };
+};
+
+/** Why the estimate asks for a look when it does. */
+function whyLook(
+	{ odd, moved, now: level }: TrendResult,
+	newest: number,
+	band: { lower: number; upper: number } | undefined
+): LookAgain {
+	if (odd.some((o) => o.index === newest)) return 'odd';
+	if (moved) return 'moved';
+	const place = band && placeInBand(level.value, Math.max(level.standardDeviation, 1e-9), band);
+	return place?.state === 'below' || place?.state === 'above' ? 'out' : 'unsure';
+}
+
+function triggersOf(events: DatedEvent[]): Trigger[] {
+	return events.flatMap((e): Trigger[] => {
+		const at = new Date(e.at);
+		if (e.kind === 'water-change') return [{ at, kind: 'water change' }];
+		if (e.kind === 'death') return [{ at, kind: 'death' }];
+		return [];
+	});
+}

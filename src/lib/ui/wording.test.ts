@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest';
+import type { Heading } from '$lib/api/rack';
+import { changeInShort, changeInWords, headingInWords, inWords } from './wording';
+
+const NOW = '2026-05-06T20:10:00Z';
+const result = (part: object) =>
+	({ value: null, standardUncertainty: null, qualifier: '=', interval: [null, null], ...part }) as never;
+
+describe('a result', () => {
+	it.each([
+		[{ value: 8.1234, standardUncertainty: 0.153 }, 'dKH', /^8\.1 ± 0\.3 dKH$/],
+		[{ value: 421.7, standardUncertainty: 7.6 }, 'mg/L', /^42[02] ± 1[05] mg\/L$/],
+		[{ qualifier: '<', interval: [0, 0.25] }, 'mg/L NO3', /^< 0\.25 mg\/L/],
+		[{ qualifier: '>', interval: [100, null] }, 'mg/L NO3', /^> 100 mg\/L/],
+		[{ qualifier: 'between', interval: [5, 10] }, 'mg/L NO3', /^5 to 10 mg\/L/]
+	])('%j in %s', (part, unit, wanted) => expect(inWords(result(part), unit)).toMatch(wanted));
+});
+
+describe('a change', () => {
+	const change = (difference: number, noiseAlone: number, real: boolean) => ({
+		difference,
+		standardUncertainty: 0.1,
+		noiseAlone,
+		real
+	});
+	it.each([
+		[
+			change(-0.42, 0.0001, true),
+			'0.4 lower, more than noise',
+			/^0\.4 lower .*noise alone hardly ever does that$/
+		],
+		[
+			change(0.25, 0.125, false),
+			'0.3 higher, may be noise',
+			/^0\.3 higher .*noise alone does that once in 8$/
+		],
+		[change(0.02, 0.9, false), 'as before', /^no different from the test before/]
+	])('%j', (of, short, long) => {
+		expect(changeInShort(of, 0.3)).toBe(short);
+		expect(changeInWords(of, 0.3)).toMatch(long);
+	});
+});
+
+describe('a heading', () => {
+	const heading = (part: Partial<Heading>): Heading => ({
+		netPerDay: { value: -0.1, standardDeviation: 0.02, interval: [-0.14, -0.06] },
+		verdict: 'falling',
+		leavesBand: null,
+		moved: null,
+		...part
+	});
+	const leaves = (edge: 'lower' | 'upper', median: string) => ({ edge, median, early: null, late: null });
+	it.each<[string, Partial<Heading>, RegExp]>([
+		['steady', { verdict: 'steady' }, /^steady$/],
+		['not known', { verdict: 'unsure' }, /^not sure which way$/],
+		['falling, no edge near', {}, /^falling 0\.10? a day$/],
+		[
+			'falling to an edge',
+			{ leavesBand: leaves('lower', '2026-05-08T09:00:00Z') },
+			/a day, leaves the band on Friday$/
+		],
+		// The other edge is not where it heads.
+		[
+			'falling, and the upper edge likelier',
+			{ leavesBand: leaves('upper', '2026-05-08T09:00:00Z') },
+			/a day$/
+		],
+		['outside already', { leavesBand: leaves('lower', '2026-05-01T09:00:00Z') }, /a day$/]
+	])('%s', (_, part, wanted) => expect(headingInWords(heading(part), NOW, 'Europe/Dublin')).toMatch(wanted));
+	it('speaks of a move where that is all there is to say', () => {
+		const moved = { at: NOW, from: 8.4, to: 6.2, probability: 0.95, explanation: 'level' as const };
+		expect(headingInWords(heading({ verdict: 'steady', moved }), NOW, 'Europe/Dublin')).toMatch(/8\.4.*6\.2/);
+	});
+});

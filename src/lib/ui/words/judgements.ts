@@ -1,0 +1,240 @@
+/** Judgements as people say them: one sentence, and what it rests on. Core gives kinds and numbers. */
+import { COVERAGE_95 } from '$core/methods';
+import { decimalsOf, formatNumber, formatUnit, parameterOf } from '$core/quantities';
+import type { Judgement } from '$core/targets';
+import { dayInWords, daysAgo } from '../when';
+
+export interface InWords {
+	tone: 'brick' | 'saffron' | 'moss';
+	text: string;
+	/** What it is concluded from. */
+	why: string;
+}
+
+const titleOf = (parameter: string): string => parameterOf(parameter)?.title ?? parameter;
+const unitOf = (parameter: string): string => formatUnit(parameterOf(parameter)?.unit ?? '');
+/** To three figures: judgements are no place for digits. */
+const round = (x: number, figures = 3): string =>
+	formatNumber(
+		x,
+		Math.max(0, Math.min(4, figures - 1 - Math.floor(Math.log10(Math.max(Math.abs(x), 1e-4)))))
+	);
+const plain = (x: number, figures = 3): string =>
+	String(Number(round(x, figures).replace('−', '-'))).replace('-', '−');
+const percent = (share: number): string => `${Math.round(100 * Math.min(0.99, share))} %`;
+const plural = (count: number, one: string, many = `${one}s`): string =>
+	`${count} ${count === 1 ? one : many}`;
+const daysOf = (days: number): string => (days < 1.5 ? 'a day' : `${Math.round(days)} days`);
+
+/** "salinity, magnesium and calcium". */
+export function listed(parameters: string[]): string {
+	const names = parameters.map((p) => titleOf(p).toLowerCase());
+	return names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? '');
+}
+
+/** How a move of the water is called: "fell from 8.4 to 6.2". */
+export const moveInWords = (from: number, to: number): string =>
+	`${to < from ? 'fell' : 'rose'} from ${plain(from)} to ${plain(to)}`;
+
+const EXPLAINED: Record<string, string> = {
+	level: 'It jumped at once: look for what was poured, changed or left running.',
+	drift: 'It runs another way than before: something uses more or less of it, or is dosed otherwise.',
+	dosing: 'It falls as if what is written of the dosing does not arrive: look at the doser and its bottle.'
+};
+
+const STEADY = {
+	harm: 'brick',
+	out: 'brick',
+	swing: 'brick',
+	moved: 'brick',
+	'cycle-over': 'moss',
+	'cycle-waits': 'moss'
+} as const;
+
+export function judgementInWords(j: Judgement, now: string, timeZone: string): InWords {
+	const tone = STEADY[j.kind as keyof typeof STEADY] ?? 'saffron';
+	return { tone, ...(saidOfMany(j) ?? said(j, now, timeZone)) };
+}
+
+/** What several parameters have in common is said once: not known well enough, near an edge, tested too long ago. */
+export function together(judgements: Judgement[]): Judgement[] {
+	const firsts = new Map<string, Judgement>();
+	return judgements.flatMap((j) => {
+		if (j.kind !== 'edge' && j.kind !== 'unknown') return [j];
+		const like = `${j.kind} ${j.numbers['reason'] ?? ''}`;
+		const first = firsts.get(like);
+		if (first) {
+			first.also = [...(first.also ?? []), j.parameter];
+			return [];
+		}
+		const copy = { ...j };
+		firsts.set(like, copy);
+		return [copy];
+	});
+}
+
+/** Several parameters of one kind, in a sentence of their own. */
+function saidOfMany(j: Judgement): { text: string; why: string } | undefined {
+	if (!j.also?.length || (j.kind !== 'edge' && j.kind !== 'unknown')) return undefined;
+	const names = listed([j.parameter, ...j.also]);
+	const all = `${names[0]!.toUpperCase()}${names.slice(1)}`;
+	if (j.kind === 'edge')
+		return { text: `${all} are near an edge of their bands.`, why: 'A test of each would tell.' };
+	if (j.numbers['reason'] === 'chart')
+		return {
+			text: `${all} were read by charts that are not yours yet.`,
+			why: 'The numbers count once each kit has the chart of your leaflet.'
+		};
+	if (j.numbers['reason'] === 'age')
+		return {
+			text: `${all} were tested too long ago: what they are now is not known.`,
+			why: 'A test of each would tell.'
+		};
+	return {
+		text: `${all} are not known well enough to say whether they are in band.`,
+		why: 'The errors are wide against the bands. Another test of each narrows them.'
+	};
+}
+
+function said(j: Judgement, now: string, timeZone: string): { text: string; why: string } {
+	const title = titleOf(j.parameter);
+	const unit = unitOf(j.parameter);
+	const n = (name: string): number => Number(j.numbers[name] ?? NaN);
+	const has = (name: string): boolean => j.numbers[name] !== undefined;
+	const valued = (name: string) => `${plain(n(name))}${unit ? ` ${unit}` : ''}`;
+	const pace = has('healthyPerDay') ? ` Move it by no more than ${plain(n('healthyPerDay'))} a day.` : '';
+	switch (j.kind) {
+		case 'harm': {
+			const free = has('nh3')
+				? ` ${plain(n('nh3'), 2)} mg/L of it is free ammonia at pH ${plain(n('ph'))} and ${plain(n('temperature'))} °C; ${plain(n('alarm'), 2)} harms.`
+				: '';
+			if (has('oddly'))
+				return {
+					text: `${title} read ${valued('value')}, where animals are harmed. Test it again at once.`,
+					why: `It does not fit the tests before, so it may be a slip; do not wait to find out.${free}`
+				};
+			return {
+				text: `${title} is ${j.numbers['edge'] === 'upper' ? 'above' : 'below'} what animals bear: ${valued('value')}.`,
+				why: `From ${plural(n('tests'), 'test')}.${free || ` Beyond ${plain(n('alarm'))} they are harmed.`}${pace}`
+			};
+		}
+		case 'out':
+			return {
+				text: `${title} is ${j.numbers['edge'] === 'upper' ? 'above' : 'below'} its band: ${valued('value')}.`,
+				why: `${percent(n('sure'))} sure, from ${plural(n('tests'), 'test')}.${pace}`
+			};
+		case 'moved':
+			return {
+				text: `${title} ${moveInWords(n('from'), n('to'))}, ${daysAgo(String(j.numbers['at']), now, timeZone)}.`,
+				why: `${percent(n('probability'))} sure: the tests agree that the water moved. ${EXPLAINED[String(j.numbers['explanation'])] ?? ''}`
+			};
+		case 'odd':
+			return {
+				text: `${title} read ${valued('value')} and was ${plain(n('level'))}. Test it again before acting.`,
+				why: `A slip with ${percent(n('probability'))}; otherwise the water moved. One more test tells.`
+			};
+		case 'salinity-first':
+		case 'salinity-thick': {
+			const ions = j.also ?? [];
+			const thin = j.kind === 'salinity-first';
+			const levels = ions.map((p) => `${titleOf(p).toLowerCase()} would be ${plain(n(p))}`).join(', ');
+			const [be, first] = [ions.length > 1 ? 'are' : 'is', ions.length > 1 ? 'they are' : 'it is'];
+			return {
+				text: `Correct salinity first: ${listed(ions)} ${be} ${thin ? 'low because the water is thin' : 'high because the water is salty'}.`,
+				why: `At ${valued('wanted')} ${levels}; now it is ${plain(n('value'))}. Ions go with the salt, so nothing else helps while ${first} moved by it.`
+			};
+		}
+		case 'order':
+			return {
+				text: `Bring them home in this order: ${(j.also ?? []).map((p) => titleOf(p).toLowerCase()).join(', ')}.`,
+				why: 'Each moves those behind it; one at a time, slowly, with a test between.'
+			};
+		case 'swing':
+			return {
+				text: `${title} moved from ${plain(n('from'))} to ${plain(n('to'))} within ${n('days') < 1.5 ? 'a day' : 'two days'}; ${plain(n('healthyPerDay'))} a day is healthy.`,
+				why: 'More than both tests’ errors. Swings harm more than levels: repeat the test, then look for what was dosed.'
+			};
+		case 'unknown':
+			if (j.numbers['reason'] === 'chart')
+				return {
+					text: `${title} was read by a chart that is not yours yet.`,
+					why: 'The number counts once the kit has the chart of your leaflet.'
+				};
+			if (j.numbers['reason'] === 'age')
+				return {
+					text: has('days')
+						? `${title} was last tested ${daysOf(n('days'))} ago: what it is now is not known.`
+						: `${title} was never tested.`,
+					why: has('value') ? `Then it was ${valued('value')}.` : 'A test would tell.'
+				};
+			return {
+				text: `${title} is not known well enough: in its band with ${percent(n('inside'))}.`,
+				why: 'The error is wide against the band. Another test narrows it.'
+			};
+		case 'edge':
+			return {
+				text: `${title} is near the ${j.numbers['edge'] === 'upper' ? 'upper' : 'lower'} edge of its band.`,
+				why: `In it with ${percent(n('inside'))}. A test would tell.`
+			};
+		case 'leaves-soon':
+			return {
+				text: `${title} ${n('perDay') < 0 ? 'falls' : 'rises'} ${plain(Math.abs(n('perDay')), 2)} a day and leaves its band ${dayInWords(String(j.numbers['at']), now, timeZone)}.`,
+				why: 'As likely as not by then, if nothing is changed.'
+			};
+		case 'ratio':
+			return {
+				text: `Calcium and alkalinity are not used in step: ${plain(n('calcium'), 2)} mg/L a day beside ${plain(n('alkalinity'), 2)} dKH, where ${plain(n('expected'), 2)} is expected.`,
+				why: 'A ratio far off points to a bad test or a wrong dosing entry before it points to chemistry.'
+			};
+		case 'long-zero':
+			return {
+				text: `${title} has been at nothing for ${daysOf(n('days'))}.`,
+				why: `${plural(n('tests'), 'test')} in a row saw none; a long zero invites pests and pales corals.`
+			};
+		case 'cycle-over': {
+			const chain = j.also?.length ? 'Ammonia and nitrite' : 'Ammonia';
+			return {
+				text: has('change')
+					? `The cycle is over. A water change of ${percent(n('change'))} brings nitrate home, then fish.`
+					: 'The cycle is over: fish may come, a few at a time.',
+				why: `${chain} stayed below detection in ${plural(n('tests'), 'test')} over ${daysOf(n('days'))}.`
+			};
+		}
+		case 'cycle-waits':
+			return {
+				text:
+					j.numbers['reason'] === 'not begun'
+						? 'The cycle has not begun: no ammonia was seen yet.'
+						: j.numbers['reason'] === 'age'
+							? 'The cycle may be over, but its last tests are too old.'
+							: n('tests') === 0
+								? 'The cycle goes on.'
+								: `The cycle is nearly over: ${plural(n('tests'), 'test')} saw nothing.`,
+				why: `It is over when ${n('wantedTests')} tests in a row, over ${n('wantedDays')} days or more, see neither ammonia nor nitrite.`
+			};
+	}
+}
+
+/** "a fifth surer, from what alkalinity and calcium do": what a parameter's neighbours add to its own tests. */
+export const learntInWords = ({ share, from }: { share: number; from: string[] }): string =>
+	`${percent(share)} surer than by its own tests, from what ${listed(from)} ${from.length > 1 ? 'do' : 'does'}`;
+
+/** How far a test must be from what was expected for it to be said: as the slips of `trend` are, in standard deviations. */
+const FAR = 3.5;
+
+/** "It was 8.4 a week ago; this is 6.2: test again now", where a test is far from what the water was expected to have. */
+export function farInWords(
+	test: { value: number; standardUncertainty: number },
+	level: { value: number; standardDeviation: number } | undefined,
+	last: { value: number | null; takenAt: string } | undefined,
+	now: string,
+	timeZone: string
+): string | undefined {
+	if (!level) return undefined;
+	const spread = Math.hypot(level.standardDeviation, test.standardUncertainty);
+	if (!(Math.abs(test.value - level.value) > FAR * spread)) return undefined;
+	const decimals = decimalsOf(COVERAGE_95 * test.standardUncertainty);
+	const before = formatNumber(last?.value ?? level.value, decimals);
+	const when = last?.value != null ? daysAgo(last.takenAt, now, timeZone) : 'before';
+	return `It was ${before} ${when}; this is ${formatNumber(test.value, decimals)}. Test again now: two that agree are no slip.`;
+}

@@ -1,0 +1,115 @@
+import { createConnection } from 'mysql2/promise';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { openCluster, type Cluster } from '../../scripts/cluster';
+import { tryPort } from '../../scripts/machine';
+import { household, load, tankOf, until } from '../support/load';
+import { person, type Person } from '../support/person';
+
+/** Keepers who write at once. */
+const KEEPERS = 4;
+/** Acknowledged between one blow and the next, at least. */
+const BETWEEN = 60;
+
+let cluster: Cluster;
+let keepers: Person[];
+let said = '';
+const folder = mkdtempSync(join(tmpdir(), 'tevrik-cluster-'));
+// The databases run under another account where this one is root.
+chmodSync(folder, 0o755);
+
+beforeAll(async () => {
+	cluster = await openCluster({
+		folder,
+		port: (await tryPort(0))!,
+		mode: 'start',
+		environment: { TEVRIK_LOG: 'warn' },
+		hear: (text) => (said += text)
+	});
+	keepers = await household(cluster.origin, KEEPERS);
+}, 180_000);
+afterAll(async () => {
+	await cluster?.stop();
+	rmSync(folder, { recursive: true, force: true });
+}, 60_000);
+
+const account = (n: number) => ({ email: `keeper${n}@boathouse.example`, password: 'a heron at the sluice' });
+
+it('lets everybody in who signs in with the right password at the same moment, on whichever machine', async () => {
+	// The balancer hands them out in turns.
+	const somebody = Array.from({ length: 4 * KEEPERS }, (_, n) => n);
+	const answers = await Promise.all(
+		somebody.map((n) => person(cluster.origin).form('/signin?/in', account(n % KEEPERS)))
+	);
+	expect(answers.map((a) => a.status)).toEqual(somebody.map(() => 303));
+});
+
+it(
+	'a database machine, then a process of the application die under load and come back: no acknowledged write is lost, nothing answers 500, what was written is read',
+	{ timeout: 300_000 },
+	async () => {
+		const tanks = await Promise.all(
+			keepers.map(async (p, n) => ({ person: p, tank: await tankOf(p, `Tank ${n}`) }))
+		);
+		const { tally, stop } = load(tanks, {
+			signIn: (n) => person(cluster.origin).form('/signin?/in', account(n % KEEPERS))
+		});
+		const acknowledged = () =>
+			tally.readings.length + [...tally.steps.values()].reduce((sum, steps) => sum + steps.length, 0);
+		const more = async (after: string) => {
+			const wanted = acknowledged() + BETWEEN;
+			await until(`more writes after ${after}`, () => acknowledged() >= wanted);
+		};
+		try {
+			await more('the start');
+			await more('the start');
+			// While all live, writes that meet on two machines are put right before anybody hears of it.
+			expect([acknowledged(), tally.later]).toEqual([expect.any(Number), 0]);
+			for (const part of [cluster.nodes[0]!, cluster.servers[0]!, cluster.nodes[1]!, cluster.servers[1]!]) {
+				part.kill();
+				await more(`${part.name} died`);
+				await part.start();
+				await more(`${part.name} came back`);
+			}
+		} finally {
+			await stop();
+		}
+		expect([tally.wrong, tally.unread]).toEqual([[], []]);
+		expect(tally.signIns).toBeGreaterThan(10);
+		const steps = [...tally.steps.values()].flat();
+		for (const node of cluster.nodes) {
+			const db = await createConnection(node.url);
+			try {
+				await db.query('set session wsrep_sync_wait = 1');
+				const [[size]] = (await db.query("show status like 'wsrep_cluster_size'")) as never as [
+					[{ Value: string }]
+				];
+				expect(size.Value).toBe('3');
+				const kept = async (table: string, ids: string[]) => {
+					const [rows] = await db.query(`select id from ${table} where id in (?)`, [ids]);
+					return (rows as { id: string }[]).length;
+				};
+				expect(await kept('reading', tally.readings)).toBe(tally.readings.length);
+				expect(await kept('run_event', steps)).toBe(steps.length);
+				// Each evening's steps stand one after another, none twice and none left out.
+				const [gaps] = await db.query(
+					'select run_id from run_event group by run_id having max(seq) <> count(*) or min(seq) <> 1'
+				);
+				expect(gaps).toEqual([]);
+				const [torn] = await db.query(
+					`select r.id from reading r left join revision v on v.reading_id = r.id and v.revision = r.revision
+					 where v.reading_id is null`
+				);
+				expect(torn).toEqual([]);
+			} finally {
+				await db.end();
+			}
+		}
+		expect(said).not.toMatch(/"msg":"unexpected"/);
+		console.log(
+			`measured: cluster: ${acknowledged()} writes and ${tally.signIns} sign-ins acknowledged over four deaths, ${tally.later} sent again, none lost`
+		);
+	}
+);

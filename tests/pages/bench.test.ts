@@ -1,0 +1,357 @@
+import { mkdtempSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { bench, type BenchResult } from '../../src/core/schedule';
+import { SHIPPED_METHODS } from '../../src/core/methods';
+import { requestOf, testsOf } from '../../src/lib/ui/bench/evening';
+import { violationsIn } from '../support/axe';
+import { NOW, startApplication } from '../support/application';
+import { DESK, PHONE, newDevice, openBrowser, reload, tanksOf, visit } from '../support/browser';
+import { SEEN, button, changed, doStep, frozenClock, text, turn } from '../support/evening';
+
+/** The evening has an application of its own: in it hours pass, by a clock these tests turn. */
+const folder = mkdtempSync(join(tmpdir(), 'tevrik-clock-'));
+const clock = join(folder, 'now');
+let elapsed = 0;
+/** Whole or not at all: the server reads it while it is written. */
+const setClock = () => {
+	writeFileSync(`${clock}.next`, new Date(Date.parse(NOW) + elapsed).toISOString());
+	renameSync(`${clock}.next`, clock);
+};
+setClock();
+
+let browser: Browser;
+let application: Awaited<ReturnType<typeof startApplication>>;
+let tank: string;
+let small: string;
+
+beforeAll(async () => {
+	application = await startApplication({ now: `file:${clock}` });
+	browser = await openBrowser();
+	[tank = '', small = ''] = await tanksOf(browser, application.origin);
+});
+afterAll(async () => {
+	await browser?.close();
+	await application?.stop();
+	rmSync(folder, { recursive: true, force: true });
+});
+
+const devices = new Set<Page>();
+/** A device whose clock goes on when the test says so. */
+async function device(viewport: typeof DESK | typeof PHONE = DESK, like?: Page) {
+	const page = like
+		? Object.assign(await like.browserContext().newPage(), { wrongs: [] as string[] })
+		: await newDevice(browser, viewport);
+	if (like) await page.setViewport(viewport);
+	await page.evaluateOnNewDocument(frozenClock);
+	devices.add(page);
+	page.once('close', () => devices.delete(page));
+	return page;
+}
+/** Lets time pass, here and on the server. */
+async function pass(seconds: number): Promise<void> {
+	elapsed += seconds * 1000;
+	setClock();
+	for (const page of devices)
+		await page.evaluate((ms) => {
+			(globalThis as unknown as { ahead: number }).ahead += ms;
+		}, seconds * 1000);
+}
+
+const atBench = (page: Page, of = tank) => visit(page, `${application.origin}/s/${of}/bench`);
+const planned = (page: Page) =>
+	page.waitForFunction(
+		() =>
+			document.querySelector('[data-testid=total]') &&
+			document.querySelector('.plan')?.getAttribute('aria-busy') === 'false'
+	);
+async function until(page: Page, there: () => Promise<boolean>): Promise<void> {
+	for (let i = 0; i < 150 && !(await there()); i++) await doStep(page, pass);
+	expect(await there(), 'the evening gets there').toBe(true);
+}
+const isOver = (page: Page) => async () => (await turn(page)) === 'over';
+const shows = (page: Page, words: string) => async () =>
+	(await turn(page)) !== 'over' && (await text(page, '.hands')).includes(words);
+
+/** Takes the network from the page's service worker too, which asks for pages on its own. */
+async function withoutNetwork(page: Page): Promise<{ end: () => Promise<void> }> {
+	const target = await browser.waitForTarget(
+		(t) => t.type() === 'service_worker' && t.browserContext() === page.browserContext()
+	);
+	const session = await target.createCDPSession();
+	const emulate = (offline: boolean) =>
+		session.send('Network.emulateNetworkConditions', {
+			offline,
+			latency: 0,
+			downloadThroughput: -1,
+			uploadThroughput: -1
+		});
+	await session.send('Network.enable');
+	await emulate(true);
+	await expect(page.evaluate(() => fetch('/s/nowhere').then((r) => r.status))).rejects.toThrow();
+	return { end: async () => void (await emulate(false)) };
+}
+
+describe('an evening at the bench', () => {
+	it('is planned: what is due is ticked, the strip is the calculation, a forced order has its price', async () => {
+		const page = await device();
+		await atBench(page);
+		await planned(page);
+		const chosen = await page.$$eval('li[data-test]', (rows) =>
+			rows.map((r) => r.getAttribute('data-test')!)
+		);
+		expect([...chosen].sort()).toEqual(
+			[
+				'alk-syringe-6',
+				'ca-syringe-5',
+				'k-drops-filter',
+				'mg-syringe-2',
+				'no3-card',
+				'po4-meter',
+				'sg-refractometer'
+			].sort()
+		);
+
+		const methods = chosen.map((id) => {
+			const profile = SHIPPED_METHODS.find((m) => m.id === id)!;
+			return { id, versionId: id, profile };
+		});
+		const solve = (order: string[]) => {
+			const tests = testsOf(
+				methods.map((choice) => ({ choice })),
+				[]
+			);
+			const ids = order.map((id) => tests.find((t) => t.methodVersionId === id)!.id);
+			const outcome = bench(requestOf(tests, (id) => methods.find((m) => m.id === id)!.profile, 1, ids));
+			return (outcome as { value: BenchResult }).value;
+		};
+		const strip = () =>
+			page.$$eval('.strip .work', (all) => Math.max(...all.map((e) => Number(e.getAttribute('data-to')))));
+		const best = solve([]);
+		expect(best.proved).toBe(true);
+		expect(await strip()).toBeCloseTo(best.makespan, 6);
+		// Hands are in one place at a time, and every stretch is drawn where it is.
+		const works = await page.$$eval('.strip .work', (all) =>
+			all.map((e) => ({
+				from: Number(e.getAttribute('data-from')),
+				to: Number(e.getAttribute('data-to')),
+				left: e.getBoundingClientRect().left - e.parentElement!.getBoundingClientRect().left,
+				width: e.parentElement!.getBoundingClientRect().width
+			}))
+		);
+		for (const [i, w] of works.entries()) {
+			expect(w.left / w.width).toBeCloseTo(w.from / best.makespan, 2);
+			if (i > 0) expect(w.from).toBeGreaterThanOrEqual(works[i - 1]!.to - 1e-6);
+		}
+
+		// Potassium has the longest wait; put last it costs what the calculation says.
+		const last = async () => page.$$eval('li[data-test]', (rows) => rows.at(-1)!.getAttribute('data-test'));
+		while ((await last()) !== 'k-drops-filter') {
+			const order = await page.$$eval('li[data-test]', (rows) =>
+				rows.map((r) => r.getAttribute('data-test')!)
+			);
+			await page.click('li[data-test=k-drops-filter] button[aria-label$=later]');
+			await page.waitForFunction(
+				(before) =>
+					[...document.querySelectorAll('li[data-test]')].map((r) => r.getAttribute('data-test')).join() !==
+						before && document.querySelector('.plan')?.getAttribute('aria-busy') === 'false',
+				{},
+				order.join()
+			);
+		}
+		const order = await page.$$eval('li[data-test]', (rows) => rows.map((r) => r.getAttribute('data-test')!));
+		const forced = solve(order);
+		expect(await strip()).toBeCloseTo(forced.makespan, 6);
+		expect(forced.makespan).toBeGreaterThan(best.makespan + 60);
+		expect(await text(page, '[role=status]')).toContain(
+			`costs ${Math.round((forced.makespan - best.makespan) / 60)} min more`
+		);
+		// Dragging a stretch to the front does the same the other way round.
+		const potassium = (await page.$('.work[data-test]:last-child'))!;
+		const box = (await potassium.boundingBox())!;
+		const strips = (await (await page.$('.strip'))!.boundingBox())!;
+		await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+		await page.mouse.down();
+		await page.mouse.move(strips.x + 2, box.y + box.height / 2, { steps: 6 });
+		await page.mouse.up();
+		await page.waitForFunction(
+			() => document.querySelector('li[data-test]')?.getAttribute('data-test') === 'k-drops-filter'
+		);
+		expect(await violationsIn(page)).toEqual([]);
+		await button(page, 'Let Tevrik choose');
+		expect(page.wrongs).toEqual([]);
+		await page.browserContext().close();
+	});
+
+	it('runs by keyboard alone: interrupted, re-planned, read late, followed from a second tab, saved once', async () => {
+		const page = await device();
+		await atBench(page);
+		await planned(page);
+		// pH and temperature are not due; without salinity six tests remain.
+		await page.focus('li[data-test=sg-refractometer] input');
+		await page.keyboard.press('Space');
+		await planned(page);
+		await button(page, 'Begin');
+		await turn(page);
+		expect(await page.$('header.hidden')).not.toBeNull();
+
+		await until(page, shows(page, 'shake'));
+		// A shake cut short by its keeper.
+		await pass(2);
+		await page.keyboard.press('Space');
+		await page.waitForSelector('[data-testid=countdown]');
+		await pass(8);
+		const shaking = await turn(page);
+		await page.keyboard.press('Space');
+		await changed(page, shaking);
+
+		// The tab dies in the middle; another is opened at the same place, minutes later.
+		await until(page, async () => (await page.$$('[data-clock]')).length > 0);
+		const address = page.url();
+		const before = await turn(page);
+		const waiting = await text(page, '[data-clock]');
+		const again = await device(DESK, page);
+		await page.close();
+		await pass(60);
+		await visit(again, address);
+		expect(await turn(again)).toBe(before);
+		const seconds = (words: string) => words.split(':').reduce((sum, part) => sum * 60 + Number(part), 0);
+		const left = seconds(await text(again, '[data-clock]'));
+		expect(seconds(waiting) - left).toBe(60);
+
+		// A second tab follows, and is followed.
+		const other = await device(DESK, again);
+		await visit(other, address);
+		expect(await turn(other)).toBe(before);
+		await doStep(other, pass);
+		const there = await turn(other);
+		await other.close();
+		await again.bringToFront();
+		expect(there).not.toBe(before);
+		expect(await turn(again)).toBe(there);
+
+		// A test is added in the middle; what has begun stays, and the rest is planned anew.
+		await button(again, 'Change');
+		await again.select(
+			'.change select',
+			await again.$$eval('.change option', (all) =>
+				all.find((o) => o.textContent === 'Iron, card')!.getAttribute('value')!
+			)
+		);
+		await again.waitForFunction(() => document.querySelector('.change')?.textContent?.includes('Iron'));
+		await button(again, 'Back to the step');
+		SEEN['Iron'] = '<0.02';
+
+		// The telephone rings while the nitrate stands.
+		await until(again, async () =>
+			again.$$eval('[aria-label=Clocks] li', (all) => all.some((c) => c.textContent!.includes('Nitrate')))
+		);
+		await pass(11 * 60);
+		await again.waitForFunction(() =>
+			[...document.querySelectorAll('[aria-label=Clocks] li.late')].some((c) =>
+				/Nitrate.*late.*too high/s.test(c.textContent!)
+			)
+		);
+		await until(again, isOver(again));
+
+		const sheet = await text(again, '[data-testid=results]');
+		expect(sheet).toMatch(/mixing 8 s of \d+ s|mixing 8 s of 2:00/);
+		expect(sheet).toMatch(/Nitrate.*matching \d+:\d\d late: the colour goes on deepening/);
+		expect(await violationsIn(again)).toEqual([]);
+		expect(await text(again, '[data-testid=finish]')).toBe('Save all 7');
+		await again.click('[data-testid=finish]');
+		await again.waitForFunction(() => location.pathname.endsWith('/rack'));
+		await again.waitForFunction(() =>
+			Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
+		);
+		await visit(again, `${application.origin}/s/${tank}/trends?of=nitrate`);
+		// The mark stays with the reading.
+		expect(await text(again, 'tbody tr')).toMatch(/between 5 and 10.*late/);
+		await visit(again, `${application.origin}/s/${tank}/trends?of=calcium`);
+		expect(await text(again, 'tbody tr')).toContain('0.14 left');
+		expect(again.wrongs).toEqual([]);
+		await again.browserContext().close();
+	});
+
+	it('runs on a phone with each result saved as it comes, goes on without a network, and another device follows', async () => {
+		const page = await device(PHONE);
+		await atBench(page, small);
+		await page.waitForSelector('section.tests');
+		// Two short tests, whatever is due.
+		for (let left = 50; left > 0 && (await page.$('li[data-test] input')); left--) {
+			const before = (await page.$$('li[data-test]')).length;
+			await page.$eval('li[data-test] input', (e) => (e as HTMLInputElement).click());
+			await page.waitForFunction((n) => document.querySelectorAll('li[data-test]').length < n, {}, before);
+		}
+		const addSelect = (await page.$$('section.tests select')).at(-2)!;
+		for (const name of ['Alkalinity, drops', 'Calcium, drops']) {
+			const value = await page.evaluate(
+				(e, wanted) => [...(e as HTMLSelectElement).options].find((o) => o.text === wanted)!.value,
+				addSelect,
+				name
+			);
+			await addSelect.select(value);
+		}
+		const saveSelect = (await page.$$('section.tests select')).at(-1)!;
+		await saveSelect.select('each');
+		await planned(page);
+		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+		expect(await violationsIn(page)).toEqual([]);
+		await button(page, 'Begin');
+		await turn(page);
+		await page.waitForFunction(() =>
+			Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
+		);
+
+		await page.waitForFunction(async () => !!(await caches.match(location.href)));
+
+		const follower = await device(DESK);
+		await visit(follower, page.url());
+		expect(await turn(follower)).toBe(await turn(page));
+		const before = await turn(page);
+		await pass(5);
+		await page.tap('.press');
+		await changed(page, before);
+		const now = await turn(page);
+		await follower.waitForFunction(
+			(there) => document.querySelector('[data-turn]')?.getAttribute('data-turn') === there,
+			{},
+			now
+		);
+
+		// Without the network this device goes on, and says what is not sent yet.
+		await page.setOfflineMode(true);
+		SEEN['Alkalinity'] = '12';
+		SEEN['Calcium'] = '27';
+		for (let i = 0; i < 3; i++) {
+			const at = await turn(page);
+			await pass(5);
+			if (await page.$('section.reading')) break;
+			await page.tap('.press');
+			await changed(page, at);
+		}
+		await page.waitForFunction(() => /not sent yet/.test(document.body.textContent!));
+		expect(await turn(follower)).toBe(now);
+		// Even a reload finds the evening where it stood.
+		const here = await turn(page);
+		const offline = await withoutNetwork(page);
+		await reload(page);
+		expect(await turn(page)).toBe(here);
+		await offline.end();
+		await page.setOfflineMode(false);
+		await page.evaluate(() => dispatchEvent(new Event('online')));
+		await until(page, isOver(page));
+		await page.tap('[data-testid=finish]');
+		await page.waitForFunction(() => location.pathname.endsWith('/rack'));
+		await page.waitForFunction(() =>
+			Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
+		);
+		await follower.waitForSelector('[data-testid=results]');
+		await visit(follower, `${application.origin}/s/${small}/trends?of=calcium`);
+		expect(await text(follower, 'tbody tr')).toContain('27 drops');
+		await page.browserContext().close();
+		await follower.browserContext().close();
+	});
+});

@@ -1,0 +1,188 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { violationsIn } from '../support/axe';
+import { origin } from '../support/house';
+import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from '../support/browser';
+
+let browser: Browser;
+let tank: string;
+let second: string;
+const folder = mkdtempSync(join(tmpdir(), 'tevrik-sheets-'));
+
+beforeAll(async () => {
+	browser = await openBrowser();
+	[tank = '', second = ''] = await tanksOf(browser, origin);
+});
+afterAll(async () => {
+	await browser?.close();
+	rmSync(folder, { recursive: true, force: true });
+});
+
+const says = (page: Page, words: RegExp) =>
+	page.waitForFunction((source) => new RegExp(source).test(document.body.textContent!), {}, words.source);
+const arrived = (page: Page) =>
+	page.waitForFunction(() => Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.')));
+const press = (page: Page, words: string) =>
+	page.evaluate((w) => {
+		[...document.querySelectorAll<HTMLElement>('main button, main a')]
+			.find((b) => b.textContent!.trim() === w)!
+			.click();
+	}, words);
+const lines = (page: Page) =>
+	page.$$eval('[data-line]', (all) => all.map((l) => l.textContent!.replace(/\s+/g, ' ').trim()));
+
+it('corrects a reading where it stands, keeps what it was, and takes several out and back', async () => {
+	const page = await newDevice(browser, DESK);
+	await visit(page, `${origin}/s/${second}/readings?parameter=alkalinity`);
+	await page.waitForSelector('[data-line=reading] button.what');
+	const before = await lines(page);
+	// One that was read off a syringe, whatever other tests have measured here since.
+	const at = before.findIndex((l) => /0\.\d+ (left|used),/.test(l));
+	await (await page.$$('[data-line=reading] button.what'))[at]!.click();
+	await says(page, /written down by/);
+	await press(page, 'Correct it');
+	const seen = await page.waitForSelector('[data-seen]');
+	await seen!.evaluate((e) => (e as HTMLInputElement).select());
+	await page.keyboard.type('nonsense');
+	await page.waitForSelector('[data-seen][aria-invalid=true]');
+	await seen!.evaluate((e) => (e as HTMLInputElement).select());
+	await page.keyboard.type('.35');
+	await page.waitForFunction(() =>
+		/becomes \d/.test(document.querySelector('[data-testid=correct]')!.textContent!)
+	);
+	await page.type('[data-why]', 'counted again');
+	await page.keyboard.press('Enter');
+	await arrived(page);
+	await says(page, /corrected by Odile: counted again/);
+	expect((await lines(page))[at]).not.toBe(before[at]);
+	expect((await lines(page))[at]).toContain('corrected');
+
+	await press(page, 'Choose several');
+	const boxes = (await page.$$('input[type=checkbox]')) as ElementHandle<HTMLInputElement>[];
+	await boxes[0]!.click();
+	await boxes[1]!.click();
+	await page.type('form input[maxlength="280"]', 'old reagent');
+	await page.keyboard.press('Enter');
+	await arrived(page);
+	await page.waitForFunction(
+		(n) => document.querySelectorAll('[data-line]').length === n,
+		{},
+		before.length - 2
+	);
+	await press(page, 'Undo');
+	await arrived(page);
+	await page.waitForFunction((n) => document.querySelectorAll('[data-line]').length === n, {}, before.length);
+	// The filter stands in the address; what was done comes in the same stream.
+	await visit(page, `${origin}/s/${second}/readings?lines=events`);
+	await page.waitForSelector('[data-line=event]');
+	expect(await page.$$('[data-line=reading]')).toEqual([]);
+	expect(page.wrongs).toEqual([]);
+	await page.browserContext().close();
+});
+
+it('takes in a sheet as understood, once however often, and takes it back', async () => {
+	const page = await newDevice(browser, DESK);
+	const sheet = join(folder, 'before.csv');
+	writeFileSync(
+		sheet,
+		'Datum;KH;Kalzium;Notiz\n05.01.2019;8,1;430;neue Lampe\n12.01.2019;7,9;<400;\n19.01.2019;viel;420;\n26.01.2019;8,0;1430;\n'
+	);
+	const choose = async () => {
+		await visit(page, `${origin}/s/${second}/import`);
+		const input = (await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>;
+		await input.uploadFile(sheet);
+		await page.waitForSelector('[data-testid=understood] li');
+	};
+	const take = async () => {
+		await page.evaluate(() => {
+			[...document.querySelectorAll('button')]
+				.find((b) => /^Take in \d/.test(b.textContent!.trim()))!
+				.click();
+		});
+		await page.waitForFunction(() =>
+			/taken in/.test(document.querySelector('[data-testid=progress]')?.textContent ?? '')
+		);
+		return page.$eval('[data-testid=progress]', (e) => e.textContent!.replace(/\s+/g, ' ').trim());
+	};
+	await choose();
+	expect(await page.$$eval('[data-testid=understood] li', (all) => all.length)).toBe(7);
+	expect(await page.$eval('[data-testid=refused]', (e) => e.textContent)).toMatch(/viel.*no number/);
+	await says(page, /Far outside/);
+	// A column's meaning is the keeper's: what is left out is not taken.
+	await page.select('select[aria-label="What Kalzium holds"]', 'skip');
+	await page.waitForFunction(() => document.querySelectorAll('[data-testid=understood] li').length === 3);
+	await page.select('select[aria-label="What Kalzium holds"]', 'value calcium');
+	await page.waitForFunction(() => document.querySelectorAll('[data-testid=understood] li').length === 7);
+	expect(await take()).toMatch(/7 tests taken in, 1 cell left out, 1 note/);
+	await choose();
+	expect(await take()).toMatch(/0 tests taken in, 7 were there already/);
+
+	const old = `${origin}/s/${second}/readings?to=2020-01-01T00:00:00.000Z`;
+	await visit(page, old);
+	expect(await lines(page)).toHaveLength(8);
+	expect((await lines(page)).some((l) => /< 400 mg\/L/.test(l))).toBe(true);
+	await visit(page, `${origin}/s/${second}/import`);
+	const buttons = await page.$$('button[aria-label^="Take before.csv back"]');
+	await buttons.at(-1)!.click();
+	await says(page, /taken back/);
+	await visit(page, old);
+	expect(await lines(page)).toHaveLength(0);
+	// The same file brings back what went with it.
+	await choose();
+	expect(await take()).toMatch(/7 tests taken in/);
+	await visit(page, `${origin}/s/${second}/import`);
+	await (await page.$$('button[aria-label^="Take before.csv back"]'))[0]!.click();
+	await page.waitForFunction(
+		() => (document.querySelector('main')!.textContent!.match(/, taken back/g) ?? []).length === 2
+	);
+	expect(page.wrongs).toEqual([]);
+	await page.browserContext().close();
+});
+
+it('changes a tank: volume from its sizes, a school’s bands, a band of one’s own', async () => {
+	const page = await newDevice(browser, PHONE);
+	await visit(page, `${origin}/s/${second}/tank`);
+	await page.click('input[value=sizes]');
+	for (const [name, text] of [
+		['lengthCm', '60'],
+		['widthCm', '40'],
+		['depthCm', '30,5'],
+		['rockKg', '5']
+	])
+		await page.type(`input[name=${name}]`, text!);
+	// 73.2 L of glass less 2 L of rock.
+	await says(page, /71\.2 L of water/);
+	await press(page, 'Keep');
+	await says(page, /● Kept/);
+	await press(page, 'Fed tank');
+	await says(page, /Bands as fed tank/);
+	await page.$eval('input[name="nitrate.lower"]', (e) => ((e as HTMLInputElement).value = '30'));
+	await page.$eval('input[name="nitrate.upper"]', (e) => ((e as HTMLInputElement).value = '3'));
+	await press(page, 'Keep the bands');
+	await says(page, /lower edge below/);
+	expect(await page.$eval('input[name="nitrate.lower"]', (e) => (e as HTMLInputElement).value)).toBe('30');
+	expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+	await page.browserContext().close();
+});
+
+it('prints one page for the wall, and axe finds nothing in either theme', async () => {
+	const page = await newDevice(browser, DESK);
+	for (const path of [
+		`/s/${tank}/readings`,
+		`/s/${tank}/import`,
+		`/s/${tank}/tank`,
+		'/account',
+		'/tanks',
+		'/api/v1'
+	]) {
+		await visit(page, origin + path);
+		expect(await violationsIn(page)).toEqual([]);
+	}
+	await visit(page, `${origin}/s/${tank}/wall`);
+	const pdf = Buffer.from(await page.pdf({ format: 'A4', preferCSSPageSize: true })).toString('latin1');
+	expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
+	await page.browserContext().close();
+});

@@ -1,0 +1,151 @@
+import type { Browser, HTTPRequest, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { violationsIn } from '../support/axe';
+import { NOW } from '../support/application';
+import { origin } from '../support/house';
+import { DESK, PHONE, demoCookie, newDevice, openBrowser, tanksOf } from '../support/browser';
+import { keeperOf } from '../support/keeper';
+import { person } from '../support/person';
+
+let browser: Browser;
+let tank: string;
+let keeper: ReturnType<typeof keeperOf>;
+beforeAll(async () => {
+	browser = await openBrowser();
+	[tank = ''] = await tanksOf(browser, origin);
+	keeper = keeperOf(origin, tank);
+});
+afterAll(() => browser?.close());
+
+type Answer = Parameters<HTTPRequest['respond']>[0];
+/** Who answers writes instead of the server, or nobody; how often they were asked. */
+async function between(page: Page) {
+	const state = { says: undefined as Partial<Answer> | undefined, asked: 0 };
+	await page.setRequestInterception(true);
+	page.on('request', (request) => {
+		if (request.method() !== 'PUT' || !state.says) return void request.continue();
+		state.asked++;
+		void request.respond(state.says);
+	});
+	return state;
+}
+const problem = (status: number, more: object = {}): Partial<Answer> => ({
+	status,
+	contentType: 'application/problem+json',
+	headers: { 'tevrik-now': String(Date.parse(NOW)) },
+	body: JSON.stringify({ type: 'about:blank', title: 'x', status, detail: 'It was refused.', ...more })
+});
+const chip = (page: Page, words: string) =>
+	page.waitForFunction(
+		(w) => (document.querySelector('[data-testid=waiting]')?.textContent ?? '').includes(w),
+		{},
+		words
+	);
+const empty = (page: Page) => page.waitForFunction(() => !document.querySelector('[data-testid=waiting]'));
+async function read(page: Page, entry: string): Promise<void> {
+	await page.waitForSelector('[data-entry]');
+	await page.$eval('[data-entry]', (e) => {
+		(e as HTMLInputElement).value = '';
+		e.dispatchEvent(new Event('input', { bubbles: true }));
+		(e as HTMLElement).focus();
+	});
+	await page.keyboard.type(entry);
+	await page.waitForFunction(
+		() => !document.querySelector<HTMLButtonElement>('form.bench [type=submit]')!.disabled
+	);
+	await page.keyboard.press('Enter');
+	await page.waitForFunction(() =>
+		/Saved: /.test(document.querySelector('[data-testid=saved]')?.textContent ?? '')
+	);
+}
+/** How often a reading with this much left was kept. */
+async function kept(left: number): Promise<number> {
+	const { readings } = await person(origin, await demoCookie(origin)).json<{
+		readings: { raw: { left?: number } }[];
+	}>(`/api/v1/systems/${tank}/readings?parameter=alkalinity&limit=100`);
+	return readings.filter((r) => r.raw.left === left).length;
+}
+/** Where everything stands that a finger may be on its way to. */
+const targets = (page: Page) =>
+	page.$$eval('header a, header select, header button, main button, main a, main input, nav a', (all) =>
+		all
+			.filter(
+				(e) => !e.closest('[data-testid=saved], [data-testid=waiting]') && e.getBoundingClientRect().width > 0
+			)
+			.map((e) => {
+				const { x, y, width, height } = e.getBoundingClientRect();
+				return [e.textContent!.trim().slice(0, 20), ...[x, y, width, height].map(Math.round)].join(' ');
+			})
+	);
+
+for (const [name, device] of [
+	['a desk', DESK],
+	['a phone', PHONE]
+] as const)
+	it(`at ${name}: what a hotel’s sign-in page answers is no answer; it waits, moves nothing, and arrives once`, async () => {
+		const page = await newDevice(browser, device);
+		await keeper.bench(page, 'Alkalinity, syringe, 6 mL');
+		const hotel = await between(page);
+		const entry = device === DESK ? '0.331' : '0.332';
+		hotel.says = { status: 200, contentType: 'text/html', body: '<h1>Welcome to our network</h1>' };
+		await page.keyboard.press('Escape');
+		const before = await targets(page);
+		await read(page, entry);
+		await chip(page, device === DESK ? '1 on the way' : '1');
+		// The entry is empty again after a save, as it was before.
+		expect(await targets(page)).toEqual(before);
+		// JSON of somebody else’s is none either.
+		hotel.says = { status: 200, contentType: 'application/json', body: '{"id":"you are online"}' };
+		await page.evaluate(() => dispatchEvent(new Event('online')));
+		const asked = hotel.asked;
+		await page.waitForFunction(() => document.querySelector('[data-testid=waiting]') !== null);
+		expect(await kept(Number(entry))).toBe(0);
+		hotel.says = undefined;
+		await page.evaluate(() => dispatchEvent(new Event('online')));
+		await empty(page);
+		expect(await targets(page)).toEqual(before);
+		expect(await kept(Number(entry))).toBe(1);
+		// It was not asked again and again meanwhile.
+		expect(asked).toBeLessThan(10);
+		await page.browserContext().close();
+	});
+
+it('signed out, it says so and goes out after signing in; what is refused for good can be put right or dropped', async () => {
+	const page = await newDevice(browser, DESK);
+	await keeper.bench(page, 'Alkalinity, syringe, 6 mL');
+	const server = await between(page);
+	server.says = problem(401);
+	await read(page, '0.341');
+	await chip(page, 'Sign in to send');
+	await page.click('[data-testid=waiting]');
+	await page.waitForFunction(() => /Nothing is lost/.test(document.body.textContent!));
+	await page.keyboard.press('Escape');
+	server.says = undefined;
+	await page.evaluate(() => dispatchEvent(new Event('online')));
+	await empty(page);
+	expect(await kept(0.341)).toBe(1);
+
+	server.says = problem(422, { problems: [{ path: '/reading/left', message: 'must be at most 1' }] });
+	await read(page, '0.342');
+	await chip(page, '1 not taken');
+	// It holds up nobody: the next one goes.
+	server.says = undefined;
+	await read(page, '0.343');
+	await page.waitForFunction(
+		() => Object.keys(localStorage).filter((key) => key.startsWith('tevrik.outbox.')).length === 1
+	);
+	expect(await kept(0.343)).toBe(1);
+	await page.click('[data-testid=waiting]');
+	await page.waitForSelector('[data-refused] input');
+	expect(await violationsIn(page, '[data-testid=waiting-list]')).toEqual([]);
+	expect(await page.$eval('[data-refused]', (e) => e.textContent)).toContain('must be at most 1');
+	await page.$eval('[data-refused] input', (e) => (e as HTMLInputElement).select());
+	await page.keyboard.type('0,344');
+	await page.evaluate(() =>
+		[...document.querySelectorAll('button')].find((b) => b.textContent!.trim() === 'Send again')!.click()
+	);
+	await empty(page);
+	expect([await kept(0.342), await kept(0.344)]).toEqual([0, 1]);
+	expect(page.wrongs.filter((w) => !/40[12]|422/.test(w))).toEqual([]);
+	await page.browserContext().close();
+});

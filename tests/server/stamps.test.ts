@@ -1,0 +1,228 @@
+import { eq } from 'drizzle-orm';
+import { v7 as uuid } from 'uuid';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { bookFile } from '../../src/lib/server/archive/book-export';
+import { takeBook } from '../../src/lib/server/archive/book-import';
+import { database, transaction } from '../../src/lib/server/db/connection';
+import { event, stamp } from '../../src/lib/server/db/schema';
+import { mine, ofTank, writing, type Asker } from '../../src/lib/server/identity/asker';
+import { bookPage } from '../../src/lib/server/stores/book';
+import { eventsOfTank, saveEvent, setEventVoided } from '../../src/lib/server/stores/events';
+import { methodsFor, saveMethod } from '../../src/lib/server/stores/methods';
+import { finishPack, packsOf, savePack } from '../../src/lib/server/stores/packs';
+import {
+	correctReading,
+	latestOfEach,
+	saveReading,
+	setVoided,
+	setVoidedAll
+} from '../../src/lib/server/stores/readings';
+import { addEvent, beginRun, openRunOf } from '../../src/lib/server/stores/runs';
+import { bandsOf, changeSystem, saveSource, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
+import { outlookOf } from '../../src/lib/server/stores/trends';
+import { again, openStores } from '../support/stores';
+
+const NOW = new Date('2026-05-06T20:10:00Z');
+const at = NOW.toISOString();
+let keeper: Asker;
+let tank: string;
+let other: string;
+let close: () => Promise<void>;
+let kit: Awaited<ReturnType<typeof methodsFor>>[number];
+let water: string;
+const ids = {
+	reading: uuid(),
+	event: uuid(),
+	pack: uuid(),
+	run: uuid(),
+	method: uuid(),
+	source: uuid(),
+	book: uuid()
+};
+
+beforeAll(async () => {
+	({ keeper, close } = await openStores(NOW));
+	[tank, other] = (await systemsOf(keeper)).map((s) => s.id) as [string, string];
+	kit = (await methodsFor(keeper)).find((m) => m.profile.id === 'alk-syringe-6')!;
+	water = (await sourcesOf(again(keeper), tank))[0]!.id;
+});
+afterAll(() => close());
+
+const stampOf = async (id: string): Promise<number | undefined> =>
+	(await database().select().from(stamp).where(eq(stamp.id, id)))[0]?.value;
+const newest = async (asker: Asker) =>
+	(await latestOfEach(asker, tank, 3)).map((r) => [r.id, r.revision, r.value]);
+const sent = { sampleId: uuid(), takenAt: at, reading: { left: 0.5 } };
+
+/** In order: each write, whose it is, and what a page shows of it. Earlier ones are what later ones change. */
+const WRITES: [
+	string,
+	() => string,
+	(asker: Asker) => Promise<unknown>,
+	(asker: Asker) => Promise<unknown>
+][] = [
+	[
+		'a reading',
+		() => tank,
+		(a) => saveReading(a, ids.reading, { ...sent, sourceId: water, methodVersionId: kit.versionId }),
+		newest
+	],
+	[
+		'its correction',
+		() => tank,
+		(a) =>
+			correctReading(a, ids.reading, {
+				basedOn: 1,
+				takenAt: at,
+				methodVersionId: kit.versionId,
+				reading: { left: 0.4 },
+				reason: 'read off the wrong line'
+			}),
+		newest
+	],
+	['a void', () => tank, (a) => setVoided(a, ids.reading, true, 'a try'), newest],
+	[
+		'several back',
+		() => tank,
+		(a) => setVoidedAll(a, { systemId: tank, ids: [ids.reading], voided: false, reason: 'no try' }),
+		(a) => bookPage(a, tank)
+	],
+	[
+		'something done',
+		() => tank,
+		(a) => saveEvent(a, ids.event, { systemId: tank, at, event: { kind: 'note', text: 'a new lamp' } }),
+		(a) => eventsOfTank(a, tank)
+	],
+	[
+		'its void',
+		() => tank,
+		(a) => setEventVoided(a, ids.event, true, 'the other tank'),
+		(a) => eventsOfTank(a, tank)
+	],
+	[
+		'the beginning of an evening',
+		() => tank,
+		(a) =>
+			beginRun(a, ids.run, {
+				systemId: tank,
+				sourceId: water,
+				begin: {
+					id: uuid(),
+					at,
+					kind: 'begin',
+					tests: [{ id: 'alk', methodVersionId: kit.versionId, vial: 1 }],
+					people: 1,
+					order: [],
+					save: 'each'
+				}
+			}),
+		(a) => openRunOf(a, tank)
+	],
+	[
+		'its end',
+		() => tank,
+		(a) => {
+			const id = uuid();
+			return addEvent(a, ids.run, id, { id, at, kind: 'finish' });
+		},
+		(a) => openRunOf(a, tank)
+	],
+	['a tank’s name', () => tank, (a) => changeSystem(a, tank, { name: 'Short Gallery' }), systemsOf],
+	[
+		'a band',
+		() => tank,
+		(a) => changeSystem(a, tank, { bands: { calcium: { lower: 415, upper: 416 } } }),
+		(a) => bandsOf(a, tank)
+	],
+	[
+		'a band, to what deserves attention',
+		() => tank,
+		(a) => changeSystem(a, tank, { bands: { calcium: { lower: 300, upper: 301 } } }),
+		async (a) => (await outlookOf(a, tank)).judgements
+	],
+	[
+		'another water',
+		() => tank,
+		(a) => saveSource(a, ids.source, { systemId: tank, kind: 'tap', name: 'Kitchen' }),
+		(a) => sourcesOf(a, tank)
+	],
+	[
+		'a pack',
+		() => keeper.userId,
+		(a) =>
+			savePack(a, ids.pack, {
+				methodId: kit.id,
+				label: 'Z',
+				batch: '1',
+				opened: '2026-05-01',
+				tests: 9,
+				price: 1
+			}),
+		packsOf
+	],
+	['a pack used up', () => keeper.userId, (a) => finishPack(a, ids.pack, true), packsOf],
+	[
+		'a method',
+		() => keeper.userId,
+		(a) => saveMethod(a, ids.method, { profile: { ...kit.profile, id: 'mine', name: 'Mine' } }, NOW),
+		methodsFor
+	],
+	[
+		'a book',
+		() => keeper.userId,
+		async (a) => {
+			let text = '';
+			for await (const piece of await bookFile(a, other)) text += piece;
+			return takeBook(a, ids.book, JSON.parse(text) as never);
+		},
+		systemsOf
+	]
+];
+
+describe('a write is seen at once by whoever remembered what was before', () => {
+	it.each(WRITES)('%s', async (_, whose, write, shown) => {
+		const before = await shown(again(keeper));
+		const mark = await stampOf(whose());
+		expect(await shown(again(keeper))).toEqual(before);
+		expect(await write(again(keeper))).not.toMatchObject({ ok: false });
+		expect(await stampOf(whose())).not.toBe(mark);
+		expect(await shown(again(keeper))).not.toEqual(before);
+	});
+});
+
+describe('what is remembered of a tank', () => {
+	it('is made once for many who ask at once, and anew after any write, also of another process', async () => {
+		let made = 0;
+		const count = () => ofTank(again(keeper), tank, ['a test'], async () => ++made);
+		expect(await Promise.all([count(), count(), count()])).toEqual([1, 1, 1]);
+		expect(await count()).toBe(1);
+		await writing(again(keeper), tank, async (db) =>
+			db.update(event).set({ reason: 'x' }).where(eq(event.id, ids.event))
+		);
+		expect(await count()).toBe(2);
+	});
+
+	it('remembers nothing that failed, and nothing seen inside a transaction', async () => {
+		const fails = () => ofTank(again(keeper), tank, ['fails'], () => Promise.reject(new Error('no')));
+		await expect(fails()).rejects.toThrow('no');
+		expect(await ofTank(again(keeper), tank, ['fails'], async () => undefined)).toBeUndefined();
+		let made = 0;
+		const count = () => ofTank(again(keeper), tank, ['inside'], async () => ++made);
+		await transaction(async () => void (await count()));
+		expect(await count()).toBe(2);
+	});
+
+	it('leaves the stamp where a write was refused or taken back', async () => {
+		const mark = await stampOf(tank);
+		expect(await changeSystem(again(keeper), tank, { timeZone: 'Atlantis/Deep' })).toMatchObject({
+			ok: false
+		});
+		const asker = again(keeper);
+		const fails = writing(asker, tank, async () => {
+			throw new Error('half way');
+		});
+		await expect(fails).rejects.toThrow('half way');
+		expect(await stampOf(tank)).toBe(mark);
+		expect((await mine(asker)).tanks.get(tank)!.stamp).toBe(mark);
+	});
+});
