@@ -46,4 +46,4 @@
 			Its number in the server’s log: <span class="figure">{page.error.id}</span>
 		</p>{/if}
 {/if}
-<Button href="/" class="mt-4 min-h-11">To the rack</Button>
+<Button href="/" class="mt-4">To the rack</Button>

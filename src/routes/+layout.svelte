@@ -4,6 +4,8 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import ThemeProvider from 'flowbite-svelte/ThemeProvider.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import { handedTo } from '$lib/ui/forget';
 	import { openOutbox } from '$lib/ui/outbox.svelte';
 	import Rooms from '$lib/ui/shell/Rooms.svelte';
@@ -40,16 +42,17 @@
 				<span class={system ? 'max-sm:sr-only' : ''}>Tevrik</span>
 			</a>
 			{#if system && data.systems.length}
-				<label class="flex shrink-0 items-center gap-2 text-sm text-faint max-sm:max-w-38">
+				<Label class="flex shrink-0 items-center gap-2 max-sm:max-w-38">
 					<span class="sr-only">Tank</span>
-					<select
-						class="min-h-11 max-w-48 rounded-lg border bg-sheet py-1 ps-3 pe-9 font-medium text-ink max-sm:max-w-38"
+					<Select
+						class="max-w-48 max-sm:max-w-38"
+						placeholder=""
 						value={system}
 						onchange={(e) => goto(`/s/${e.currentTarget.value}/${room}`)}
 					>
 						{#each data.systems as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
-					</select>
-				</label>
+					</Select>
+				</Label>
 			{/if}
 			{#if data.systems.length > 1}
 				<a

@@ -23,8 +23,8 @@ export interface SenderParts {
 	onarrived: () => void;
 	/** What the sender waits for. */
 	onstate: (state: SenderState) => void;
-	/** Every answer of the server brings its time. */
-	onanswer?: (response: Response) => void;
+	/** Every answer of the server brings its time; `asked` is when it was asked, ms by this device's clock. */
+	onanswer?: (response: Response, asked: number) => void;
 }
 export type SenderState = 'idle' | 'sending' | 'away' | 'sign in';
 
@@ -41,6 +41,7 @@ export function openSender(parts: SenderParts) {
 		parts.keep({ ...write, tried: true });
 		const end = new AbortController();
 		const tooLate = setTimeout(() => end.abort(), ANSWER_WITHIN);
+		const asked = Date.now();
 		try {
 			const response = await parts.fetch(write.path, {
 				method: write.method,
@@ -50,7 +51,7 @@ export function openSender(parts: SenderParts) {
 				cache: 'no-store',
 				signal: end.signal
 			});
-			parts.onanswer?.(response);
+			parts.onanswer?.(response, asked);
 			return await understood(write, response);
 		} catch {
 			return { kind: 'away' };

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 
 let currentTime: (server: string) => Date;
-let heardTime: (said: string | null) => void;
+let heardTime: (said: string | null, asked: number) => void;
 const stored = new Map<string, string>();
 const storage = {
 	getItem: (name: string) => stored.get(name) ?? null,
@@ -76,9 +76,18 @@ it('stands as it was after a reload without a network, from a page that was kept
 it('believes an answer of the server itself, whatever was known before', () => {
 	at('2026-05-06T20:00:00Z');
 	iso('2027-01-01T00:00:00Z');
-	heardTime(String(Date.parse('2026-05-06T20:10:00Z')));
+	heardTime(String(Date.parse('2026-05-06T20:10:00Z')), Date.now());
 	expect(iso('2026-05-06T20:10:00Z')).toBe('2026-05-06T20:10:00.000Z');
-	heardTime(null);
-	heardTime('soon');
+	heardTime(null, Date.now());
+	heardTime('soon', Date.now());
 	expect(iso('2026-05-06T20:10:00Z')).toBe('2026-05-06T20:10:00.000Z');
+});
+
+it('does not go back for an answer that was on its way while the phone slept', () => {
+	at('2026-05-06T20:00:00Z');
+	iso('2026-05-06T20:00:00Z');
+	const asked = Date.now();
+	vi.setSystemTime(Date.now() + 20 * 60_000);
+	heardTime(String(Date.parse('2026-05-06T20:00:01Z')), asked);
+	expect(iso('2026-05-06T20:00:00Z')).toBe('2026-05-06T20:20:00.000Z');
 });

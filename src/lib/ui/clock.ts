@@ -49,10 +49,13 @@ export function currentTime(server: string): Date {
 	return new Date(Date.now() + known().offset);
 }
 
-/** The server's time as an answer straight from it says, ms since 1970: it counts whatever was known before. */
-export function heardTime(said: string | null): void {
+/**
+ * The server's time as an answer straight from it says, ms since 1970: it counts whatever was known before. `asked` is when it was
+ * asked, by the device's clock: an answer that was read after a sleep, or after the clock was set, tells a time long past.
+ */
+export function heardTime(said: string | null, asked: number): void {
 	const at = Number(said);
-	if (said && Number.isFinite(at)) take(at);
+	if (said && Number.isFinite(at) && Math.abs(Date.now() - asked) < LONGEST_WAY) take(at);
 }
 
 function take(server: number): void {

@@ -76,7 +76,7 @@ export function openOutbox(of: string | undefined): () => void {
 		alone: (work) => (navigator.locks ? navigator.locks.request(LOCK, work) : work()),
 		onarrived: () => void refresh(),
 		onstate: (state) => (senderState = state),
-		onanswer: (response) => heardTime(response.headers.get('tevrik-now'))
+		onanswer: (response, asked) => heardTime(response.headers.get('tevrik-now'), asked)
 	});
 	sender = mine;
 	const again = () => mine.retry();

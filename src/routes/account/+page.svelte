@@ -1,6 +1,10 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Alert from 'flowbite-svelte/Alert.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import Farewell from '$lib/ui/account/Farewell.svelte';
 	import Passkeys from '$lib/ui/account/Passkeys.svelte';
 	import SecondStep from '$lib/ui/account/SecondStep.svelte';
@@ -46,7 +50,7 @@
 					await update();
 				}}
 		>
-			<Button type="submit" color="alternative" class="min-h-11">Sign out</Button>
+			<Button type="submit" color="alternative">Sign out</Button>
 		</form>
 	</div>
 	{#if outbox.waiting.length}
@@ -77,7 +81,7 @@
 					problem={problemAt(wrong, '/name')}
 					class="flex-1"
 				/>
-				<Button type="submit" color="alternative" class="mt-8 min-h-11">Change</Button>
+				<Button type="submit" color="alternative" class="mt-8">Change</Button>
 			</form>
 			<form method="POST" action="?/password" use:enhance>
 				<div class="grid gap-x-3 sm:grid-cols-2">
@@ -99,7 +103,7 @@
 						problem={problemAt(wrong, '/password')}
 					/>
 				</div>
-				<Button type="submit" color="alternative" class="mt-2 min-h-11">Set the new password</Button>
+				<Button type="submit" color="alternative" class="mt-2">Set the new password</Button>
 			</form>
 		</section>
 		<section>
@@ -134,11 +138,11 @@
 				to the tanks you name. Whoever has it is you, there.
 			</p>
 			{#if token}
-				<p class="mt-2 rounded-lg bg-saffron-wash p-3" role="status">
+				<Alert color="amber" class="mt-2" role="status">
 					This is shown once. Copy it now: <code class="figure block break-all select-all" data-testid="token"
 						>{token}</code
 					>
-				</p>
+				</Alert>
 			{/if}
 			<ul class="mt-1 divide-y">
 				{#each data.tokens as t (t.id)}
@@ -170,41 +174,31 @@
 					placeholder="export script"
 					value={wrong?.typed?.['tokenName'] ?? ''}
 				/>
-				<label class="mt-3 block">
-					<span class="block text-sm text-faint">Tanks</span>
-					<select
-						name="which"
-						class="min-h-11 rounded-lg border bg-sheet ps-3 pe-9"
-						onchange={(e) => (some = e.currentTarget.value === 'some')}
-					>
+				<Label class="mt-3">
+					Tanks
+					<Select placeholder="" name="which" onchange={(e) => (some = e.currentTarget.value === 'some')}>
 						<option value="all">all of mine</option>
 						<option value="some">only these</option>
-					</select>
-				</label>
+					</Select>
+				</Label>
 				{#if some}
 					<span class="mt-8 flex flex-wrap gap-x-4">
 						{#each data.systems as s (s.id)}
-							<label class="flex min-h-11 items-center gap-2"
-								><input type="checkbox" name="system" value={s.id} class="size-5" />{s.name}</label
-							>
+							<Checkbox name="system" value={s.id}>{s.name}</Checkbox>
 						{/each}
 					</span>
 				{/if}
-				<label class="mt-8 flex min-h-11 items-center gap-2"
-					><input type="checkbox" name="writes" class="size-5" />may write</label
-				>
-				<label class="mt-3 block">
-					<span class="block text-sm text-faint">Ends</span>
-					<select name="days" class="min-h-11 rounded-lg border bg-sheet ps-3 pe-9">
+				<Checkbox classes={{ div: 'mt-8' }} name="writes">may write</Checkbox>
+				<Label class="mt-3">
+					Ends
+					<Select placeholder="" name="days" value="365">
 						<option value="30">after 30 days</option>
-						<option value="365" selected>after a year</option>
+						<option value="365">after a year</option>
 						<option value="0">when I revoke it</option>
-					</select>
-				</label>
-				<label class="mt-8 flex min-h-11 items-center gap-2"
-					><input type="checkbox" name="endsWithPassword" class="size-5" />ends with a new password</label
-				>
-				<Button type="submit" class="mt-8 min-h-11">Make a token</Button>
+					</Select>
+				</Label>
+				<Checkbox classes={{ div: 'mt-8' }} name="endsWithPassword">ends with a new password</Checkbox>
+				<Button type="submit" class="mt-8">Make a token</Button>
 			</form>
 			<p class="text-sm text-brick">
 				{problemAt(wrong, '/systems') ? `▲ ${problemAt(wrong, '/systems')}` : ''}

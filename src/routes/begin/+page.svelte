@@ -3,6 +3,8 @@
 	import { onMount } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';
 	import { SCHOOLS } from '$core/targets';
@@ -50,30 +52,22 @@
 			problem={problemAt(form, '/timeZone')}
 		/>
 		<div class="mt-3 grid grid-cols-2 gap-3">
-			<label class="block">
-				<span class="text-sm text-faint">What you aim at</span>
-				<select
-					name="school"
-					class="block min-h-11 w-full rounded-lg border bg-sheet ps-3 pe-9 text-ink"
-					bind:value={chosen}
-				>
+			<Label>
+				What you aim at
+				<Select class="w-full" placeholder="" name="school" bind:value={chosen}>
 					{#each SCHOOLS as s (s.id)}<option value={s.id}>{s.title}</option>{/each}
 					<option value="">my own bands</option>
-				</select>
-			</label>
-			<label class="block">
-				<span class="text-sm text-faint">How far it is</span>
-				<select
-					name="phase"
-					class="block min-h-11 w-full rounded-lg border bg-sheet ps-3 pe-9 text-ink"
-					value="settled"
-				>
+				</Select>
+			</Label>
+			<Label>
+				How far it is
+				<Select class="w-full" placeholder="" name="phase" value="settled">
 					<option value="new">just filled</option>
 					<option value="cycling">cycling</option>
 					<option value="young">first months</option>
 					<option value="settled">settled</option>
-				</select>
-			</label>
+				</Select>
+			</Label>
 		</div>
 		<p class="mt-1 text-sm text-faint">
 			{school?.why ?? 'Bands come as you set them.'} Every band stays yours to change.
@@ -101,9 +95,7 @@
 	</form>
 	{#if data.empty}
 		<form method="POST" action="?/demo" class="mt-4">
-			<Button type="submit" color="alternative" class="min-h-11 w-full"
-				>Look around with demo data first</Button
-			>
+			<Button type="submit" color="alternative" class="w-full">Look around with demo data first</Button>
 		</form>
 	{/if}
 </div>

@@ -31,7 +31,7 @@
 				value={typed?.['email']}
 				problem={problemAt(wrong, '/email')}
 			/>
-			<Button type="submit" class="mt-4 min-h-11 w-full">Send a link for a new one</Button>
+			<Button type="submit" class="mt-4 w-full">Send a link for a new one</Button>
 		</form>
 	{/if}
 	<p class="mt-3"><a class="link" href="/signin">Back to sign in</a></p>

@@ -18,7 +18,7 @@
 		</p>
 		<form method="POST" action="?/signup" use:enhance>
 			<input type="hidden" name="open" value={data.open ? 'no' : 'yes'} />
-			<Button type="submit" color="alternative" class="min-h-11">{data.open ? 'Close it' : 'Open it'}</Button>
+			<Button type="submit" color="alternative">{data.open ? 'Close it' : 'Open it'}</Button>
 		</form>
 	</section>
 	<h2 class="mt-6">Mail that would have gone out</h2>

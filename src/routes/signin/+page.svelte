@@ -51,7 +51,7 @@
 				autofocus
 				problem={problemAt(wrong, '/code')}
 			/>
-			<Button type="submit" class="mt-4 min-h-11 w-full">Go in</Button>
+			<Button type="submit" class="mt-4 w-full">Go in</Button>
 		</form>
 		<p class="mt-3">
 			<a class="link" href="/signin{to ? `?to=${encodeURIComponent(to)}` : ''}" data-sveltekit-reload
@@ -85,14 +85,10 @@
 				value={typed?.['email']}
 			/>
 			<Field name="password" label="Password" type="password" autocomplete="current-password" required />
-			<Button type="submit" color={data.demo ? 'alternative' : 'primary'} class="mt-4 min-h-11 w-full"
-				>Sign in</Button
-			>
+			<Button type="submit" color={data.demo ? 'alternative' : 'primary'} class="mt-4 w-full">Sign in</Button>
 		</form>
 		{#if data.passkeys}
-			<Button color="alternative" class="mt-3 min-h-11 w-full" onclick={byPasskey}
-				>Sign in with a passkey</Button
-			>
+			<Button color="alternative" class="mt-3 w-full" onclick={byPasskey}>Sign in with a passkey</Button>
 			<p class="min-h-6 text-sm text-brick" role="status">{refused ? `▲ ${refused}` : ''}</p>
 		{/if}
 		<p class="mt-3 flex flex-wrap gap-x-6">

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
 	import { parameterOf } from '$core/quantities';
 	import { judgementInWords } from '$lib/ui/words/judgements';
 
@@ -35,14 +36,9 @@
 	>
 	<span class="flex-1"></span>
 	{#if data.systems.length > 8}
-		<input
-			class="min-h-11 rounded-lg border bg-sheet px-3"
-			placeholder="Find a tank"
-			aria-label="Find a tank"
-			bind:value={search}
-		/>
+		<Input placeholder="Find a tank" aria-label="Find a tank" bind:value={search} />
 	{/if}
-	<Button href="/begin" color="alternative" class="min-h-11">Another tank</Button>
+	<Button href="/begin" color="alternative">Another tank</Button>
 </div>
 <ul class="mt-2 divide-y border-y" data-testid="round">
 	{#each rows as row (row.id)}

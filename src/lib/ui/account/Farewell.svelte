@@ -15,7 +15,7 @@
 	<p class="text-sm text-faint">
 		Everything that is kept of you and your tanks in one file: account, methods, and a book of each tank.
 	</p>
-	<Button href="/account/export" download="tevrik-account.json" color="alternative" class="mt-2 min-h-11"
+	<Button href="/account/export" download="tevrik-account.json" color="alternative" class="mt-2"
 		>Export all of it</Button
 	>
 	<details class="mt-3">
@@ -42,7 +42,7 @@
 				required
 				problem={problemAt(wrong, '/farewell')}
 			/>
-			<Button type="submit" color="alternative" class="mt-8 min-h-11 text-brick">Delete it for good</Button>
+			<Button type="submit" color="alternative" class="mt-8 text-brick">Delete it for good</Button>
 		</form>
 	</details>
 </section>

@@ -54,7 +54,7 @@
 				maxlength={60}
 				class="min-w-0 flex-1"
 			/>
-			<Button type="submit" color="alternative" class="mt-8 min-h-11">Add a passkey</Button>
+			<Button type="submit" color="alternative" class="mt-8">Add a passkey</Button>
 		</form>
 		<p class="text-sm text-brick" role="status">{said ? `▲ ${said}` : ''}</p>
 	{:else}

@@ -41,7 +41,7 @@
 			required
 			problem={problemAt(wrong, '/present')}
 		/>
-		<Button type="submit" color="alternative" class="mt-8 min-h-11">{words}</Button>
+		<Button type="submit" color="alternative" class="mt-8">{words}</Button>
 	</form>
 {/snippet}
 
@@ -71,7 +71,7 @@
 						required
 						problem={problemAt(wrong, '/code')}
 					/>
-					<Button type="submit" class="mt-8 min-h-11">Switch it on</Button>
+					<Button type="submit" class="mt-8">Switch it on</Button>
 				</form>
 			</div>
 		</div>

@@ -1,6 +1,8 @@
 <script lang="ts">
 	/** Changes an evening that runs: another test now, a wait cut, a step left out, a vial begun anew, a test added. */
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import { inHandOf, isOver, window as windowOf, type Moment, type Run, type RunningTest } from '$core/run';
 	import { minutesAndSeconds, type Choice } from './evening';
 	import type { RunLog } from './run-log.svelte';
@@ -56,7 +58,6 @@
 							<Button
 								size="sm"
 								color="alternative"
-								class="min-h-11"
 								onclick={() => {
 									const span = windowOf(test);
 									if (span && at < span.opens) say({ kind: 'early', test: test.id, step: test.done.length });
@@ -68,7 +69,6 @@
 						<Button
 							size="sm"
 							color="alternative"
-							class="min-h-11"
 							onclick={() => say({ kind: 'skip', test: test.id, step: test.done.length })}
 							>Skip this step</Button
 						>
@@ -77,23 +77,18 @@
 						<Button
 							size="sm"
 							color="alternative"
-							class="min-h-11"
 							onclick={() => say({ kind: 'again', test: test.id, spoilt: !test.taken })}
 							>{test.taken ? 'Repeat it, keep both' : 'Vial spoilt: begin again'}</Button
 						>
 					{/if}
 					{#if !isOver(test)}
-						<Button
-							size="sm"
-							color="alternative"
-							class="min-h-11"
-							onclick={() => say({ kind: 'drop', test: test.id })}>Leave it out</Button
+						<Button size="sm" color="alternative" onclick={() => say({ kind: 'drop', test: test.id })}
+							>Leave it out</Button
 						>
 					{:else if test.dropped}
 						<Button
 							size="sm"
 							color="alternative"
-							class="min-h-11"
 							onclick={() => say({ kind: 'again', test: test.id, spoilt: true })}>Take it in again</Button
 						>
 					{/if}
@@ -102,10 +97,10 @@
 		{/each}
 	</ul>
 	<div class="mt-3 flex flex-wrap items-end gap-3">
-		<label class="text-sm text-faint">
+		<Label>
 			Add a test
-			<select
-				class="block min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+			<Select
+				placeholder=""
 				value=""
 				onchange={(e) => {
 					const chosen = methods.find((m) => m.id === e.currentTarget.value);
@@ -115,9 +110,9 @@
 			>
 				<option value="">choose…</option>
 				<MethodOptions {methods} />
-			</select>
-		</label>
-		<Button color="alternative" class="ms-auto min-h-11" onclick={onfinish}>End the evening here</Button>
+			</Select>
+		</Label>
+		<Button color="alternative" class="ms-auto" onclick={onfinish}>End the evening here</Button>
 	</div>
 </section>
 

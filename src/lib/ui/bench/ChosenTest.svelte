@@ -1,5 +1,7 @@
 <script lang="ts">
 	/** One test of an evening that is planned: when it begins, why, by which method, and its place in the order. */
+	import Select from 'flowbite-svelte/Select.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { Method } from '$core/methods';
 	import { shortName, type Choice } from './evening';
 
@@ -24,14 +26,7 @@
 </script>
 
 <li class="flex items-center gap-1 py-1" data-test={profile.id}>
-	<label class="flex min-h-11 min-w-0 flex-1 items-center gap-2">
-		<input
-			type="checkbox"
-			class="size-5 rounded border-glass text-plum"
-			checked
-			aria-label="{title}, leave out"
-			onchange={onleave}
-		/>
+	<Checkbox classes={{ div: 'min-w-0 flex-1' }} checked aria-label="{title}, leave out" onchange={onleave}>
 		<span class="min-w-0">
 			<span class="font-medium">{title}</span>
 			<span class="block truncate text-sm text-faint" title={due?.why}>
@@ -39,35 +34,24 @@
 				{due ? `${due.now ? 'due, ' : ''}${due.why.split(';')[0]}` : 'not tested here yet'}
 			</span>
 		</span>
-	</label>
+	</Checkbox>
 	{#if choices.length > 1}
-		<select
-			class="method"
+		<Select
+			class="w-34 shrink-0"
+			classes={{ select: 'border-transparent bg-transparent text-sm text-faint hover:border-rule' }}
+			placeholder=""
 			aria-label="Method for {title}"
 			value={id}
 			onchange={(e) => onreplace(e.currentTarget.value)}
 		>
 			{#each choices as m (m.id)}<option value={m.id}>{shortName(m.profile)}</option>{/each}
-		</select>
+		</Select>
 	{/if}
 	<button class="nudge" disabled={first} aria-label="{title} earlier" onclick={() => onshift(-1)}>↑</button>
 	<button class="nudge" disabled={last} aria-label="{title} later" onclick={() => onshift(1)}>↓</button>
 </li>
 
 <style>
-	.method {
-		width: 8.5rem;
-		min-height: 2.75rem;
-		border: 1px solid transparent;
-		border-radius: 0.5rem;
-		background-color: transparent;
-		color: var(--faint-ink);
-		font-size: 0.8rem;
-		padding-inline: 0.25rem 1.75rem;
-	}
-	.method:hover {
-		border-color: var(--rule);
-	}
 	.nudge {
 		min-width: 2.25rem;
 		min-height: 2.75rem;

@@ -4,6 +4,8 @@
 	import { v7 as uuid } from 'uuid';
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import { type BenchResult } from '$core/schedule';
 	import { stepsOf } from '$core/run';
 	import type { Method } from '$core/methods';
@@ -182,7 +184,7 @@
 <div class="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
 	<h1 class="me-auto">An evening at the bench</h1>
 	{#if open}
-		<Button class="min-h-11" href="?run={open.id}" data-sveltekit-reload>
+		<Button href="?run={open.id}" data-sveltekit-reload>
 			Go on with the one begun at {clockTime(Date.parse(open.startedAt), system.timeZone)}
 		</Button>
 	{/if}
@@ -194,25 +196,25 @@
 <div class="evening">
 	<section class="tests" aria-label="Tests">
 		<div class="mb-2 grid grid-cols-2 gap-2 text-sm text-faint">
-			<label>
+			<Label>
 				Water
-				<select class="field" bind:value={sourceId}>
+				<Select placeholder="" bind:value={sourceId}>
 					{#each sources as s (s.id)}
 						<option value={s.id}>{s.name}{s.kind === 'tank' ? '' : `, ${s.kind}`}</option>
 					{/each}
-				</select>
-			</label>
-			<label>
+				</Select>
+			</Label>
+			<Label>
 				Hands
-				<select
-					class="field"
+				<Select
+					placeholder=""
 					value={wish.people}
 					onchange={(e) => change({ people: Number(e.currentTarget.value) })}
 				>
 					<option value={1}>one pair</option>
 					<option value={2}>two pairs</option>
-				</select>
-			</label>
+				</Select>
+			</Label>
 		</div>
 		<ol class="divide-y border-y">
 			{#each inTurn as test, i (test.id)}
@@ -242,10 +244,10 @@
 				</li>
 			{/each}
 		</ol>
-		<label class="mt-2 block text-sm text-faint">
+		<Label class="mt-2">
 			Add a test
-			<select
-				class="field"
+			<Select
+				placeholder=""
 				value=""
 				onchange={(e) => {
 					const id = e.currentTarget.value;
@@ -255,19 +257,19 @@
 			>
 				<option value="">choose…</option>
 				<MethodOptions methods={others} />
-			</select>
-		</label>
-		<label class="mt-2 block text-sm text-faint">
+			</Select>
+		</Label>
+		<Label class="mt-2">
 			Results are saved
-			<select
-				class="field"
+			<Select
+				placeholder=""
 				value={wish.save}
 				onchange={(e) => change({ save: e.currentTarget.value as Wish['save'] })}
 			>
 				<option value="together">together at the end, after a look at all of them</option>
 				<option value="each">each as it comes</option>
-			</select>
-		</label>
+			</Select>
+		</Label>
 	</section>
 
 	<section class="plan" aria-label="Plan" aria-busy={working}>
@@ -342,16 +344,6 @@
 		grid-template-columns: minmax(20rem, 27rem) minmax(0, 1fr);
 		gap: 1rem 2rem;
 		align-items: start;
-	}
-	.field {
-		display: block;
-		width: 100%;
-		min-height: 2.75rem;
-		border: 1px solid var(--rule);
-		border-radius: 0.5rem;
-		background-color: var(--sheet);
-		color: var(--ink);
-		padding-inline: 0.75rem 2.25rem;
 	}
 	@media (max-width: 60rem) {
 		.evening {

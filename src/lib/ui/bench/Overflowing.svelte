@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** Results above the last patch of their card: the same again, thinned. */
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Alert from 'flowbite-svelte/Alert.svelte';
 	import type { Run } from '$core/run';
 	import type { Dilution } from '$core/methods';
 	import type { Choice } from './evening';
@@ -27,14 +28,10 @@
 </script>
 
 {#each offers as { result, choice } (result.taken.readingId)}
-	<div
-		class="m-3 flex flex-wrap items-center gap-3 rounded-lg bg-saffron-wash p-3"
-		role="alert"
-		data-testid="overflow"
-	>
+	<Alert color="amber" class="m-3 flex flex-wrap items-center" data-testid="overflow">
 		<span class="flex-1"
 			>▲ {titles[result.test.id]} lies above the last patch. Thin it 1 in 10 and look again?</span
 		>
-		<Button class="min-h-11" onclick={() => onadd(choice, THINNED)}>Add it, thinned</Button>
-	</div>
+		<Button onclick={() => onadd(choice, THINNED)}>Add it, thinned</Button>
+	</Alert>
 {/each}

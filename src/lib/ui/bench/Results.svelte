@@ -2,6 +2,7 @@
 	/** All results of an evening on one sheet, beside last time and band; questions are answered, then one save. */
 	import { SvelteSet } from 'svelte/reactivity';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { Run, TakenReading } from '$core/run';
 	import { read, seenInWords } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
@@ -147,9 +148,8 @@
 			<li class="py-2">
 				<div class="row">
 					{#if together}
-						<input
-							type="checkbox"
-							class="size-6 rounded border-glass text-plum"
+						<Checkbox
+							class="size-6"
 							aria-label="Save {titles[row.test.id]}"
 							checked={!left.has(row.taken.readingId)}
 							onchange={() =>
@@ -183,7 +183,6 @@
 						<Button
 							size="sm"
 							color="alternative"
-							class="min-h-11"
 							aria-label="Repeat {titles[row.test.id]}, keep both"
 							onclick={() => onagain(row.test.id)}>Repeat</Button
 						>

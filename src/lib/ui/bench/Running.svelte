@@ -257,7 +257,7 @@
 		<div class="p-6">
 			<h1>This evening is not known here</h1>
 			<p class="mt-2">It was begun on another device, or has been removed.</p>
-			<Button class="mt-4 min-h-11" href="/s/{system.id}/bench">To the bench</Button>
+			<Button class="mt-4" href="/s/{system.id}/bench">To the bench</Button>
 		</div>
 	{:else if over}
 		{#if !run.finishedAt}<Overflowing {run} {results} {titles} {methods} onadd={add} />{/if}

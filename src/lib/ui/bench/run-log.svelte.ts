@@ -65,6 +65,7 @@ export function openRunLog(id: string, first: KeptRun, known: KnownEvent[]) {
 		if (asking || document.hidden) return;
 		asking = true;
 		try {
+			const asked = Date.now();
 			const response = await fetch(`/api/v1/runs/${id}/events?after=${seq}`, {
 				redirect: 'manual',
 				signal: AbortSignal.timeout(ANSWER_WITHIN)
@@ -72,7 +73,7 @@ export function openRunLog(id: string, first: KeptRun, known: KnownEvent[]) {
 			const said = response.ok ? ((await response.json()) as unknown) : undefined;
 			// Whoever else stands between here and the server does not answer with a list.
 			if (said instanceof Array) {
-				heardTime(response.headers.get('tevrik-now'));
+				heardTime(response.headers.get('tevrik-now'), asked);
 				heard(said as KnownEvent[]);
 			}
 		} catch {

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What each column of a sheet holds, to be put right where the guess is wrong. */
+	import Select from 'flowbite-svelte/Select.svelte';
 	import type { Meaning, SheetLayout } from '$core/formats';
 	import { PARAMETERS, UNITS, formatUnit, type ParameterId } from '$core/quantities';
 
@@ -49,26 +50,26 @@
 				{#each layout.columns as meaning, c (c)}
 					<th class="border-b p-1 text-start align-top font-normal">
 						<span class="block max-w-40 truncate font-medium">{header?.[c] || `column ${c + 1}`}</span>
-						<select
+						<Select
+							class="mt-1"
+							placeholder=""
 							aria-label="What {header?.[c] || `column ${c + 1}`} holds"
 							value={keyOf(meaning)}
 							onchange={(e) => choose(c, e.currentTarget.value)}
-							class="mt-1 min-h-11 rounded-lg border ps-2 pe-8 {meaning.kind === 'skip'
-								? 'bg-paper text-faint'
-								: 'bg-sheet text-ink'}"
 						>
 							{#each ROLES as [key, words] (key)}<option value={key}>{words}</option>{/each}
 							<optgroup label="values of">
 								{#each PARAMETERS as p (p.id)}<option value="value {p.id}">{p.title}</option>{/each}
 							</optgroup>
-						</select>
+						</Select>
 						{#if meaning.kind === 'value' && meaning.parameter}
 							{@const assumed = layout.units[meaning.parameter]}
-							<select
+							<Select
+								class="mt-1"
+								placeholder=""
 								aria-label="Unit of {header?.[c] || `column ${c + 1}`}"
 								value={meaning.unit ?? ''}
 								onchange={(e) => setUnit(c, e.currentTarget.value)}
-								class="mt-1 block min-h-11 rounded-lg border bg-sheet ps-2 pe-8 text-ink"
 							>
 								<option value=""
 									>{assumed
@@ -78,7 +79,7 @@
 								{#each UNITS[meaning.parameter] as u (u.name)}<option value={u.name}
 										>{formatUnit(u.name) || u.name}</option
 									>{/each}
-							</select>
+							</Select>
 						{/if}
 					</th>
 				{/each}

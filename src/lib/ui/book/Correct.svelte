@@ -2,6 +2,9 @@
 	/** What was really seen: typed as on the instrument, computed while typing, kept with a reason. */
 	import { DateTime } from 'luxon';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import { expressedIn, read, type Method } from '$core/methods';
 	import { correctingReading } from '$lib/client/commands';
 	import type { BookReading } from '$lib/api/book';
@@ -113,10 +116,10 @@
 </script>
 
 <form class="mt-2 flex flex-wrap items-end gap-3 text-sm text-faint" onsubmit={save} data-testid="correct">
-	<label
+	<Label
 		>Seen
 		<!-- svelte-ignore a11y_autofocus -->
-		<input
+		<Input
 			class="figure"
 			bind:value={text}
 			autofocus
@@ -124,42 +127,36 @@
 			aria-invalid={problem ? 'true' : undefined}
 			aria-describedby="correct-{line.id}"
 			data-seen
-		/></label
+		/></Label
 	>
 	{#if kit?.profile.reads === 'syringe'}
-		<label
+		<Label
 			>as
-			<select bind:value={readAs}><option>left</option><option>used</option></select></label
+			<Select placeholder="" bind:value={readAs}><option>left</option><option>used</option></Select></Label
 		>
 	{/if}
-	<label
+	<Label
 		>Method
-		<select bind:value={version} class="max-w-60">
+		<Select class="max-w-60" placeholder="" bind:value={version}>
 			{#if !kits.some((m) => m.versionId === line.methodVersionId)}<option value={line.methodVersionId}
 					>{line.methodName} (as it was)</option
 				>{/if}
 			{#each kits as m (m.versionId)}<option value={m.versionId}>{m.profile.name}</option>{/each}
-		</select></label
+		</Select></Label
 	>
 	{#if kit?.profile.samples}
-		<label
+		<Label
 			>Sample
-			<select value={draft?.sampleSize} onchange={(e) => (sampleSize = e.currentTarget.value)}>
+			<Select placeholder="" value={draft?.sampleSize} onchange={(e) => (sampleSize = e.currentTarget.value)}>
 				{#each kit.profile.samples as s (s.id)}<option value={s.id}>{s.id}, {s.ml} mL</option>{/each}
-			</select></label
+			</Select></Label
 		>
 	{/if}
-	<label>When <input type="datetime-local" bind:value={when} /></label>
-	<label class="min-w-52 flex-1"
-		>Why <input
-			bind:value={reason}
-			maxlength="300"
-			placeholder="read off the wrong line"
-			class="w-full"
-			data-why
-		/></label
+	<Label>When <Input type="datetime-local" bind:value={when} /></Label>
+	<Label class="min-w-52 flex-1"
+		>Why <Input bind:value={reason} maxlength={300} placeholder="read off the wrong line" data-why /></Label
 	>
-	<Button type="submit" class="min-h-11" disabled={!ready}>Correct</Button>
+	<Button type="submit" disabled={!ready}>Correct</Button>
 	<button type="button" class="min-h-11 px-2 text-plum" onclick={ondone}>Leave it</button>
 	<p id="correct-{line.id}" class="w-full {problem ? 'text-brick' : ''}" aria-live="polite">
 		{problem
@@ -171,19 +168,3 @@
 					: ''}
 	</p>
 </form>
-
-<style>
-	input,
-	select {
-		display: block;
-		min-height: 2.75rem;
-		border-radius: 0.5rem;
-		border-width: 1px;
-		background-color: var(--sheet);
-		color: var(--ink);
-		padding-inline: 0.75rem;
-	}
-	select {
-		padding-inline-end: 2.25rem;
-	}
-</style>

@@ -1,5 +1,8 @@
 <script lang="ts">
 	/** What of the book is shown; it stands in the address, so that it can be kept and sent. */
+	import Select from 'flowbite-svelte/Select.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
 	import { goto } from '$app/navigation';
 	import { PARAMETERS } from '$core/quantities';
 	import type { BookFilter } from '$lib/api/book';
@@ -45,18 +48,23 @@
 	role="search"
 	aria-label="Find in the book"
 >
-	<label
+	<Label
 		>Parameter
-		<select value={filter.parameter ?? ''} onchange={(e) => set({ parameter: e.currentTarget.value })}>
+		<Select
+			placeholder=""
+			value={filter.parameter ?? ''}
+			onchange={(e) => set({ parameter: e.currentTarget.value })}
+		>
 			<option value="">all</option>
 			{#each PARAMETERS.filter((p) => measured.includes(p.id)) as p (p.id)}<option value={p.id}
 					>{p.title}</option
 				>{/each}
-		</select></label
+		</Select></Label
 	>
-	<label
+	<Label
 		>Show
-		<select
+		<Select
+			placeholder=""
 			value={filter.show ?? ''}
 			onchange={(e) => set({ show: e.currentTarget.value as BookFilter['show'] & string })}
 		>
@@ -64,78 +72,65 @@
 			<option value="unusual">what does not fit</option>
 			<option value="voided">what was voided</option>
 			<option value="all">everything</option>
-		</select></label
+		</Select></Label
 	>
-	<label
+	<Label
 		>Lines
-		<select
+		<Select
+			placeholder=""
 			value={filter.lines ?? ''}
 			onchange={(e) => set({ lines: e.currentTarget.value as BookFilter['lines'] & string })}
 		>
 			<option value="">tests and doings</option>
 			<option value="readings">tests</option>
 			<option value="events">doings</option>
-		</select></label
+		</Select></Label
 	>
 	{#if sources.length > 1}
-		<label
+		<Label
 			>Water
-			<select value={filter.source ?? ''} onchange={(e) => set({ source: e.currentTarget.value })}>
+			<Select
+				placeholder=""
+				value={filter.source ?? ''}
+				onchange={(e) => set({ source: e.currentTarget.value })}
+			>
 				<option value="">all</option>
 				{#each sources as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
-			</select></label
+			</Select></Label
 		>
 	{/if}
-	<label
+	<Label
 		>Method
-		<select
+		<Select
+			class="max-w-44"
+			placeholder=""
 			value={filter.method ?? ''}
 			onchange={(e) => set({ method: e.currentTarget.value })}
-			class="max-w-44"
 		>
 			<option value="">all</option>
 			{#each kits as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
 			{#if filter.method && !kits.some((m) => m.id === filter.method)}<option value={filter.method}
 					>the one chosen</option
 				>{/if}
-		</select></label
+		</Select></Label
 	>
-	<label
+	<Label
 		>From
-		<input
+		<Input
 			type="date"
+			class="w-34! px-2"
 			value={dayOf(filter.from)}
 			onchange={(e) => set({ from: e.currentTarget.value && dayStart(e.currentTarget.value, timeZone) })}
-		/></label
+		/></Label
 	>
-	<label
+	<Label
 		>To
-		<input
+		<Input
 			type="date"
+			class="w-34! px-2"
 			value={dayOf(filter.to, 1)}
 			onchange={(e) => set({ to: e.currentTarget.value && dayStart(e.currentTarget.value, timeZone, 1) })}
-		/></label
+		/></Label
 	>
 	{#if any}<a class="link" href="?">All of it</a>{/if}
 </div>
-
-<style>
-	select,
-	input {
-		display: block;
-		min-height: 2.75rem;
-		border-radius: 0.5rem;
-		border-width: 1px;
-		background-color: var(--sheet);
-		color: var(--ink);
-		padding-inline: 0.75rem;
-	}
-	select {
-		max-width: 10.25rem;
-		padding-inline-end: 2.25rem;
-	}
-	input {
-		width: 8.75rem;
-		padding-inline: 0.5rem;
-	}
-</style>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Two parameters against each other, day by day, with the line on which they go in step. */
+	import Select from 'flowbite-svelte/Select.svelte';
 	import { CALCIUM_PER_DKH, formatUnit, parameterOf } from '$core/quantities';
 	import { downsample } from '$core/series';
 	import type { LevelPoint } from '$lib/api/trends';
@@ -87,15 +88,11 @@
 	<section class="mt-6" aria-label="Two parameters against each other">
 		<div class="flex flex-wrap items-center gap-3">
 			<h2>Against each other</h2>
-			<select
-				class="min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink"
-				aria-label="Which two"
-				bind:value={chosen}
-			>
+			<Select placeholder="" aria-label="Which two" bind:value={chosen}>
 				{#each possible as p, i (p.x + p.y)}
 					<option value={i}>{parameterOf(p.x)?.title} and {parameterOf(p.y)?.title.toLowerCase()}</option>
 				{/each}
-			</select>
+			</Select>
 			<p class="text-sm text-faint">one point a day, the newest large{pair.why ? `; ${pair.why}` : ''}</p>
 		</div>
 		<div

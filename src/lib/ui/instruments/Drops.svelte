@@ -101,13 +101,12 @@
 			<Button
 				size="sm"
 				color="alternative"
-				class="min-h-11"
 				onclick={() => {
 					asking = false;
 					count(-1);
 				}}>One</Button
 			>
-			<Button size="sm" color="alternative" class="min-h-11" onclick={() => (asking = false)}>Two</Button>
+			<Button size="sm" color="alternative" onclick={() => (asking = false)}>Two</Button>
 		</div>
 	{/if}
 	<div class="mt-2 flex flex-wrap gap-2">

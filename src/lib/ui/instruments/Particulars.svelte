@@ -1,5 +1,9 @@
 <script lang="ts">
 	/** What else belongs to a reading: the sample's size, full syringes, how a scale was checked, thinning. */
+	import Select from 'flowbite-svelte/Select.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
 	import type { Method } from '$core/methods';
 	import type { Parameter } from '$core/quantities';
 	import type { Draft } from './draft-reading';
@@ -22,53 +26,49 @@
 	label: string,
 	example: string
 )}
-	<label class="text-sm text-faint">
+	<Label>
 		{label}
-		<input
-			class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-base text-ink"
+		<Input
+			class="figure w-28!"
 			inputmode="decimal"
 			placeholder={example}
-			value={draft[key]}
-			oninput={(e) => onchange({ [key]: e.currentTarget.value })}
+			bind:value={() => draft[key], (text) => onchange({ [key]: text })}
 		/>
-	</label>
+	</Label>
 {/snippet}
 
 <div class="mt-3 flex flex-wrap gap-3">
 	{#if (method.samples?.length ?? 0) > 1}
-		<label class="text-sm text-faint">
+		<Label>
 			Sample
-			<select
-				class="block min-h-11 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-base text-ink"
+			<Select
+				class="text-base"
+				placeholder=""
 				value={draft.sampleSize}
 				onchange={(e) => onchange({ sampleSize: e.currentTarget.value })}
 			>
 				{#each method.samples ?? [] as s (s.id)}<option value={s.id}>{s.id}, {s.ml} mL</option>{/each}
-			</select>
-		</label>
+			</Select>
+		</Label>
 	{/if}
 	{#if method.reads === 'syringe'}
-		<label class="text-sm text-faint">
+		<Label>
 			Full syringes before
-			<input
+			<Input
+				class="figure w-28!"
 				type="number"
 				min="0"
 				max="50"
-				class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-base text-ink"
 				value={draft.refills}
 				onchange={(e) =>
 					onchange({ refills: Math.max(0, Math.min(50, Math.floor(e.currentTarget.valueAsNumber || 0))) })}
 			/>
-		</label>
-		<label class="flex min-h-11 items-center gap-2 self-end text-sm">
-			<input
-				type="checkbox"
-				class="size-5 rounded border-glass bg-sheet text-primary-700"
-				checked={flipped}
-				onchange={(e) => onflip(e.currentTarget.checked)}
-			/>
-			digits upside down
-		</label>
+		</Label>
+		<Checkbox
+			classes={{ div: 'self-end' }}
+			checked={flipped}
+			onchange={(e) => onflip(e.currentTarget.checked)}>digits upside down</Checkbox
+		>
 	{/if}
 	{#if method.reads === 'scale-line' && parameter.id === 'salinity'}
 		{#if method.display.hydrometerC !== undefined}{@render number('temperature', 'Water, °C', '25')}{/if}

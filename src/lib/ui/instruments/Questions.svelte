@@ -23,12 +23,8 @@
 	>
 		<span class="flex-1">▲ {question.ask}</span>
 		{#if canChange(question.slip)}
-			<Button size="sm" class="min-h-11" onclick={() => onyes(question.slip, question.value)}
-				>Yes, change it</Button
-			>
+			<Button size="sm" onclick={() => onyes(question.slip, question.value)}>Yes, change it</Button>
 		{/if}
-		<Button size="sm" color="alternative" class="min-h-11" onclick={() => onno(question.slip)}
-			>No, it is right</Button
-		>
+		<Button size="sm" color="alternative" onclick={() => onno(question.slip)}>No, it is right</Button>
 	</div>
 {/each}

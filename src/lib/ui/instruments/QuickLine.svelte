@@ -1,5 +1,7 @@
 <script lang="ts">
 	/** One line that takes any test as people write it, and says what it understood while it is typed. */
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
 	import { expressedIn, read, type Method } from '$core/methods';
 	import { parameterOf } from '$core/quantities';
 	import { parseQuick, type Quick } from '$core/quick';
@@ -29,10 +31,10 @@
 </script>
 
 <form class="relative min-w-0 flex-1 max-md:w-full" onsubmit={take}>
-	<label class="flex items-center gap-2 text-sm text-faint">
+	<Label class="flex items-center gap-2">
 		Quick
-		<input
-			class="min-h-11 min-w-0 flex-1 rounded-lg border bg-sheet px-3 text-ink"
+		<Input
+			class="min-w-0 flex-1"
 			bind:value={text}
 			data-quick
 			autocomplete="off"
@@ -40,7 +42,7 @@
 			placeholder="alk left 0,46 · ca 17 drops · po4 38 ppb P"
 			aria-describedby="quick-said"
 		/>
-	</label>
+	</Label>
 	<p
 		id="quick-said"
 		aria-live="polite"

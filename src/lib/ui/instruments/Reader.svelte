@@ -3,6 +3,8 @@
 	import { onMount, tick } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
 	import {
 		COVERAGE_95,
 		expressedIn,
@@ -350,23 +352,20 @@
 		<Questions {asked} onyes={yes} onno={(slip) => (settled = [...settled, `${draft.text}/${slip}`])} />
 		<div class="flex flex-wrap items-end gap-3">
 			{#if method.reads !== 'display'}
-				<label class="block">
-					<span class="text-sm text-faint"
-						>{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}</span
-					>
-					<input
-						bind:this={field}
-						class="figure block min-h-14 w-44 rounded-lg border bg-sheet px-3 text-2xl text-ink"
+				<Label>
+					{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}
+					<Input
+						class="figure w-44!"
+						bind:elementRef={field}
 						inputmode={method.reads === 'shades' ? 'text' : 'decimal'}
 						autocomplete="off"
 						placeholder={entry.example}
-						value={draft.text}
 						data-entry
 						aria-invalid={problem ? 'true' : undefined}
 						aria-describedby="entry-problem"
-						oninput={(e) => typed(e.currentTarget.value)}
+						bind:value={() => draft.text, typed}
 					/>
-				</label>
+				</Label>
 			{/if}
 			<Button
 				type="submit"
@@ -392,7 +391,7 @@
 					{#each ['left', 'used'] as const as convention (convention)}
 						<Button
 							color={draft.readAs === convention ? 'primary' : 'alternative'}
-							class="min-h-11 flex-1"
+							class="flex-1"
 							aria-pressed={draft.readAs === convention}
 							onclick={() => readAs(convention)}>{convention}</Button
 						>

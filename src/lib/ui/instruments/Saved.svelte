@@ -24,7 +24,7 @@
 			{#if next && !undone}
 				<a class="flex min-h-11 items-center text-plum underline" href={next.href}>Go on with {next.name}</a>
 			{/if}
-			{#if !undone}<Button size="sm" color="alternative" class="min-h-11" onclick={onundo}>Undo</Button>{/if}
+			{#if !undone}<Button size="sm" color="alternative" onclick={onundo}>Undo</Button>{/if}
 		</div>
 	</Toast>
 {/key}

@@ -3,6 +3,7 @@
 	 * A card, wheel or sliding block: a marker on one patch, between two, below the first or above the last. The screen
 	 * never claims to be the match: it records which patch matched. Numbers and order carry it, not hue.
 	 */
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { ShadesMethod } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
 	import { printedShades, type Draft } from './draft-reading';
@@ -204,15 +205,11 @@
 			</div>
 		</fieldset>
 	{/if}
-	<label class="flex min-h-11 items-center gap-2 text-sm">
-		<input
-			type="checkbox"
-			class="size-5 rounded border-glass bg-sheet text-primary-700"
-			checked={draft.placed}
-			onchange={(e) => onchange({ placed: e.currentTarget.checked, text: draft.text.split('@')[0]!.trim() })}
-		/>
-		I can tell how far between (otherwise the gap itself is kept)
-	</label>
+	<Checkbox
+		checked={draft.placed}
+		onchange={(e) => onchange({ placed: e.currentTarget.checked, text: draft.text.split('@')[0]!.trim() })}
+		>I can tell how far between (otherwise the gap itself is kept)</Checkbox
+	>
 </div>
 
 <style>

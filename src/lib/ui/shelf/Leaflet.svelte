@@ -1,6 +1,8 @@
 <script lang="ts">
 	/** Lines typed or pasted from a leaflet become a scale: the fit drawn, lines that do not fit named. */
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Textarea from 'flowbite-svelte/Textarea.svelte';
 	import { chart, parseLines, type ChartResult } from '$core/calibration';
 	import { formatUnit } from '$core/quantities';
 
@@ -48,16 +50,17 @@
 </script>
 
 <div class="grid gap-4 md:grid-cols-2">
-	<label class="block">
-		<span class="text-sm text-faint">Lines of the leaflet’s chart: reading, then value</span>
-		<textarea
-			class="figure block h-52 w-full rounded-lg border bg-sheet px-3 text-ink"
+	<Label>
+		Lines of the leaflet’s chart: reading, then value
+		<Textarea
+			class="figure w-full"
 			bind:value={text}
 			spellcheck="false"
 			data-leaflet
 			placeholder={reads === 'syringe' ? '1.00  0\n0.90  1.6\n0.80  3.2\n…' : '4  60\n8  120\n…'}
-			aria-describedby="leaflet-said"></textarea>
-	</label>
+			aria-describedby="leaflet-said"
+		></Textarea>
+	</Label>
 	<div id="leaflet-said" aria-live="polite" class="text-sm">
 		{#each typed.problems.slice(0, 3) as problem (problem.path)}<p class="text-brick">
 				▲ {problem.message}
@@ -112,7 +115,7 @@
 				<text x="34" y="24" text-anchor="end" font-size="12" fill="var(--faint-ink)">{Math.max(...ys)}</text>
 				<text x="34" y="174" text-anchor="end" font-size="12" fill="var(--faint-ink)">{Math.min(...ys)}</text>
 			</svg>
-			<Button class="mt-2 min-h-11" onclick={() => fit && onuse(fit)}>Use this scale</Button>
+			<Button class="mt-2" onclick={() => fit && onuse(fit)}>Use this scale</Button>
 		{/if}
 	</div>
 </div>

@@ -3,6 +3,10 @@
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import { checkMethod, type Method } from '$core/methods';
 	import type { Problem } from '$core/problems';
 	import { PARAMETERS, UNITS, formatUnit, isQuantity, parseEntry } from '$core/quantities';
@@ -92,7 +96,6 @@
 		keepDraft(draftName, undefined);
 		await goto(shelf, { invalidateAll: true });
 	}
-	const input = 'block min-h-11 w-full rounded-lg border bg-sheet px-3 text-ink';
 </script>
 
 {#snippet said(path: string)}
@@ -106,16 +109,15 @@
 	onset: (text: string) => void,
 	hint = ''
 )}
-	<label class="block">
-		<span class="text-sm text-faint">{label}</span>
-		<input
-			class={input}
+	<Label>
+		{label}
+		<Input
 			value={value === undefined || (typeof value === 'number' && Number.isNaN(value)) ? '' : value}
 			title={hint}
 			onchange={(e) => onset(e.currentTarget.value)}
 		/>
 		{@render said(path)}
-	</label>
+	</Label>
 {/snippet}
 
 <form onsubmit={save} class="mt-3 grid max-w-5xl gap-5">
@@ -123,10 +125,10 @@
 		<div class="md:col-span-2">
 			{@render field('Name', method.name, '/name', (name) => change({ name }))}
 		</div>
-		<label class="block">
-			<span class="text-sm text-faint">Measures</span>
-			<select
-				class={input}
+		<Label>
+			Measures
+			<Select
+				placeholder=""
 				value={method.parameter}
 				disabled={basedOn > 0}
 				onchange={(e) => {
@@ -135,15 +137,15 @@
 				}}
 			>
 				{#each PARAMETERS as p (p.id)}<option value={p.id}>{p.title}</option>{/each}
-			</select>
-		</label>
-		<label class="block">
-			<span class="text-sm text-faint">in</span>
-			<select class={input} value={method.unit} onchange={(e) => change({ unit: e.currentTarget.value })}>
+			</Select>
+		</Label>
+		<Label>
+			in
+			<Select placeholder="" value={method.unit} onchange={(e) => change({ unit: e.currentTarget.value })}>
 				{#each units as unit (unit)}<option value={unit}>{formatUnit(unit) || 'pH'}</option>{/each}
-			</select>
+			</Select>
 			{@render said('/unit')}
-		</label>
+		</Label>
 	</div>
 
 	<fieldset>
@@ -151,7 +153,6 @@
 		<div class="mt-1 flex flex-wrap gap-2">
 			{#each [['syringe', 'Syringe'], ['drops', 'Drops'], ['shades', 'Card, wheel or block'], ['display', 'Meter'], ['scale-line', 'Scale']] as const as [reads, name] (reads)}
 				<Button
-					class="min-h-11"
 					color={method.reads === reads ? 'primary' : 'alternative'}
 					aria-pressed={method.reads === reads}
 					onclick={() => reads !== method.reads && change(freshMethod(reads, method))}>{name}</Button
@@ -169,18 +170,18 @@
 			{@render field('One line, mL', m.syringe.graduationMl, '/syringe/graduationMl', (t) =>
 				change({ syringe: { ...m.syringe, graduationMl: number(t) } })
 			)}
-			<label class="block">
-				<span class="text-sm text-faint">Its chart goes by what is</span>
-				<select
-					class={input}
+			<Label>
+				Its chart goes by what is
+				<Select
+					placeholder=""
 					value={m.syringe.readAs}
 					onchange={(e) =>
 						change({ syringe: { ...m.syringe, readAs: e.currentTarget.value as 'left' | 'used' } })}
 				>
 					<option value="left">left in the syringe</option>
 					<option value="used">used</option>
-				</select>
-			</label>
+				</Select>
+			</Label>
 			{#if m.scale.kind === 'linear'}
 				{@const scale = m.scale}
 				{@render field(
@@ -209,15 +210,12 @@
 			{:else}
 				<p class="self-end text-sm">A chart of {m.scale.points.length} lines.</p>
 			{/if}
-			<label class="flex min-h-11 items-center gap-2 self-end text-sm">
-				<input
-					type="checkbox"
-					class="size-5 rounded border-glass bg-sheet text-primary-700"
-					checked={m.countConfirming !== false}
-					onchange={(e) => change({ countConfirming: e.currentTarget.checked })}
-				/>
-				the confirming drop counts
-			</label>
+			<Checkbox
+				classes={{ div: 'self-end' }}
+				checked={m.countConfirming !== false}
+				onchange={(e) => change({ countConfirming: e.currentTarget.checked })}
+				>the confirming drop counts</Checkbox
+			>
 		</div>
 	{:else if method.reads === 'shades'}
 		{@const m = method}
@@ -231,18 +229,18 @@
 					'For example 0 1 2 5 10'
 				)}
 			</div>
-			<label class="block">
-				<span class="text-sm text-faint">Matched on a</span>
-				<select
-					class={input}
+			<Label>
+				Matched on a
+				<Select
+					placeholder=""
 					value={m.form ?? 'card'}
 					onchange={(e) => change({ form: e.currentTarget.value as 'card' })}
 				>
 					<option value="card">card</option>
 					<option value="wheel">wheel</option>
 					<option value="block">sliding block</option>
-				</select>
-			</label>
+				</Select>
+			</Label>
 			<div>
 				{@render field('A second column, if any', m.columns?.[0]?.shades.join(' ') ?? '', '/columns', (t) =>
 					change({ columns: t.trim() ? [{ name: 'high range', shades: numbers(t) }] : [] })
@@ -276,17 +274,17 @@
 		{@const m = method}
 		{@const step = m.reads === 'display' ? 'resolution' : 'graduation'}
 		<div class="grid gap-3 md:grid-cols-4">
-			<label class="block">
-				<span class="text-sm text-faint">It shows</span>
-				<select
-					class={input}
+			<Label>
+				It shows
+				<Select
+					placeholder=""
 					value={m.display.unit}
 					onchange={(e) => change({ display: { ...m.display, unit: e.currentTarget.value } })}
 				>
 					{#each units as unit (unit)}<option value={unit}>{formatUnit(unit) || 'pH'}</option>{/each}
-				</select>
+				</Select>
 				{@render said('/display/unit')}
-			</label>
+			</Label>
 			{@render field(m.reads === 'display' ? 'Last digit' : 'One line', m.display[step], '/display', (t) =>
 				change({ display: { ...m.display, [step]: number(t) } })
 			)}

@@ -2,6 +2,8 @@
 	/** A pack of reagents put on the shelf: its letter is what syringe and bottles are marked with. */
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
 	import { call } from '$lib/client/api';
 	import type { Problem } from '$core/problems';
 
@@ -38,20 +40,17 @@
 		if (saved.ok) return ondone();
 		problems = saved.problems;
 	}
-	const input = 'block min-h-11 w-full rounded-lg border bg-sheet px-2 text-ink';
 </script>
 
 <form class="grid w-full grid-cols-2 gap-2 rounded-lg bg-paper p-2 text-sm" onsubmit={save} data-pack>
-	<label>Mark <input class={input} bind:value={form.label} maxlength="4" required /></label>
-	<label>Batch <input class={input} bind:value={form.batch} maxlength="60" /></label>
-	<label>Opened <input class={input} type="date" bind:value={form.opened} required /></label>
-	<label>Best before <input class={input} type="date" bind:value={form.bestBefore} /></label>
-	<label>Tests <input class={input} type="number" min="1" bind:value={form.tests} required /></label>
-	<label
-		>Price <input class={input} type="number" min="0" step="0.01" bind:value={form.price} required /></label
-	>
+	<Label>Mark <Input bind:value={form.label} maxlength={4} required /></Label>
+	<Label>Batch <Input bind:value={form.batch} maxlength={60} /></Label>
+	<Label>Opened <Input type="date" bind:value={form.opened} required /></Label>
+	<Label>Best before <Input type="date" bind:value={form.bestBefore} /></Label>
+	<Label>Tests <Input type="number" min="1" bind:value={form.tests} required /></Label>
+	<Label>Price <Input type="number" min="0" step="0.01" bind:value={form.price} required /></Label>
 	{#each problems as problem (problem.path)}
 		<p class="col-span-2 text-brick" role="alert">▲ {problem.path.slice(1)} {problem.message}</p>
 	{/each}
-	<Button type="submit" class="col-span-2 min-h-11">Put it on the shelf</Button>
+	<Button type="submit" class="col-span-2">Put it on the shelf</Button>
 </form>

@@ -1,6 +1,8 @@
 <script lang="ts">
 	/** A method's steps as a list: what to do, in which words, for how long, with what caution. */
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import type { Step } from '$core/methods';
 
 	let { steps, onchange }: { steps: Step[]; onchange: (steps: Step[]) => void } = $props();
@@ -35,23 +37,23 @@
 		{#each steps as step, i (i)}
 			<li class="flex flex-wrap items-start gap-2 border-b pb-2">
 				<span class="figure w-6 pt-2 text-faint">{i + 1}</span>
-				<select
-					class="min-h-11 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-ink"
+				<Select
+					placeholder=""
 					aria-label="What step {i + 1} does"
 					value={step.do}
 					onchange={(e) => changeStep(i, { do: e.currentTarget.value as Step['do'] })}
 				>
 					{#each ACTS as act (act)}<option>{act}</option>{/each}
-				</select>
-				<input
-					class="min-h-11 min-w-0 flex-1 basis-60 rounded-lg border bg-sheet px-3 text-ink"
+				</Select>
+				<Input
+					class="min-w-0 flex-1 basis-60"
 					aria-label="Words of step {i + 1}"
 					value={step.text}
-					maxlength="300"
+					maxlength={300}
 					onchange={(e) => changeStep(i, { text: e.currentTarget.value })}
 				/>
-				<input
-					class="figure min-h-11 w-20 rounded-lg border bg-sheet px-3 text-ink"
+				<Input
+					class="figure w-20!"
 					aria-label="Seconds of step {i + 1}"
 					placeholder="s"
 					value={step.seconds ?? ''}
@@ -64,20 +66,20 @@
 					}}
 				/>
 				{#if step.do === 'wait'}
-					<input
-						class="figure min-h-11 w-28 rounded-lg border bg-sheet px-3 text-ink"
+					<Input
+						class="figure w-28!"
 						aria-label="Read within so many seconds after step {i + 1}"
 						placeholder="within s"
 						value={step.within ?? ''}
 						onchange={(e) => changeStep(i, { within: optionalSeconds(e.currentTarget.value) ?? 0 })}
 					/>
 				{/if}
-				<input
-					class="min-h-11 min-w-0 flex-1 basis-60 rounded-lg border bg-sheet px-3 text-ink"
+				<Input
+					class="min-w-0 flex-1 basis-60"
 					aria-label="Caution of step {i + 1}"
 					placeholder="caution, if any"
 					value={step.caution ?? ''}
-					maxlength="300"
+					maxlength={300}
 					onchange={(e) => {
 						const { caution: _old, ...rest } = step;
 						const caution = e.currentTarget.value.trim();
@@ -87,7 +89,6 @@
 				<Button
 					size="sm"
 					color="alternative"
-					class="min-h-11"
 					disabled={i === 0}
 					aria-label="Step {i + 1} earlier"
 					onclick={() => moveStep(i, -1)}>↑</Button
@@ -95,7 +96,6 @@
 				<Button
 					size="sm"
 					color="alternative"
-					class="min-h-11"
 					disabled={i === steps.length - 1}
 					aria-label="Step {i + 1} later"
 					onclick={() => moveStep(i, 1)}>↓</Button
@@ -103,16 +103,13 @@
 				<Button
 					size="sm"
 					color="alternative"
-					class="min-h-11"
 					aria-label="Remove step {i + 1}"
 					onclick={() => onchange(steps.filter((_, k) => k !== i))}>✕</Button
 				>
 			</li>
 		{/each}
 	</ol>
-	<Button
-		color="alternative"
-		class="mt-2 min-h-11"
-		onclick={() => onchange([...steps, { do: 'add', text: '' }])}>Add a step</Button
+	<Button color="alternative" class="mt-2" onclick={() => onchange([...steps, { do: 'add', text: '' }])}
+		>Add a step</Button
 	>
 </section>

@@ -1,6 +1,8 @@
 <script lang="ts">
 	/** Everything that waits on this device: what it waits for, and what can be done about what was refused. */
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
 	import Modal from 'flowbite-svelte/Modal.svelte';
 	import type { Problem } from '$core/problems';
 	import { brokenEntries, dropBroken } from '$lib/client/device-storage';
@@ -73,9 +75,7 @@
 				▲ {outbox.trouble.broken === 1 ? 'One entry' : `${outbox.trouble.broken} entries`} on this device cannot
 				be read. The rest goes on; export to look at it.
 			</p>
-			<Button size="sm" color="alternative" class="min-h-11" onclick={dropBroken}
-				>Drop what is unreadable</Button
-			>
+			<Button size="sm" color="alternative" onclick={dropBroken}>Drop what is unreadable</Button>
 		</div>
 	{/if}
 	{#each refused as write (write.id)}
@@ -83,19 +83,17 @@
 			<h3 class="font-semibold">▲ {write.about} was not taken</h3>
 			{#each write.problems ?? [] as problem (problem.path)}
 				{#if isField(write, problem)}
-					<label class="mt-2 block">
+					<Label class="mt-2">
 						<span class="text-sm">{nameOf(problem)} {problem.message}</span>
-						<input
-							class="block min-h-11 w-full rounded-lg border bg-paper px-3 text-ink"
-							value={shownAt(write, problem)}
-							oninput={(e) => (corrected[key(write, problem)] = e.currentTarget.value)}
+						<Input
+							bind:value={() => shownAt(write, problem), (text) => (corrected[key(write, problem)] = text)}
 						/>
-					</label>
+					</Label>
 				{:else}<p class="mt-1">{nameOf(problem)} {problem.message}</p>{/if}
 			{/each}
 			<div class="mt-3 flex flex-wrap gap-2">
-				<Button size="sm" class="min-h-11" onclick={() => again(write)}>Send again</Button>
-				<Button size="sm" color="alternative" class="min-h-11" onclick={() => drop(write.id)}>Drop it</Button>
+				<Button size="sm" onclick={() => again(write)}>Send again</Button>
+				<Button size="sm" color="alternative" onclick={() => drop(write.id)}>Drop it</Button>
 			</div>
 		</section>
 	{/each}
@@ -111,6 +109,6 @@
 	{#if !refused.length && !waiting.length && !outbox.trouble.unstored && !outbox.trouble.broken}
 		<p>● The server has everything.</p>
 	{:else}
-		<Button color="alternative" class="min-h-11" onclick={exportAll}>Export all of it as a file</Button>
+		<Button color="alternative" onclick={exportAll}>Export all of it as a file</Button>
 	{/if}
 </Modal>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** Every parameter of a tank on one time axis, and two of them against each other. Lines come as their models are done. */
 	import type { Band } from '$core/targets';
+	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { inRows, type Columns } from '$lib/api/columns';
 	import type { LevelPoint } from '$lib/api/trends';
 	import Small from '$lib/ui/charts/Small.svelte';
@@ -39,11 +40,7 @@
 		{timeZone}
 		{system}
 	/>
-	{#if failed}
-		<p class="mt-2 text-brick" role="alert">
-			Some lines did not arrive. Load the page again to ask once more.
-		</p>
-	{/if}
+	<Trouble says={failed ? 'Some lines did not arrive. Load the page again to ask once more.' : undefined} />
 	{#if complete}<Versus {ways} />{/if}
 {:else}
 	<p class="mt-6">Nothing is measured yet; each parameter gets a line here.</p>

@@ -2,6 +2,9 @@
 	/** What was done to the water, written down in two taps where it is looked at. */
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import { formatUnit, parseEntry, type Parameter } from '$core/quantities';
 	import type { WaterEvent } from '$core/trend';
 	import { savingEvent, voiding } from '$lib/client/commands';
@@ -116,12 +119,8 @@
 <div class="flex flex-wrap items-center gap-2">
 	<span class="text-sm text-faint">Done today:</span>
 	{#each ['water-change', 'dose', 'dosing', 'note'] as const as kind (kind)}
-		<Button
-			size="sm"
-			color="alternative"
-			class="min-h-11"
-			aria-expanded={open === kind}
-			onclick={() => choose(kind)}>{LABELS[kind]}</Button
+		<Button size="sm" color="alternative" aria-expanded={open === kind} onclick={() => choose(kind)}
+			>{LABELS[kind]}</Button
 		>
 	{/each}
 	{#if saved}
@@ -133,7 +132,7 @@
 </div>
 {#if open}
 	<form class="mt-2 flex flex-wrap items-end gap-3" onsubmit={save}>
-		<label class="text-sm text-faint">
+		<Label>
 			{open === 'water-change'
 				? 'How much, % or L'
 				: open === 'dose'
@@ -142,57 +141,44 @@
 						? 'What happened'
 						: `Dosed from now on, ${formatUnit(parameter.unit)} a day`}
 			<!-- svelte-ignore a11y_autofocus -->
-			<input
-				class="figure block min-h-11 w-40 rounded-lg border bg-sheet px-3 text-ink"
+			<Input
+				class="figure w-40!"
 				bind:value={amount}
 				autofocus
 				inputmode={open === 'note' ? 'text' : 'decimal'}
-				maxlength="300"
+				maxlength={300}
 				data-amount
 				aria-invalid={made && 'problem' in made ? 'true' : undefined}
 				aria-describedby="did-problem"
 			/>
-		</label>
+		</Label>
 		{#if open === 'water-change'}
-			<label class="text-sm text-faint">
+			<Label>
 				New water has, {formatUnit(parameter.unit)}
-				<input
-					class="figure block min-h-11 w-40 rounded-lg border bg-sheet px-3 text-ink"
-					bind:value={newWater}
-					placeholder="not known"
-					inputmode="decimal"
-				/>
-			</label>
+				<Input class="figure w-40!" bind:value={newWater} placeholder="not known" inputmode="decimal" />
+			</Label>
 		{/if}
 		{#if open === 'note'}
-			<label class="text-sm text-faint">
+			<Label>
 				Kind
-				<select class="block min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink" bind:value={about}>
+				<Select placeholder="" bind:value={about}>
 					{#each NOTES as kind (kind)}<option>{kind}</option>{/each}
-				</select>
-			</label>
+				</Select>
+			</Label>
 		{/if}
 		{#if open === 'dose' || open === 'dosing'}
-			<label class="text-sm text-faint">
+			<Label>
 				Supplement, if you like
-				<input
-					class="block min-h-11 w-44 rounded-lg border bg-sheet px-3 text-ink"
-					maxlength="200"
-					bind:value={supplement}
-				/>
-			</label>
+				<Input class="w-44!" maxlength={200} bind:value={supplement} />
+			</Label>
 		{/if}
 		{#if open === 'dose'}
-			<label class="text-sm text-faint">
+			<Label>
 				Poured, mL
-				<input
-					class="figure block min-h-11 w-28 rounded-lg border bg-sheet px-3 text-ink"
-					bind:value={millilitres}
-					inputmode="decimal"
-				/>
-			</label>
+				<Input class="figure w-28!" bind:value={millilitres} inputmode="decimal" />
+			</Label>
 		{/if}
-		<Button type="submit" class="min-h-11" disabled={!made || 'problem' in made}>Keep</Button>
+		<Button type="submit" disabled={!made || 'problem' in made}>Keep</Button>
 		<p id="did-problem" class="basis-full text-sm text-brick" role="alert">
 			{made && 'problem' in made ? `▲ ${made.problem}` : ''}
 		</p>

@@ -41,12 +41,12 @@
 <div class="mt-1 flex items-center gap-3 text-sm" aria-live="polite">
 	{#if voided}
 		<span>Voided: {voided.about}</span>
-		<Button size="sm" color="alternative" class="min-h-11" onclick={putBack}>Undo</Button>
+		<Button size="sm" color="alternative" onclick={putBack}>Undo</Button>
 	{/if}
 </div>
-<Table class="text-ink" classes={{ div: 'overflow-x-auto relative' }}>
+<Table>
 	<caption class="sr-only">{title} readings, newest first</caption>
-	<TableHead class="bg-transparent text-faint normal-case dark:bg-transparent dark:text-faint">
+	<TableHead>
 		<TableHeadCell>When</TableHeadCell>
 		<TableHeadCell>Value</TableHeadCell>
 		<TableHeadCell>Seen</TableHeadCell>
@@ -55,15 +55,15 @@
 	</TableHead>
 	<TableBody>
 		{#each readings as r (r.id)}
-			<TableBodyRow class="bg-transparent border-rule dark:bg-transparent dark:border-rule">
-				<TableBodyCell class="py-2 font-normal text-ink dark:text-ink">
+			<TableBodyRow>
+				<TableBodyCell>
 					{dateAndTime(r.takenAt, timeZone)}
 				</TableBodyCell>
-				<TableBodyCell class="figure py-2 text-ink dark:text-ink">{inWords(r, r.unit)}</TableBodyCell>
-				<TableBodyCell class="figure py-2 font-normal text-faint dark:text-faint">
+				<TableBodyCell class="figure font-medium">{inWords(r, r.unit)}</TableBodyCell>
+				<TableBodyCell class="figure text-faint dark:text-faint">
 					{seenInWords(r.raw)}
 				</TableBodyCell>
-				<TableBodyCell class="py-2 font-normal text-faint dark:text-faint">
+				<TableBodyCell class="text-faint dark:text-faint">
 					{r.methodName}
 					{#each r.marks ?? [] as mark, i (i)}<span class="block text-sm text-saffron"
 							>▲ {markInWords(mark)}</span

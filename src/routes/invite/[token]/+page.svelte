@@ -22,13 +22,13 @@
 			<Button href="/signup?invitation={token}" class="mt-4 min-h-14 w-full text-lg"
 				>Make an account and join</Button
 			>
-			<Button href="/signin?to=/invite/{token}" color="alternative" class="mt-3 min-h-11 w-full"
+			<Button href="/signin?to=/invite/{token}" color="alternative" class="mt-3 w-full"
 				>I have an account</Button
 			>
 		{/if}
 	{:else}
 		<h1 class="mt-6">This link no longer lets anybody in</h1>
 		<p class="mt-2">It was used, withdrawn, or is more than a week old. Ask whoever sent it for a new one.</p>
-		<Button href="/" class="mt-4 min-h-11">To the rack</Button>
+		<Button href="/" class="mt-4">To the rack</Button>
 	{/if}
 </div>

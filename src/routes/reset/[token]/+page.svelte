@@ -14,7 +14,7 @@
 	<h1 class="mt-6">A new password</h1>
 	{#if form && 'done' in form}
 		<p class="mt-2" role="status">It is set, and every device is signed out.</p>
-		<Button href="/signin" class="mt-4 min-h-11">Sign in</Button>
+		<Button href="/signin" class="mt-4">Sign in</Button>
 	{:else}
 		<form method="POST" use:enhance>
 			<Trouble says={problemAt(wrong, '')} />
@@ -27,7 +27,7 @@
 				hint="12 characters or more"
 				problem={problemAt(wrong, '/password')}
 			/>
-			<Button type="submit" class="mt-4 min-h-11 w-full">Set it</Button>
+			<Button type="submit" class="mt-4 w-full">Set it</Button>
 		</form>
 	{/if}
 </div>

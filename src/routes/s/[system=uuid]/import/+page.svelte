@@ -2,12 +2,16 @@
 	import { invalidateAll } from '$app/navigation';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import type { SheetLayout } from '$core/formats';
 	import { formatUnit, parameterOf } from '$core/quantities';
 	import type { ImportProgress } from '$lib/api/imports';
 	import { call, problemsIn } from '$lib/client/api';
 	import type { Look, Looked } from '$lib/sheets/look';
 	import { textOf, type Separator } from '$lib/sheets/parse';
+	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import Columns from '$lib/ui/book/Columns.svelte';
 	import { saveFile } from '$lib/ui/save-file';
 	import { dateAndTime } from '$lib/ui/when';
@@ -162,13 +166,10 @@
 	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>
 	{#if sheet && file && progress?.kind !== 'done'}
 		<span class="flex-1"></span>
-		<Button
-			color="alternative"
-			class="min-h-11"
-			disabled={working}
-			onclick={() => ((sheet = undefined), (file = undefined))}>Another file</Button
+		<Button color="alternative" disabled={working} onclick={() => ((sheet = undefined), (file = undefined))}
+			>Another file</Button
 		>
-		<Button class="min-h-11" disabled={!sheet.count || working || looking} onclick={keep}
+		<Button disabled={!sheet.count || working || looking} onclick={keep}
 			>Take in {many(sheet.count, 'test')}</Button
 		>
 	{/if}
@@ -203,14 +204,14 @@
 		<p class="text-sm text-faint">CSV, TSV or text, up to 50 MB. {looking ? 'Reading it…' : ''}</p>
 	</div>
 {/if}
-{#if problem}<p class="mt-2 text-brick" role="alert">▲ {problem}</p>{/if}
+<Trouble says={problem} />
 {#if progress}
 	<div class="mt-3 rounded-lg border bg-sheet p-3" role="status" data-testid="progress">
 		{#if progress.kind === 'progress'}
 			<progress class="w-full" max={progress.of || 1} value={progress.done}></progress>
 			<p class="flex flex-wrap items-center gap-4">
 				<span>{progress.done} of {progress.of} written; all are kept together at the end.</span>
-				<Button color="alternative" class="min-h-11" onclick={() => leaving?.abort()}>Stop</Button>
+				<Button color="alternative" onclick={() => leaving?.abort()}>Stop</Button>
 			</p>
 		{:else if progress.kind === 'done'}
 			{@const p = progress}
@@ -221,7 +222,7 @@
 						: ''}{p.notes ? `, ${many(p.notes, 'note')}` : ''}.
 				</span>
 				<a class="link" href="/s/{data.system.id}/readings">See them</a>
-				<Button color="alternative" class="min-h-11" onclick={() => takeBack(p.id)}>Take it all back</Button>
+				<Button color="alternative" onclick={() => takeBack(p.id)}>Take it all back</Button>
 			</p>
 		{:else}
 			<p class="text-brick">▲ {progress.message}</p>
@@ -236,50 +237,50 @@
 				? `, ${day(s.from)} to ${day(s.to)}`
 				: ''}{s.notes ? `, ${many(s.notes, 'note')}` : ''}
 		</p>
-		<label
+		<Label
 			>Cells parted by
-			<select
-				class="block min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+			<Select
+				placeholder=""
 				value={s.separator}
 				onchange={(e) => look(e.currentTarget.value as Separator, s.layout)}
 			>
 				{#each SEPARATORS as [key, words] (key)}<option value={key}>{words}</option>{/each}
-			</select></label
+			</Select></Label
 		>
-		<label
+		<Label
 			>Dates
-			<select
-				class="block min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+			<Select
+				placeholder=""
 				value={s.layout.order}
 				onchange={(e) => change({ order: e.currentTarget.value as SheetLayout['order'] })}
 			>
 				<option value="dmy">day first</option>
 				<option value="mdy">month first</option>
 				<option value="ymd">year first</option>
-			</select></label
+			</Select></Label
 		>
-		<label
+		<Label
 			>Decimals
-			<select
-				class="block min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink"
+			<Select
+				placeholder=""
 				value={s.layout.decimal}
 				onchange={(e) => change({ decimal: e.currentTarget.value as SheetLayout['decimal'] })}
 			>
 				<option value=".">8.1</option>
 				<option value=",">8,1</option>
-			</select></label
+			</Select></Label
 		>
-		<label
+		<Label
 			>Hour where none is said
-			<input
-				class="block min-h-11 w-24 rounded-lg border bg-sheet px-3 text-ink"
+			<Input
+				class="w-24!"
 				type="number"
 				min="0"
 				max="23"
 				value={s.layout.hour}
 				onchange={(e) =>
 					change({ hour: Math.min(23, Math.max(0, Math.round(e.currentTarget.valueAsNumber || 0))) })}
-			/></label
+			/></Label
 		>
 	</div>
 	{#each s.doubts as doubt (doubt)}<p class="mt-1 text-sm text-saffron">◐ {doubt}</p>{/each}

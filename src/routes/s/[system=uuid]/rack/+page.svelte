@@ -3,6 +3,8 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import { PARAMETERS } from '$core/quantities';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import Rack from '$lib/ui/rack/Rack.svelte';
@@ -51,17 +53,18 @@
 			<p class="text-sm text-faint">{data.system.netVolumeL} L of water · ppm and mg/L mean the same here</p>
 			<span class="ms-auto flex flex-wrap items-center gap-2 text-sm text-faint">
 				{#if others.length}
-					<label>
+					<Label>
 						<span class="sr-only">Another tank beside it</span>
-						<select
-							class="min-h-11 rounded-lg border-transparent bg-transparent py-1 ps-2 pe-8 text-sm text-faint"
+						<Select
+							classes={{ select: 'border-transparent bg-transparent text-sm text-faint' }}
+							placeholder=""
 							value={data.beside?.system.id ?? ''}
 							onchange={(e) => beside(e.currentTarget.value)}
 						>
 							<option value="">alone</option>
 							{#each others as s (s.id)}<option value={s.id}>beside {s.name}</option>{/each}
-						</select>
-					</label>
+						</Select>
+					</Label>
 				{/if}
 				<button
 					class="min-h-11 rounded-lg px-2 hover:bg-plum-wash hover:text-ink"
@@ -147,7 +150,7 @@
 				Each tube fills when its parameter is measured: the level, how sure it is, and where your band lies.
 				Begin with alkalinity; it moves fastest.
 			</p>
-			<Button class="mt-3 min-h-11 w-full" href="/s/{data.system.id}/bench/one?of=alkalinity"
+			<Button class="mt-3 w-full" href="/s/{data.system.id}/bench/one?of=alkalinity"
 				>Measure alkalinity</Button
 			>
 		{:else}

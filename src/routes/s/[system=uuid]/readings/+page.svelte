@@ -2,6 +2,9 @@
 	import { untrack } from 'svelte';
 	import { invalidateAll } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
 	import { PARAMETERS, parameterOf } from '$core/quantities';
 	import { seenInWords } from '$core/methods';
 	import { restoring, voiding, voidingReadings } from '$lib/client/commands';
@@ -12,6 +15,7 @@
 	import Filters from '$lib/ui/book/Filters.svelte';
 	import History from '$lib/ui/book/History.svelte';
 	import { byDay, hourOf } from '$lib/ui/book/lines';
+	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { post } from '$lib/ui/outbox.svelte';
 	import Did from '$lib/ui/trends/Did.svelte';
 	import { eventInWords } from '$lib/ui/trends/event-words';
@@ -24,7 +28,8 @@
 	/** Pages that were asked for below the first. */
 	let older: BookPage[] = $state.raw([]);
 	let asking = $state(false);
-	let failed = $state(false);
+	/** Why the last page asked for did not come, in the server's words. */
+	let failed: string | undefined = $state();
 	$effect(() => {
 		// Another filter, or something new in the book: from the top again, as deep as it was.
 		void data.page;
@@ -38,28 +43,18 @@
 	const next = $derived((older.at(-1) ?? data.page).next);
 	const days = $derived(byDay(lines, timeZone));
 
-	async function ask(): Promise<BookPage | undefined> {
-		if (!next) return undefined;
+	async function more() {
+		if (asking || !next) return;
+		asking = true;
+		failed = undefined;
+		const from = data.page;
 		const found = await call<BookPage>(
 			'GET',
 			`/api/v1/systems/${data.system.id}/lines?${queryAfter(data.filter, next)}`
 		);
-		if (!found.ok) throw new Error(found.problems[0]!.message);
-		return found.value;
-	}
-	async function more() {
-		if (asking || !next) return;
-		asking = true;
-		failed = false;
-		const from = data.page;
-		try {
-			const page = await ask();
-			if (page && from === data.page) older = [...older, page];
-		} catch {
-			failed = true;
-		} finally {
-			asking = false;
-		}
+		asking = false;
+		if (!found.ok) failed = found.problems[0]?.message;
+		else if (from === data.page) older = [...older, found.value];
 	}
 	async function refill(depth: number) {
 		for (let i = 0; i < depth && !failed; i++) await more();
@@ -143,9 +138,7 @@
 	methods={data.methods}
 	{timeZone}
 />
-{#if data.problem}<p class="mt-2 text-brick" role="alert">
-		▲ The address asks for something odd: {data.problem}. Everything is shown.
-	</p>{/if}
+<Trouble says={data.problem && `The address asks for something odd: ${data.problem}. Everything is shown.`} />
 {#if mayChange}
 	<div class="mt-2">
 		<Did parameter={did} system={data.system} now={data.now} dosing={0} usualNew={{}} />
@@ -157,7 +150,7 @@
 		<Button
 			size="sm"
 			color="alternative"
-			class="ms-2 min-h-11"
+			class="ms-2"
 			onclick={() => {
 				undo?.back();
 				undo = undefined;
@@ -171,15 +164,15 @@
 		onsubmit={voidChosen}
 	>
 		<span>{chosen.length} chosen</span>
-		<label class="flex flex-1 items-center gap-2 text-sm text-faint"
-			>why <input
-				class="min-h-11 min-w-40 flex-1 rounded-lg border bg-paper px-3 text-ink"
+		<Label class="flex flex-1 items-center gap-2"
+			>why <Input
+				class="min-w-40 flex-1"
 				bind:value={why}
-				maxlength="280"
+				maxlength={280}
 				placeholder="the reagent was old"
-			/></label
+			/></Label
 		>
-		<Button type="submit" class="min-h-11" disabled={!chosen.length || !why.trim()}>Void them</Button>
+		<Button type="submit" disabled={!chosen.length || !why.trim()}>Void them</Button>
 	</form>
 {/if}
 
@@ -191,10 +184,13 @@
 				<li class={line.voided ? 'text-faint' : ''} data-line={line.line}>
 					<div class="row">
 						{#if choosing && line.line === 'reading' && !line.voided}
-							<label class="flex min-h-11 min-w-11 items-center justify-center"
-								><input type="checkbox" class="size-5" bind:group={chosen} value={line.id} /><span
-									class="sr-only">{titleOf(line)} {inWords(line, line.unit)}</span
-								></label
+							<Checkbox
+								checked={chosen.includes(line.id)}
+								onchange={(e) =>
+									(chosen = e.currentTarget.checked
+										? [...chosen, line.id]
+										: chosen.filter((id) => id !== line.id))}
+								><span class="sr-only">{titleOf(line)} {inWords(line, line.unit)}</span></Checkbox
 							>
 						{:else}<span class="figure text-sm text-faint">{hourOf(line.takenAt, timeZone)}</span>{/if}
 						{#if line.line === 'reading'}
@@ -272,20 +268,16 @@
 				correction. Begin at the bench, or bring the sheet you have kept so far.
 			</p>
 			<div class="mt-4 flex flex-wrap gap-3">
-				<Button class="min-h-11" href="/s/{data.system.id}/bench/one?of=alkalinity">Measure alkalinity</Button
-				>
-				<Button class="min-h-11" color="alternative" href="/s/{data.system.id}/import">Take in a sheet</Button
-				>
+				<Button href="/s/{data.system.id}/bench/one?of=alkalinity">Measure alkalinity</Button>
+				<Button color="alternative" href="/s/{data.system.id}/import">Take in a sheet</Button>
 			</div>
 		{/if}
 	</div>
 {/each}
 {#if next}
 	<div class="py-4" {@attach nearing}>
-		<Button color="alternative" class="min-h-11" onclick={more} disabled={asking}
-			>{asking ? 'fetching…' : 'Older'}</Button
-		>
-		{#if failed}<span class="ms-3 text-brick" role="alert">▲ They did not arrive. Try again.</span>{/if}
+		<Button color="alternative" onclick={more} disabled={asking}>{asking ? 'fetching…' : 'Older'}</Button>
+		<Trouble says={failed} />
 	</div>
 {/if}
 

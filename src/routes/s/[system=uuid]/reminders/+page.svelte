@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
 	import { parameterOf } from '$core/quantities';
 	import { dayInWords } from '$lib/ui/when';
 
@@ -21,16 +23,16 @@
 		of each tank’s own clock. Tests due within two days of each other share an evening.
 	</p>
 	{#if data.address}
-		<label class="mt-3 block text-sm text-faint">
+		<Label class="mt-3">
 			Address, yours alone: whoever has it reads your reminders
-			<input
-				class="figure mt-1 block min-h-11 w-full rounded-lg border bg-sheet px-3 text-ink"
+			<Input
+				class="figure mt-1"
 				readonly
 				value={data.address}
 				data-testid="address"
-				onfocus={(e) => e.currentTarget.select()}
+				onfocus={(e: Event) => (e.currentTarget as HTMLInputElement).select()}
 			/>
-		</label>
+		</Label>
 	{:else}
 		<p class="mt-3">
 			The address you have goes on working, but nobody can show it again: only a hash of it is kept. Make a
@@ -39,12 +41,11 @@
 	{/if}
 	<div class="mt-3 flex flex-wrap gap-3">
 		{#if data.address}
-			<Button class="min-h-11" onclick={copy}>{copied ? 'Copied' : 'Copy'}</Button>
-			<Button color="alternative" class="min-h-11" href={data.address} download="tevrik.ics">As a file</Button
-			>
+			<Button onclick={copy}>{copied ? 'Copied' : 'Copy'}</Button>
+			<Button color="alternative" href={data.address} download="tevrik.ics">As a file</Button>
 		{/if}
 		<form method="POST" action="?/anew" use:enhance>
-			<Button type="submit" color="alternative" class="min-h-11">A new address, the old one ends</Button>
+			<Button type="submit" color="alternative">A new address, the old one ends</Button>
 		</form>
 	</div>
 	<h2 class="mt-6">{data.system.name}</h2>

@@ -2,6 +2,14 @@
 	import { goto, invalidateAll } from '$app/navigation';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Table from 'flowbite-svelte/Table.svelte';
+	import TableBody from 'flowbite-svelte/TableBody.svelte';
+	import TableBodyCell from 'flowbite-svelte/TableBodyCell.svelte';
+	import TableBodyRow from 'flowbite-svelte/TableBodyRow.svelte';
+	import TableHead from 'flowbite-svelte/TableHead.svelte';
+	import TableHeadCell from 'flowbite-svelte/TableHeadCell.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import { KIND_NAMES, checkMethod, type Method } from '$core/methods';
 	import {
 		PARAMETERS,
@@ -15,6 +23,7 @@
 	import { summarise } from '$core/shelf';
 	import type { Pack } from '$lib/api/methods';
 	import type { Problem } from '$core/problems';
+	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import PackForm from '$lib/ui/shelf/PackForm.svelte';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
@@ -122,31 +131,29 @@
 <svelte:head><title>Shelf · Tevrik</title></svelte:head>
 <div class="flex flex-wrap items-center gap-3">
 	<h1>Shelf</h1>
-	<label class="text-sm text-faint">
+	<Label>
 		<span class="sr-only">Parameter</span>
-		<select class="min-h-11 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-ink" bind:value={of}>
+		<Select placeholder="" bind:value={of}>
 			<option value="">all parameters</option>
 			{#each PARAMETERS as p (p.id)}<option value={p.id}>{p.title}</option>{/each}
-		</select>
-	</label>
+		</Select>
+	</Label>
 	<div class="flex gap-1" role="group" aria-label="Shown as">
 		<Button
 			size="sm"
-			class="min-h-11"
 			color={view === 'cards' ? 'primary' : 'alternative'}
 			aria-pressed={view === 'cards'}
 			onclick={() => show('cards')}>Cards</Button
 		>
 		<Button
 			size="sm"
-			class="min-h-11"
 			color={view === 'table' ? 'primary' : 'alternative'}
 			aria-pressed={view === 'table'}
 			onclick={() => show('table')}>Table</Button
 		>
 	</div>
 	<span class="flex-1"></span>
-	<Button class="min-h-11" onclick={() => goto(`/s/${data.system.id}/shelf/new`)}>New from a leaflet</Button>
+	<Button onclick={() => goto(`/s/${data.system.id}/shelf/new`)}>New from a leaflet</Button>
 	<label
 		class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium focus-within:outline-3 focus-within:outline-plum hover:bg-plum-wash"
 	>
@@ -155,13 +162,13 @@
 	</label>
 </div>
 {#each refused as problem (problem.path + problem.message)}
-	<p class="mt-2 rounded bg-brick-wash px-3 py-2 text-sm" role="alert">▲ {problem.path} {problem.message}</p>
+	<Trouble says="{problem.path} {problem.message}" />
 {/each}
 
 {#if finished}
 	<p class="mt-2 flex items-center gap-3 text-sm" role="status">
 		Pack {finished.label} is off the shelf.
-		<Button size="sm" color="alternative" class="min-h-11" onclick={putBack}>Undo</Button>
+		<Button size="sm" color="alternative" onclick={putBack}>Undo</Button>
 	</p>
 {/if}
 
@@ -229,41 +236,44 @@
 		{/each}
 	</ul>
 {:else}
-	<div class="mt-3 overflow-x-auto">
-		<table class="w-full text-sm">
-			<caption class="sr-only">Methods compared</caption>
-			<thead class="text-start text-faint">
-				<tr>
-					{#each ['Method', 'Read by', 'Sample, mL', 'Step', '± at target', 'Hands', 'Wait', 'A test', 'Packs', ''] as head (head)}
-						<th scope="col" class="px-2 py-2 text-start font-medium">{head}</th>
-					{/each}
-				</tr>
-			</thead>
-			<tbody>
-				{#each rows as row (row.id)}
-					<tr class="border-t align-top">
-						<th scope="row" class="px-2 py-2 text-start font-medium"
-							>{row.profile.name}{sound(row.profile) ? '' : ' ▲'}</th
-						>
-						<td class="px-2 py-2">{KIND_NAMES[row.profile.reads].replace(/^an? /, '')}</td>
-						<td class="figure px-2 py-2">{row.profile.samples?.map((s) => s.ml).join(', ') ?? ''}</td>
-						<td class="figure px-2 py-2">{row.summary.step === null ? '' : step(row.summary.step)}</td>
-						<td class="figure px-2 py-2">
-							{row.summary.errorAtTarget === null
-								? ''
-								: `${number(row.summary.errorAtTarget, row.summary.errorAtTarget)} ${formatUnit(row.profile.unit)}`}
-						</td>
-						<td class="figure px-2 py-2">{minutes(row.summary.handsSeconds)}</td>
-						<td class="figure px-2 py-2">{row.summary.waitSeconds ? minutes(row.summary.waitSeconds) : ''}</td
-						>
-						<td class="figure px-2 py-2">{row.summary.cost?.toFixed(2) ?? ''}</td>
-						<td class="px-2 py-2">{@render packs(row)}</td>
-						<td class="px-2 py-1"><div class="flex flex-wrap gap-1">{@render actions(row)}</div></td>
-					</tr>
-				{/each}
-			</tbody>
-		</table>
-	</div>
+	<Table classes={{ div: 'mt-3' }}>
+		<caption class="sr-only">Methods compared</caption>
+		<TableHead>
+			{#each ['Method', 'Read by', 'Sample, mL', 'Step', '± at target', 'Hands', 'Wait', 'A test', 'Packs', ''] as head (head)}
+				<TableHeadCell>{head}</TableHeadCell>
+			{/each}
+		</TableHead>
+		<TableBody>
+			{#each rows as row (row.id)}
+				<TableBodyRow class="align-top">
+					<th scope="row" class="px-2 py-2 text-start font-medium"
+						>{row.profile.name}{sound(row.profile) ? '' : ' ▲'}</th
+					>
+					<TableBodyCell>{KIND_NAMES[row.profile.reads].replace(/^an? /, '')}</TableBodyCell>
+					<TableBodyCell class="figure"
+						>{row.profile.samples?.map((s) => s.ml).join(', ') ?? ''}</TableBodyCell
+					>
+					<TableBodyCell class="figure"
+						>{row.summary.step === null ? '' : step(row.summary.step)}</TableBodyCell
+					>
+					<TableBodyCell class="figure">
+						{row.summary.errorAtTarget === null
+							? ''
+							: `${number(row.summary.errorAtTarget, row.summary.errorAtTarget)} ${formatUnit(row.profile.unit)}`}
+					</TableBodyCell>
+					<TableBodyCell class="figure">{minutes(row.summary.handsSeconds)}</TableBodyCell>
+					<TableBodyCell class="figure"
+						>{row.summary.waitSeconds ? minutes(row.summary.waitSeconds) : ''}</TableBodyCell
+					>
+					<TableBodyCell class="figure">{row.summary.cost?.toFixed(2) ?? ''}</TableBodyCell>
+					<TableBodyCell>{@render packs(row)}</TableBodyCell>
+					<TableBodyCell class="py-1"
+						><div class="flex flex-wrap gap-1">{@render actions(row)}</div></TableBodyCell
+					>
+				</TableBodyRow>
+			{/each}
+		</TableBody>
+	</Table>
 {/if}
 <p class="mt-4 max-w-prose text-sm text-faint">
 	A file holds one method in the open format tevrik.method/1; its <a

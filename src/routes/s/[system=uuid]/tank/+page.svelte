@@ -3,6 +3,17 @@
 	import { goto, invalidateAll } from '$app/navigation';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Alert from 'flowbite-svelte/Alert.svelte';
+	import Table from 'flowbite-svelte/Table.svelte';
+	import TableBody from 'flowbite-svelte/TableBody.svelte';
+	import TableBodyCell from 'flowbite-svelte/TableBodyCell.svelte';
+	import TableBodyRow from 'flowbite-svelte/TableBodyRow.svelte';
+	import TableHead from 'flowbite-svelte/TableHead.svelte';
+	import TableHeadCell from 'flowbite-svelte/TableHeadCell.svelte';
+	import Radio from 'flowbite-svelte/Radio.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
 	import { PARAMETERS, formatUnit, parseEntry } from '$core/quantities';
 	import { netVolume } from '$core/tank';
 	import { SCHOOLS } from '$core/targets';
@@ -29,7 +40,7 @@
 			update({ reset: false });
 
 	// svelte-ignore state_referenced_locally
-	let measured = $state(!data.tank.sizes);
+	let volumeBy = $state(data.tank.sizes ? 'sizes' : 'measured');
 	// svelte-ignore state_referenced_locally
 	let sizes: Record<string, string> = $state(
 		Object.fromEntries(Object.entries(data.tank.sizes ?? {}).map(([k, v]) => [k, String(v)]))
@@ -103,19 +114,15 @@
 						value={typed('timeZone', tank.timeZone)}
 						problem={problemAt(wrong, '/timeZone')}
 					/>
-					<label class="mt-3 block">
-						<span class="text-sm text-faint">How far it is</span>
-						<select
-							name="phase"
-							value={typed('phase', tank.phase)}
-							class="block min-h-11 w-full rounded-lg border bg-sheet ps-3 pe-9 text-ink"
-						>
+					<Label class="mt-3">
+						How far it is
+						<Select class="w-full" placeholder="" name="phase" value={typed('phase', tank.phase)}>
 							<option value="new">just filled</option>
 							<option value="cycling">cycling</option>
 							<option value="young">first months</option>
 							<option value="settled">settled</option>
-						</select>
-					</label>
+						</Select>
+					</Label>
 					<Field
 						name="salinityPsu"
 						label="Salinity you hold, PSU"
@@ -128,28 +135,10 @@
 				<fieldset class="mt-2">
 					<legend class="text-sm text-faint">Water in it</legend>
 					<div class="flex gap-4">
-						<label class="flex min-h-11 items-center gap-2"
-							><input
-								type="radio"
-								name="volume"
-								value="measured"
-								class="size-5"
-								checked={measured}
-								onchange={() => (measured = true)}
-							/>measured</label
-						>
-						<label class="flex min-h-11 items-center gap-2"
-							><input
-								type="radio"
-								name="volume"
-								value="sizes"
-								class="size-5"
-								checked={!measured}
-								onchange={() => (measured = false)}
-							/>from its sizes</label
-						>
+						<Radio name="volume" value="measured" bind:group={volumeBy}>measured</Radio>
+						<Radio name="volume" value="sizes" bind:group={volumeBy}>from its sizes</Radio>
 					</div>
-					{#if measured}
+					{#if volumeBy === 'measured'}
 						<Field
 							name="netVolumeL"
 							label="Net volume, L"
@@ -166,7 +155,7 @@
 									{label}
 									inputmode="decimal"
 									value={sizes[key]}
-									oninput={(e) => (sizes[key] = e.currentTarget.value)}
+									oninput={(e) => (sizes[key] = (e.currentTarget as HTMLInputElement).value)}
 									problem={problemAt(wrong, `/sizes/${key}`)}
 								/>
 							{/each}
@@ -183,7 +172,7 @@
 						</p>
 					{/if}
 				</fieldset>
-				{#if mayChange}<Button type="submit" class="mt-3 min-h-11">Keep</Button>{/if}
+				{#if mayChange}<Button type="submit" class="mt-3">Keep</Button>{/if}
 			</fieldset>
 		</form>
 		<h2 class="mt-6">Other waters</h2>
@@ -202,13 +191,13 @@
 					placeholder="Mixing bin"
 					problem={problemAt(wrong, '/waterName')}
 				/>
-				<label class="mt-3 block">
-					<span class="block text-sm text-faint">which is</span>
-					<select name="kind" class="min-h-11 rounded-lg border bg-sheet ps-3 pe-9 text-ink">
+				<Label class="mt-3">
+					which is
+					<Select placeholder="" name="kind">
 						{#each KINDS as k (k)}<option>{k}</option>{/each}
-					</select>
-				</label>
-				<Button type="submit" color="alternative" class="mt-8 min-h-11">Add</Button>
+					</Select>
+				</Label>
+				<Button type="submit" color="alternative" class="mt-8">Add</Button>
 			</form>
 		{/if}
 	</section>
@@ -223,7 +212,6 @@
 						name="school"
 						value={s.id}
 						color={tank.school === s.id ? 'primary' : 'alternative'}
-						class="min-h-11"
 						title={s.why}
 						aria-pressed={tank.school === s.id}>{s.title}</Button
 					>
@@ -241,40 +229,41 @@
 					name="school"
 					value={SCHOOLS.some((s) => s.id === tank.school) ? tank.school : SCHOOL_OF_ONES_OWN}
 				/>
-				<table class="w-full">
+				<Table>
 					<caption class="sr-only">Bands by parameter</caption>
-					<thead class="text-start text-sm text-faint">
-						<tr
-							><th class="text-start font-normal">Parameter</th><th class="text-start font-normal">from</th
-							><th class="text-start font-normal">to</th><td></td></tr
-						>
-					</thead>
-					<tbody>
+					<TableHead
+						><TableHeadCell>Parameter</TableHeadCell><TableHeadCell>from</TableHeadCell><TableHeadCell
+							>to</TableHeadCell
+						><TableHeadCell><span class="sr-only">Unit</span></TableHeadCell></TableHead
+					>
+					<TableBody>
 						{#each more ? PARAMETERS : shown as p (p.id)}
 							{@const said = problemAt(wrong, `/bands/${p.id}`)}
-							<tr>
-								<th class="py-0.5 text-start font-normal">{p.title}</th>
+							<TableBodyRow border={false}>
+								<th scope="row" class="px-2 py-0.5 text-start font-normal">{p.title}</th>
 								{#each ['lower', 'upper'] as const as edge (edge)}
-									<td class="py-0.5 pe-2">
-										<input
+									<TableBodyCell class="py-0.5">
+										<Input
+											class="figure w-24!"
 											name="{p.id}.{edge}"
 											aria-label="{p.title}, {edge === 'lower' ? 'from' : 'to'}"
 											inputmode="decimal"
-											class="figure min-h-11 w-24 rounded-lg border bg-sheet px-2"
 											value={typed(`${p.id}.${edge}`, tank.bands[p.id]?.[edge])}
 											aria-invalid={said ? 'true' : undefined}
 										/>
-									</td>
+									</TableBodyCell>
 								{/each}
-								<td class="text-sm {said ? 'text-brick' : 'text-faint'}" role={said ? 'alert' : undefined}
-									>{said ? `▲ ${said}` : formatUnit(p.unit)}</td
+								<TableBodyCell class="py-0.5"
+									><span class={said ? 'text-brick' : 'text-faint'} role={said ? 'alert' : undefined}
+										>{said ? `▲ ${said}` : formatUnit(p.unit)}</span
+									></TableBodyCell
 								>
-							</tr>
+							</TableBodyRow>
 						{/each}
-					</tbody>
-				</table>
+					</TableBody>
+				</Table>
 				<div class="mt-2 flex items-center gap-4">
-					{#if mayChange}<Button type="submit" class="min-h-11">Keep the bands</Button>{/if}
+					{#if mayChange}<Button type="submit">Keep the bands</Button>{/if}
 					{#if !more}<button type="button" class="link" onclick={() => (more = true)}>All parameters</button
 						>{/if}
 				</div>
@@ -293,16 +282,16 @@
 					{#if owns}
 						<form method="POST" action="?/member" use:enhance={keep}>
 							<input type="hidden" name="id" value={m.id} />
-							<select
+							<Select
+								placeholder=""
 								name="role"
 								aria-label="What {m.name} is"
 								value={m.role}
-								class="min-h-11 rounded-lg border bg-sheet ps-3 pe-9"
 								onchange={(e) => e.currentTarget.form?.requestSubmit()}
 							>
 								{#each Object.keys(ROLES) as r (r)}<option>{r}</option>{/each}
 								<option value="none">no member</option>
-							</select>
+							</Select>
 						</form>
 					{:else}
 						<span class="flex min-h-11 items-center text-sm text-faint">{m.role}</span>
@@ -319,16 +308,16 @@
 		{#if owns}
 			<form method="POST" action="?/invite" use:enhance={keep} class="mt-2 flex flex-wrap items-center gap-3">
 				<span>Let somebody in as</span>
-				<Button type="submit" name="role" value="keeper" color="alternative" class="min-h-11">keeper</Button>
-				<Button type="submit" name="role" value="viewer" color="alternative" class="min-h-11">viewer</Button>
+				<Button type="submit" name="role" value="keeper" color="alternative">keeper</Button>
+				<Button type="submit" name="role" value="viewer" color="alternative">viewer</Button>
 				<span class="text-sm text-faint">A link for one person, good for a week.</span>
 			</form>
 			{#if link}
-				<p class="mt-2 rounded-lg bg-saffron-wash p-3" role="status">
+				<Alert color="amber" class="mt-2" role="status">
 					Send this link; it is shown once: <code class="figure block break-all select-all" data-testid="link"
 						>{link}</code
 					>
-				</p>
+				</Alert>
 			{/if}
 			<ul class="mt-1 divide-y text-sm">
 				{#each data.invitations as i (i.id)}

@@ -51,7 +51,7 @@
 			No {parameter.title.toLowerCase()} yet. Each test becomes a point here with its error, against your band,
 			so that you see a drift before it matters.
 		</p>
-		<Button class="mt-4 min-h-11" href="/s/{data.system.id}/bench/one?of={parameter.id}">
+		<Button class="mt-4" href="/s/{data.system.id}/bench/one?of={parameter.id}">
 			Measure {parameter.title.toLowerCase()}
 		</Button>
 	</div>

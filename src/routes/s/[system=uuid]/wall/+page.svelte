@@ -16,7 +16,7 @@
 <svelte:head><title>{data.system.name} · For the wall · Tevrik</title></svelte:head>
 <div class="no-print mb-3 flex flex-wrap items-center gap-4">
 	<h1 class="sr-only">A sheet for the wall</h1>
-	<Button class="min-h-11" onclick={() => print()}>Print it</Button>
+	<Button onclick={() => print()}>Print it</Button>
 	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>
 	<span class="text-sm text-faint">One page, A4.</span>
 </div>

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import Select from 'flowbite-svelte/Select.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { SHIPPED_METHODS } from '$core/methods';
@@ -78,28 +80,30 @@
 
 <div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
 	<h1 class="sr-only">Bench</h1>
-	<label class="flex items-center gap-2 text-sm text-faint max-md:w-full">
+	<Label class="flex items-center gap-2 max-md:w-full">
 		Method
-		<select
-			class="min-h-11 min-w-0 flex-1 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-ink"
+		<Select
+			class="min-w-0 flex-1"
+			placeholder=""
 			value={method.id}
 			onchange={(e) => choose(e.currentTarget.value)}
 		>
 			<MethodOptions methods={data.methods} />
-		</select>
-	</label>
-	<label class="flex items-center gap-2 text-sm text-faint max-md:w-full">
+		</Select>
+	</Label>
+	<Label class="flex items-center gap-2 max-md:w-full">
 		Water
-		<select
-			class="min-h-11 min-w-0 flex-1 rounded-lg border bg-sheet py-1 ps-3 pe-9 text-ink"
+		<Select
+			class="min-w-0 flex-1"
+			placeholder=""
 			value={source.id}
 			onchange={(e) => (chosenSource = e.currentTarget.value)}
 		>
 			{#each data.sources as s (s.id)}
 				<option value={s.id}>{s.name}{s.kind === 'tank' ? '' : `, ${s.kind}`}</option>
 			{/each}
-		</select>
-	</label>
+		</Select>
+	</Label>
 	<QuickLine methods={methods.map((m) => m.profile)} ontake={take} />
 </div>
 {#key `${method.versionId}/${source.id}/${quick.turn}`}
