@@ -316,7 +316,11 @@ it('a first tank is made with a form that keeps what was typed and says what is 
 	await page.type('input[name=netVolumeL]', 'plenty');
 	await page.click('button[type=submit]');
 	await page.waitForFunction(() =>
-		/must be a number/.test(document.querySelector('input[name=netVolumeL]')!.closest('label')!.textContent!)
+		/must be a number/.test(
+			document.getElementById(
+				document.querySelector('input[name=netVolumeL]')!.getAttribute('aria-describedby')!
+			)!.textContent!
+		)
 	);
 	expect(await page.$eval('input[name=name]', (e) => (e as HTMLInputElement).value)).toBe('Cellar');
 	await page.$eval('input[name=netVolumeL]', (e) => ((e as HTMLInputElement).value = '95,5'));

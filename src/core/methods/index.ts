@@ -4,6 +4,7 @@ export * from './foresight';
 export * from './observe';
 export * from './profile';
 export * from './reading';
+export * from './request';
 export { readingAt } from './scale';
 export * from './schema';
 export * from './shipped';

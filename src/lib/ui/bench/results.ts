@@ -7,7 +7,16 @@ import {
 	type StepMark,
 	type TakenReading
 } from '$core/run';
-import { expressedIn, read, type Measured, type Method, type ReadingRequest, type Step } from '$core/methods';
+import {
+	expressedIn,
+	read,
+	readingRequest,
+	type Measured,
+	type Method,
+	type ReadingRequest,
+	type Step,
+	type TakenAway
+} from '$core/methods';
 import { parameterOf } from '$core/quantities';
 import type { EarlierReading, SaveReading } from '$lib/api/readings';
 import type { OtherReading } from '$lib/ui/instruments/other';
@@ -40,12 +49,7 @@ export function resultsOf(run: Run, methodOf: MethodOf, known: EarlierReading[])
 		const method = methodOf(test.methodVersionId);
 		if (!method) continue;
 		const other = taken.takenAwayId === undefined ? undefined : otherOf(taken.takenAwayId, results, known);
-		const request: ReadingRequest = {
-			method,
-			reading: taken.reading,
-			...(taken.sampleSize === undefined ? {} : { sample: taken.sampleSize }),
-			...(other ? { other } : {})
-		};
+		const request = readingRequest(method, taken.reading, { sampleSize: taken.sampleSize, other });
 		const outcome = read(request);
 		const unit = parameterOf(method.parameter)?.unit ?? method.unit;
 		results.push({
@@ -63,19 +67,9 @@ export function resultsOf(run: Run, methodOf: MethodOf, known: EarlierReading[])
 	return results;
 }
 
-function otherOf(
-	id: string,
-	results: Result[],
-	known: EarlierReading[]
-): ReadingRequest['other'] | undefined {
+function otherOf(id: string, results: Result[], known: EarlierReading[]): TakenAway | undefined {
 	const here = results.find((r) => r.taken.readingId === id);
-	const there = known.find((r) => r.id === id);
-	const parameter = here?.parameter ?? there?.parameter;
-	const value = here?.measured?.value ?? there?.value;
-	const standardUncertainty = here?.measured?.standardUncertainty ?? there?.standardUncertainty;
-	return parameter === undefined || value == null || standardUncertainty == null
-		? undefined
-		: { [parameter]: { value, standardUncertainty } };
+	return here?.measured ? { ...here.measured, parameter: here.parameter } : known.find((r) => r.id === id);
 }
 
 /** What a method's answer takes away: measured in this evening, or the newest of the same water. */

@@ -5,7 +5,7 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { expressedIn, read, type Method } from '$core/methods';
+	import { expressedIn, read, readingRequest, type Method } from '$core/methods';
 	import { correctingReading } from '$lib/client/commands';
 	import type { BookReading } from '$lib/api/book';
 	import type { CorrectReading } from '$lib/api/readings';
@@ -69,11 +69,9 @@
 	const seen = $derived(kit && draft ? readingOf(kit.profile, draft) : undefined);
 	const outcome = $derived(
 		kit && seen?.ok
-			? read({
-					method: kit.profile,
-					reading: seen.value,
-					...(kit.profile.samples ? { sample: draft!.sampleSize } : {})
-				})
+			? read(
+					readingRequest(kit.profile, seen.value, { sampleSize: kit.profile.samples && draft?.sampleSize })
+				)
 			: seen
 	);
 	// What a method takes away is known on the server alone.
@@ -118,7 +116,6 @@
 <form class="mt-2 flex flex-wrap items-end gap-3 text-sm text-faint" onsubmit={save} data-testid="correct">
 	<Label
 		>Seen
-		<!-- svelte-ignore a11y_autofocus -->
 		<Input
 			class="figure"
 			bind:value={text}

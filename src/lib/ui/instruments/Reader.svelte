@@ -5,22 +5,9 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
-	import {
-		COVERAGE_95,
-		expressedIn,
-		read,
-		type Expected,
-		type Measured,
-		type Method,
-		type ReadingRequest,
-		type SyringeReading,
-		type Water
-	} from '$core/methods';
-	import type { Outcome } from '$core/problems';
+	import type { Method, Water } from '$core/methods';
 	import { formatUnit, type Parameter } from '$core/quantities';
-	import { questions } from '$core/slips';
-	import { placeInBand, type Band } from '$core/targets';
-	import { changeBetween } from '$core/trend';
+	import type { Band } from '$core/targets';
 	import { savingReading, voiding } from '$lib/client/commands';
 	import type { EarlierReading, SaveReading } from '$lib/api/readings';
 	import { bandScale } from '$lib/ui/band-scale';
@@ -28,24 +15,30 @@
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { post, takeBack } from '$lib/ui/outbox.svelte';
 	import { daysAgo } from '$lib/ui/when';
-	import { changeInWords, inWords, shownValue } from '$lib/ui/wording';
-	import { farInWords } from '$lib/ui/words/judgements';
-	import { answeredYes } from './answered';
+	import { inWords } from '$lib/ui/wording';
 	import Answer from './Answer.svelte';
 	import BandRule from './BandRule.svelte';
 	import Budget from './Budget.svelte';
 	import { ENTRY } from './entry-words';
-	import { freshDraft, readingOf, type Draft } from './draft-reading';
-	import { expectedFor } from './expected';
+	import { freshDraft, type Draft } from './draft-reading';
 	import Drops from './Drops.svelte';
 	import Meter from './Meter.svelte';
 	import type { OtherReading } from './other';
 	import Particulars from './Particulars.svelte';
 	import Questions from './Questions.svelte';
+	import {
+		draftIfYes,
+		nextDraft,
+		plungerAt,
+		readerView,
+		readUnder,
+		settledBy,
+		takenFrom
+	} from './reader-session';
 	import Saved from './Saved.svelte';
 	import ScaleLine from './ScaleLine.svelte';
 	import Shades from './Shades.svelte';
-	import { complement, written, writtenBoth, type Plunger } from './syringe-text';
+	import { complement, writtenBoth } from './syringe-text';
 	import Syringe from './Syringe.svelte';
 
 	interface Props {
@@ -100,15 +93,19 @@
 	const draftName = draftKey ?? `${systemId}.${sourceId}.${versionId}`;
 	// svelte-ignore state_referenced_locally
 	const fresh = freshDraft(method);
-	let draft = $state({ ...fresh });
+	let draft = $state.raw(fresh);
 	/** Whether the text came from moving the instrument: then it stays where it is when the convention changes. */
 	let moved = $state(false);
 	let flipped = $state(false);
 	/** Questions the keeper has answered with no. */
-	let settled: string[] = $state([]);
+	let settled: string[] = $state.raw([]);
 	let field: HTMLInputElement | undefined = $state();
 	let saved: { id: string; writeId: string; words: string; undone: boolean } | undefined = $state();
+
+	const hand = $derived({ method, methodId, parameter, band, water, earlier, level, other, now, timeZone });
+	const view = $derived(readerView(hand, draft, settled));
 	const last = $derived(earlier[0]);
+	const entry = $derived(ENTRY[method.reads]);
 
 	onMount(() => {
 		const kept = readDraft<Draft>(draftName);
@@ -124,127 +121,25 @@
 		moved = false;
 		changed({ text });
 	}
-
-	const seen = $derived(readingOf(method, draft));
-	const expected: Expected | undefined = $derived(expectedFor(method, parameter.id, parameter.unit, level));
-	const request: ReadingRequest | undefined = $derived(
-		seen?.ok
-			? {
-					method,
-					reading: seen.value,
-					...(method.samples ? { sample: draft.sampleSize } : {}),
-					...(other?.value != null && other.standardUncertainty !== null
-						? {
-								other: {
-									[other.parameter]: { value: other.value, standardUncertainty: other.standardUncertainty }
-								}
-							}
-						: {}),
-					...(expected ? { expected } : {}),
-					...(water === 'tank' ? {} : { water })
-				}
-			: undefined
-	);
-	const outcome: Outcome<Measured> | undefined = $derived(
-		request ? read(request) : seen?.ok === false ? seen : undefined
-	);
-	const result = $derived(outcome?.ok ? outcome.value : undefined);
-	const problem = $derived(outcome && !outcome.ok ? outcome.problems[0]?.message : undefined);
-	const own = $derived(result ? expressedIn(result, parameter.id, parameter.unit) : undefined);
-	const asked = $derived(
-		request && result
-			? questions(request, result).filter((q) => !settled.includes(`${draft.text}/${q.slip}`))
-			: []
-	);
-
-	const place = $derived(
-		own?.value != null && own.standardUncertainty && band
-			? placeInBand(own.value, own.standardUncertainty, band)
-			: undefined
-	);
-	const change = $derived(
-		own?.value != null && last?.value != null && last.standardUncertainty && last.repeatability
-			? changeBetween(
-					{
-						value: last.value,
-						standardUncertainty: last.standardUncertainty,
-						repeatability: last.repeatability,
-						methodId: last.methodId
-					},
-					{
-						value: own.value,
-						standardUncertainty: own.standardUncertainty!,
-						repeatability: own.repeatability!,
-						methodId
-					}
-				)
-			: undefined
-	);
-	const far = $derived(
-		own?.value != null && own.standardUncertainty
-			? farInWords(
-					{ value: own.value, standardUncertainty: own.standardUncertainty },
-					level,
-					last,
-					now,
-					timeZone
-				)
-			: undefined
-	);
-	const words = $derived(own ? shownValue(own) : undefined);
-	const spoken = $derived(own ? inWords(own, parameter.unit) : 'nothing read yet');
-
-	// The syringe alone shows one number two ways.
-	const fillMl = $derived(method.reads === 'syringe' ? method.syringe.fillMl : 1);
-	const graduationMl = $derived(method.reads === 'syringe' ? method.syringe.graduationMl : 0.01);
-	const left: Plunger = $derived.by(() => {
-		if (!seen?.ok || !outcome?.ok) return fillMl;
-		const reading = seen.value as SyringeReading;
-		return 'left' in reading ? reading.left : 'used' in reading ? complement(reading.used, fillMl) : fillMl;
-	});
-
 	function move(ml: number) {
 		moved = true;
-		changed({ text: written(draft.readAs === 'left' ? ml : fillMl - ml, graduationMl) });
+		changed(plungerAt(method, draft, ml));
 	}
 
-	/** Typed numbers are read again under the other convention; a plunger that was moved stays where it is. */
-	function readAs(convention: 'left' | 'used') {
-		if (convention === draft.readAs) return;
-		const text =
-			moved && outcome?.ok && typeof left === 'number'
-				? written(convention === 'left' ? left : fillMl - left, graduationMl)
-				: draft.text;
-		changed({ readAs: convention, text });
-	}
-
-	function yes(slip: string, value: number) {
-		const meant =
-			request &&
-			answeredYes(request, slip, value, (r) => {
-				const there = read(r);
-				return there.ok ? there.value.value : null;
-			});
-		if (meant) changed(meant);
-	}
 	async function save(event: Event) {
 		event.preventDefault();
-		if (!request || !own) {
+		if (!view.request || !view.own) {
 			field?.focus();
 			return;
 		}
-		const taken = {
-			...(method.samples ? { sampleSize: draft.sampleSize } : {}),
-			reading: request.reading,
-			...(method.takeAway && other ? { takenAwayId: other.id } : {})
-		};
+		const taken = takenFrom(hand, draft, view.request);
 		if (onkeep) {
 			keepDraft(draftName, undefined);
 			onkeep(taken);
 			return;
 		}
 		const id = uuid();
-		const about = `${parameter.title} ${inWords(own, parameter.unit)}`;
+		const about = `${parameter.title} ${inWords(view.own, parameter.unit)}`;
 		const body: SaveReading = {
 			sourceId,
 			sampleId: uuid(),
@@ -256,7 +151,7 @@
 		post(write);
 		saved = { id, writeId: write.id, words: about, undone: false };
 		keepDraft(`${draftName}.last`, draft);
-		draft = { ...fresh, readAs: draft.readAs, sampleSize: draft.sampleSize, placed: draft.placed };
+		draft = nextDraft(method, draft);
 		keepDraft(draftName, undefined);
 		moved = false;
 		settled = [];
@@ -274,45 +169,46 @@
 		saved = { ...saved, undone: true };
 		field?.focus();
 	}
-
-	const entry = $derived(ENTRY[method.reads]);
 </script>
 
 <form class="bench" onsubmit={save}>
 	<div class="instrument {method.reads}">
 		{#if method.reads === 'syringe'}
 			<Syringe
-				{fillMl}
-				{graduationMl}
-				{left}
+				fillMl={method.syringe.fillMl}
+				graduationMl={method.syringe.graduationMl}
+				left={view.left}
 				{flipped}
 				readAs={draft.readAs}
 				label="Plunger, {draft.readAs === 'left' ? 'what is left' : 'moving down as titrant is used'}"
-				spoken={result
-					? `${writtenBoth(left, graduationMl)} millilitres left, ${spoken}`
+				spoken={view.result
+					? `${writtenBoth(view.left, method.syringe.graduationMl)} millilitres left, ${view.spoken}`
 					: 'full, nothing read yet'}
 				onmove={move}
 			/>
 		{:else if method.reads === 'drops'}
-			<Drops {method} {draft} {spoken} onchange={changed} />
+			<Drops {method} {draft} spoken={view.spoken} onchange={changed} />
 		{:else if method.reads === 'shades'}
-			<Shades {method} {draft} {spoken} onchange={changed} />
+			<Shades {method} {draft} spoken={view.spoken} onchange={changed} />
 		{:else if method.reads === 'display'}
 			<Meter {method} {draft} onchange={changed} />
 		{:else}
-			<ScaleLine {method} {draft} {spoken} onchange={changed} />
+			<ScaleLine {method} {draft} spoken={view.spoken} onchange={changed} />
 		{/if}
 	</div>
 
 	<div class="answer" aria-live="polite">
-		<Answer title={parameter.title} unit={parameter.unit} {words} state={place?.state}>
-			{#if result && method.reads === 'syringe'}
+		<Answer title={parameter.title} unit={parameter.unit} words={view.words} state={view.place?.state}>
+			{#if view.result && method.reads === 'syringe'}
 				<span class="text-sm text-faint"
-					>left <span class="figure text-ink">{writtenBoth(left, graduationMl)}</span> · used
-					<span class="figure text-ink">{writtenBoth(complement(left, fillMl), graduationMl)}</span>
+					>left <span class="figure text-ink">{writtenBoth(view.left, method.syringe.graduationMl)}</span> ·
+					used
+					<span class="figure text-ink"
+						>{writtenBoth(complement(view.left, method.syringe.fillMl), method.syringe.graduationMl)}</span
+					>
 					mL{draft.refills ? ` + ${draft.refills} full` : ''}</span
 				>
-			{:else if result && 'display' in method && method.display.unit !== parameter.unit && seen?.ok && 'shown' in seen.value}
+			{:else if view.request && view.result && 'display' in method && method.display.unit !== parameter.unit && 'shown' in view.request.reading}
 				<span class="text-sm text-faint"
 					>from <span class="figure text-ink">{draft.text}</span> {formatUnit(method.display.unit)}</span
 				>
@@ -328,28 +224,32 @@
 	</div>
 
 	<div class="landing">
-		{#if result}
+		{#if view.result}
 			<BandRule
 				shown={bandScale(parameter.shown, band)}
 				{band}
 				last={last?.value ?? null}
-				value={own?.value ?? null}
-				interval={own?.interval ?? [null, null]}
+				value={view.own?.value ?? null}
+				interval={view.own?.interval ?? [null, null]}
 			/>
 		{/if}
 		<!-- One takes the place of the other: what lies below stays where it is. -->
-		{#if far && !asked.length}
-			<p class="text-sm" role="status" data-testid="far">▲ {far}</p>
+		{#if view.far && !view.asked.length}
+			<p class="text-sm" role="status" data-testid="far">▲ {view.far}</p>
 		{:else if last}
 			<p class="text-sm">
 				Last: <span class="figure">{inWords(last, last.unit)}</span>, {daysAgo(last.takenAt, now, timeZone)}.
-				{#if change}This is {changeInWords(change, COVERAGE_95 * (own?.standardUncertainty ?? 0))}.{/if}
+				{#if view.change}This is {view.change}.{/if}
 			</p>
 		{/if}
 	</div>
 
 	<div class="controls">
-		<Questions {asked} onyes={yes} onno={(slip) => (settled = [...settled, `${draft.text}/${slip}`])} />
+		<Questions
+			asked={view.asked}
+			onyes={(slip, value) => changed((view.request && draftIfYes(view.request, draft, slip, value)) ?? {})}
+			onno={(slip) => (settled = settledBy(settled, draft, slip))}
+		/>
 		<div class="flex flex-wrap items-end gap-3">
 			{#if method.reads !== 'display'}
 				<Label>
@@ -361,7 +261,7 @@
 						autocomplete="off"
 						placeholder={entry.example}
 						data-entry
-						aria-invalid={problem ? 'true' : undefined}
+						aria-invalid={view.problem ? 'true' : undefined}
 						aria-describedby="entry-problem"
 						bind:value={() => draft.text, typed}
 					/>
@@ -370,16 +270,16 @@
 			<Button
 				type="submit"
 				class="min-h-14 px-6 text-lg"
-				color={asked.length ? 'alternative' : 'primary'}
-				disabled={!result}>{onkeep ? 'Done' : 'Save'}{asked.length ? ' as it is' : ''}</Button
+				color={view.asked.length ? 'alternative' : 'primary'}
+				disabled={!view.result}>{onkeep ? 'Done' : 'Save'}{view.asked.length ? ' as it is' : ''}</Button
 			>
 		</div>
 		<p
 			id="entry-problem"
-			class="mt-1 min-h-6 text-sm {problem ? 'text-brick' : 'text-faint'}"
-			role={problem ? 'alert' : undefined}
+			class="mt-1 min-h-6 text-sm {view.problem ? 'text-brick' : 'text-faint'}"
+			role={view.problem ? 'alert' : undefined}
 		>
-			{#if problem}▲ {problem}{:else}{entry.hint}{/if}
+			{#if view.problem}▲ {view.problem}{:else}{entry.hint}{/if}
 		</p>
 
 		{#if method.reads === 'syringe'}
@@ -393,7 +293,9 @@
 							color={draft.readAs === convention ? 'primary' : 'alternative'}
 							class="flex-1"
 							aria-pressed={draft.readAs === convention}
-							onclick={() => readAs(convention)}>{convention}</Button
+							onclick={() =>
+								convention !== draft.readAs && changed(readUnder(method, draft, convention, moved, view))}
+							>{convention}</Button
 						>
 					{/each}
 				</div>
@@ -411,7 +313,7 @@
 				keepDraft('flipped', now);
 			}}
 		/>
-		<Budget budget={result?.budget} />
+		<Budget budget={view.result?.budget} />
 		{#if method.steps?.some((step) => step.caution)}
 			<p class="mt-2 max-w-xl text-sm text-faint">
 				▲ {[...new Set(method.steps.flatMap((step) => step.caution ?? []))].join(' ')} The leaflet and local rules

@@ -140,7 +140,6 @@
 					: open === 'note'
 						? 'What happened'
 						: `Dosed from now on, ${formatUnit(parameter.unit)} a day`}
-			<!-- svelte-ignore a11y_autofocus -->
 			<Input
 				class="figure w-40!"
 				bind:value={amount}

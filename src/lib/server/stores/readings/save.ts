@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
-import { read, type Measured, type Method } from '../../../../core/methods';
+import { read, readingRequest, type Measured, type Method } from '../../../../core/methods';
 import { bad, good, type Outcome } from '../../../../core/problems';
 import type { CorrectReading, Reading, SaveReading } from '../../../api/readings';
 import { CLOCK_SLACK, now } from '../../clock';
@@ -159,14 +159,5 @@ async function computed(
 	const other = sent.takenAwayId === undefined ? undefined : await stored(db, asker, sent.takenAwayId);
 	if (other && (other.sourceId !== sourceId || other.parameter !== kit.takeAway?.parameter))
 		return bad('/takenAwayId', 'must be what this method takes away, measured in the same water');
-	return read({
-		method: kit,
-		reading: sent.reading,
-		...(other?.value == null || other.standardUncertainty === null
-			? {}
-			: {
-					other: { [other.parameter]: { value: other.value, standardUncertainty: other.standardUncertainty } }
-				}),
-		...(sent.sampleSize === undefined ? {} : { sample: sent.sampleSize })
-	});
+	return read(readingRequest(kit, sent.reading, { sampleSize: sent.sampleSize, other }));
 }

@@ -1,0 +1,48 @@
+import type { Method } from './profile';
+import type { Expected, RawReading, ReadingRequest, Water } from './schema';
+
+/** A reading whose value is taken away from another's: `value` and `standardUncertainty` in its parameter's unit. */
+export interface TakenAway {
+	parameter: string;
+	value: number | null;
+	standardUncertainty: number | null;
+}
+
+/** What goes along with what was seen on an instrument. */
+export interface Circumstances {
+	/** The id of the sample size; only methods that offer sizes have one, and `read` refuses another. */
+	sampleSize?: string | undefined;
+	/** What the method takes away; without a value of its own (a bound) it cannot be. */
+	other?: TakenAway | undefined;
+	/** What the water is expected to have, in the method's unit. */
+	expected?: Expected | undefined;
+	/** The tank's own where it is not said. */
+	water?: Water | undefined;
+}
+
+/**
+ * The question `read` answers, from what stands on an instrument. One place, so that the page, an evening, a correction and the server
+ * ask the same.
+ *
+ * @example
+ * const [method] = SHIPPED_METHODS.filter((m) => m.id === 'alk-syringe-6');
+ * readingRequest(method, { left: 0.48 }, { sampleSize: 'full' }) // → { method, reading: { left: 0.48 }, sample: 'full' }
+ */
+export function readingRequest(
+	method: Method,
+	reading: RawReading,
+	{ sampleSize, other, expected, water }: Circumstances = {}
+): ReadingRequest {
+	return {
+		method,
+		reading,
+		...(sampleSize === undefined ? {} : { sample: sampleSize }),
+		...(other?.value != null && other.standardUncertainty !== null
+			? {
+					other: { [other.parameter]: { value: other.value, standardUncertainty: other.standardUncertainty } }
+				}
+			: {}),
+		...(expected ? { expected } : {}),
+		...(water === undefined || water === 'tank' ? {} : { water })
+	};
+}

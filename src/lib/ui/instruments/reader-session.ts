@@ -1,0 +1,198 @@
+import {
+	COVERAGE_95,
+	expressedIn,
+	read,
+	readingRequest,
+	type Measured,
+	type Method,
+	type Question,
+	type ReadingRequest,
+	type Water
+} from '$core/methods';
+import type { Parameter } from '$core/quantities';
+import { questions } from '$core/slips';
+import { placeInBand, type Band, type Placing } from '$core/targets';
+import { changeBetween } from '$core/trend';
+import type { EarlierReading, SaveReading } from '$lib/api/readings';
+import { changeInWords, inWords, shownValue } from '$lib/ui/wording';
+import { farInWords } from '$lib/ui/words/judgements';
+import { answeredYes } from './answered';
+import { freshDraft, readingOf, type Draft } from './draft-reading';
+import { expectedFor } from './expected';
+import type { OtherReading } from './other';
+import { complement, written, type Plunger } from './syringe-text';
+
+/** What is read, of which water, and what is known of it: the same while an instrument is in hand. */
+export interface AtHand {
+	method: Method;
+	/** The method's id, which its versions share. */
+	methodId: string;
+	parameter: Parameter;
+	band: Band | undefined;
+	/** What kind of water it is. */
+	water: Water;
+	/** Of this parameter in this water, newest first. */
+	earlier: EarlierReading[];
+	/** What the water is estimated to have now, in the parameter's unit; nothing where it is not known. */
+	level: { value: number; standardDeviation: number } | undefined;
+	/** The newest of the parameter this method takes away. */
+	other: OtherReading | undefined;
+	/** The server's time when the page was made, and the tank's zone. */
+	now: string;
+	timeZone: string;
+}
+
+/** Everything an instrument as it stands says. */
+export interface ReaderView {
+	request: ReadingRequest | undefined;
+	/** In the method's unit. */
+	result: Measured | undefined;
+	/** In the parameter's own unit. */
+	own: Measured | undefined;
+	/** What is wrong with what was typed or cannot be. */
+	problem: string | undefined;
+	/** Was it misread? Without those the keeper has settled. */
+	asked: Question[];
+	place: Placing | undefined;
+	/** Against the last of its kind, in words. */
+	change: string | undefined;
+	/** Far from what the water is estimated to have, in words. */
+	far: string | undefined;
+	words: ReturnType<typeof shownValue> | undefined;
+	/** For who does not see the page. */
+	spoken: string;
+	/** Where the plunger stands, mL left; full where nothing is read. */
+	left: Plunger;
+}
+
+const fillOf = (method: Method): number => (method.reads === 'syringe' ? method.syringe.fillMl : 1);
+const graduationOf = (method: Method): number =>
+	method.reads === 'syringe' ? method.syringe.graduationMl : 0.01;
+const questionKey = (draft: Draft, slip: string) => `${draft.text}/${slip}`;
+
+/**
+ * Reads the instrument: `draft` is how it stands, `settled` which questions were answered with no. Pure: the same instrument says
+ * the same.
+ */
+export function readerView(hand: AtHand, draft: Draft, settled: readonly string[]): ReaderView {
+	const { method, parameter, band, level } = hand;
+	const [last] = hand.earlier;
+	const seen = readingOf(method, draft);
+	const request = seen?.ok
+		? readingRequest(method, seen.value, {
+				sampleSize: method.samples && draft.sampleSize,
+				other: hand.other,
+				expected: expectedFor(method, parameter.id, parameter.unit, level),
+				water: hand.water
+			})
+		: undefined;
+	const outcome = request ? read(request) : seen?.ok === false ? seen : undefined;
+	const result = request && outcome?.ok ? (outcome.value as Measured) : undefined;
+	const own = result && expressedIn(result, parameter.id, parameter.unit);
+	const value = own?.value ?? null;
+	const u = own?.standardUncertainty ?? null;
+	const known = value !== null && u !== null && u > 0 ? { value, standardUncertainty: u } : undefined;
+	const compared =
+		known &&
+		own?.repeatability != null &&
+		last?.value != null &&
+		last.standardUncertainty &&
+		last.repeatability
+			? changeBetween(
+					{
+						value: last.value,
+						standardUncertainty: last.standardUncertainty,
+						repeatability: last.repeatability,
+						methodId: last.methodId
+					},
+					{ ...known, repeatability: own.repeatability, methodId: hand.methodId }
+				)
+			: undefined;
+	const fill = fillOf(method);
+	return {
+		request,
+		result,
+		own,
+		problem: outcome && !outcome.ok ? outcome.problems[0]?.message : undefined,
+		asked:
+			request && result
+				? questions(request, result).filter((q) => !settled.includes(questionKey(draft, q.slip)))
+				: [],
+		place: known && band ? placeInBand(known.value, known.standardUncertainty, band) : undefined,
+		change: compared && known ? changeInWords(compared, COVERAGE_95 * known.standardUncertainty) : undefined,
+		far: known ? farInWords(known, level, last, hand.now, hand.timeZone) : undefined,
+		words: own && shownValue(own),
+		spoken: own ? inWords(own, parameter.unit) : 'nothing read yet',
+		left:
+			!result || !seen?.ok
+				? fill
+				: 'left' in seen.value
+					? seen.value.left
+					: 'used' in seen.value
+						? complement(seen.value.used, fill)
+						: fill
+	};
+}
+
+/** The draft once the plunger was moved to `ml` left. */
+export const plungerAt = (method: Method, draft: Draft, ml: number): Draft => ({
+	...draft,
+	text: written(draft.readAs === 'left' ? ml : fillOf(method) - ml, graduationOf(method))
+});
+
+/** The draft under the other convention: typed numbers are read again, a plunger that was moved stays where it is. */
+export function readUnder(
+	method: Method,
+	draft: Draft,
+	convention: Draft['readAs'],
+	moved: boolean,
+	{ left, result }: Pick<ReaderView, 'left' | 'result'>
+): Draft {
+	const stays = moved && result && typeof left === 'number';
+	return {
+		...draft,
+		readAs: convention,
+		...(stays
+			? { text: written(convention === 'left' ? left : fillOf(method) - left, graduationOf(method)) }
+			: {})
+	};
+}
+
+/** The questions that are settled once one is answered with no. */
+export const settledBy = (settled: readonly string[], draft: Draft, slip: string): string[] => [
+	...settled,
+	questionKey(draft, slip)
+];
+
+/** The draft if a question is answered with yes; undefined where only another method can put it right. */
+export function draftIfYes(
+	request: ReadingRequest,
+	draft: Draft,
+	slip: string,
+	value: number
+): Draft | undefined {
+	const meant = answeredYes(request, slip, value, (r) => {
+		const there = read(r);
+		return there.ok ? there.value.value : null;
+	});
+	return meant && { ...draft, ...meant };
+}
+
+/** What is kept of a reading. */
+export const takenFrom = (
+	{ method, other }: Pick<AtHand, 'method' | 'other'>,
+	draft: Draft,
+	request: ReadingRequest
+): Pick<SaveReading, 'reading' | 'sampleSize' | 'takenAwayId'> => ({
+	...(method.samples ? { sampleSize: draft.sampleSize } : {}),
+	reading: request.reading,
+	...(method.takeAway && other ? { takenAwayId: other.id } : {})
+});
+
+/** The instrument for the next reading: how it is held and what sample it takes stay. */
+export const nextDraft = (method: Method, { readAs, sampleSize, placed }: Draft): Draft => ({
+	...freshDraft(method),
+	readAs,
+	sampleSize,
+	placed
+});
