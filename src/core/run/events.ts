@@ -81,3 +81,6 @@ export const RunEvent = Type.Unsafe<
 });
 export type RunEvent = Type.Static<typeof RunEvent>;
 export type BeginEvent = Type.Static<typeof Begin>;
+
+/** What happened, before it is written down under an id and an instant. */
+export type Happening<E = RunEvent> = E extends RunEvent ? Omit<E, 'id' | 'at'> : never;

@@ -1,5 +1,5 @@
 import { v7 as uuid } from 'uuid';
-import type { RunEvent } from '$core/run';
+import type { Happening, RunEvent } from '$core/run';
 import type { Method } from '$core/methods';
 import { beginningRun, sayingInRun } from '$lib/client/commands';
 import type { KnownEvent, NewRun } from '$lib/api/runs';
@@ -36,8 +36,6 @@ export function beginRun(
 }
 
 const instant = (ms: number): string => new Date(ms).toISOString();
-
-type Happening<E = RunEvent> = E extends RunEvent ? Omit<E, 'id' | 'at'> : never;
 
 /**
  * Everything that happened in one evening, as this device knows it: what it wrote itself stands at once and survives a

@@ -21,7 +21,7 @@ const last = {
 	value: 8.4,
 	standardUncertainty: 0.15,
 	repeatability: 0.1,
-	qualifier: 'exact',
+	qualifier: '=',
 	interval: [8.1, 8.7],
 	unit: 'dKH',
 	methodId: 'kit',
@@ -126,7 +126,7 @@ it('keeps what was seen, with what it takes away, and leaves the instrument as i
 		parameter: takesAway.takeAway!.parameter,
 		value: 420,
 		standardUncertainty: 8,
-		qualifier: 'exact' as const,
+		qualifier: '=' as const,
 		interval: [404, 436] as [number, number],
 		unit: 'mg/L',
 		takenAt: last.takenAt
