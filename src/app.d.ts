@@ -10,6 +10,10 @@ declare global {
 			/** Whether somebody is signed in, or a program sent a token. */
 			known: boolean;
 			theme: 'paper' | 'night';
+			/** The server's time when it was asked. */
+			at: Date;
+			/** Something of the answer could not be made; a page that comes in parts says so within. */
+			failed?: boolean;
 			/** The database gave no answer to this request. */
 			unavailable?: boolean;
 		}

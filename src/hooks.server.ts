@@ -14,6 +14,7 @@ import { now } from '$lib/server/clock';
 import { closeDatabase, isUnavailable, listening, wasAway } from '$lib/server/db/connection';
 import { longestBody, withBody } from '$lib/server/http/bodies';
 import { hasControls, isForeignForm, onlyLooks } from '$lib/server/http/origin';
+import { page, strangersMaySeeOther } from '$lib/server/http/pages';
 import { refusal, unavailable } from '$lib/server/http/refusals';
 import { log } from '$lib/server/log';
 import { personBehind } from '$lib/server/identity/people';
@@ -64,6 +65,7 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 	const { locals, url, cookies } = event;
 	if (hasControls(url)) return refusal(event, 400, 'This address holds characters that no address has.');
 	if (LOOKED_AFTER.includes(url.pathname)) return resolve(event);
+	locals.at = now();
 	locals.theme = cookies.get('theme') === 'night' ? 'night' : 'paper';
 	const api = url.pathname.startsWith('/api/');
 	const bearer = /^Bearer (\S{1,200})$/i.exec(event.request.headers.get('authorization') ?? '')?.[1];
@@ -106,13 +108,17 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 			}
 		);
 	event.request = request;
-	const resolved = await resolve(event, {
-		transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', locals.theme === 'night' ? 'dark' : '')
-	});
+	const resolved = await page(event, asker, locals.at, async () =>
+		resolve(event, {
+			transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', locals.theme === 'night' ? 'dark' : '')
+		})
+	);
+	if (!onlyLooks(request.method)) strangersMaySeeOther();
 	return api && url.pathname !== '/api/v1' ? asApi(request, resolved) : resolved;
 }
 
 export const handleError: HandleServerError = ({ error: failure, event, status, message }) => {
+	event.locals.failed = true;
 	if (status === 404) return { message };
 	const id = uuid();
 	// The route and not the address: links carry secrets, and searches people's words.

@@ -1,4 +1,3 @@
-import { now } from '$lib/server/clock';
 import { systemsOf } from '$lib/server/stores/systems';
 import type { LayoutServerLoad } from './$types';
 
@@ -6,5 +5,5 @@ export const load: LayoutServerLoad = async ({ locals }) => ({
 	person: locals.person ? { id: locals.asker.userId, name: locals.person.name } : null,
 	systems: locals.person ? await systemsOf(locals.asker) : [],
 	theme: locals.theme,
-	now: now().toISOString()
+	now: locals.at.toISOString()
 });
