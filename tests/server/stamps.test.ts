@@ -5,7 +5,7 @@ import { bookFile } from '../../src/lib/server/archive/book-export';
 import { takeBook } from '../../src/lib/server/archive/book-import';
 import { database, transaction } from '../../src/lib/server/db/connection';
 import { event, stamp } from '../../src/lib/server/db/schema';
-import { mine, ofTank, writing, type Asker } from '../../src/lib/server/identity/asker';
+import { ofTank, standing, writing, type Asker } from '../../src/lib/server/identity/asker';
 import { bookPage } from '../../src/lib/server/stores/book';
 import { eventsOfTank, saveEvent, setEventVoided } from '../../src/lib/server/stores/events';
 import { methodsFor, saveMethod } from '../../src/lib/server/stores/methods';
@@ -223,6 +223,6 @@ describe('what is remembered of a tank', () => {
 		});
 		await expect(fails).rejects.toThrow('half way');
 		expect(await stampOf(tank)).toBe(mark);
-		expect((await mine(asker)).tanks.get(tank)!.stamp).toBe(mark);
+		expect((await standing(asker)).tanks.get(tank)!.stamp).toBe(mark);
 	});
 });

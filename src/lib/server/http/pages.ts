@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { randomBytes } from 'node:crypto';
 import type { RequestEvent } from '@sveltejs/kit';
-import { mine, type Asker } from '../identity/asker';
+import { standing, type Asker } from '../identity/asker';
 
 /**
  * Pages, and the data that goes for them while somebody walks from room to room, as they were made: kept for as long as nothing that
@@ -57,7 +57,11 @@ export async function page(
 	if (known) return sent(known, at);
 	const response = await make();
 	const type = response.headers.get('content-type') ?? '';
-	if (response.status !== 200 || !response.body || !/^(text\/html|text\/sveltekit-data|application\/json)\b/.test(type))
+	if (
+		response.status !== 200 ||
+		!response.body ||
+		!/^(text\/html|text\/sveltekit-data|application\/json)\b/.test(type)
+	)
 		return response;
 	// A page may come in parts, the last of them when its models are done: nobody waits for them here.
 	const [now, later] = response.body.tee();
@@ -82,7 +86,7 @@ async function keyOf(event: RequestEvent, asker: Asker | undefined, at: Date): P
 			? [...what, written, Math.floor(performance.now() / STRANGERS)].join(' ')
 			: undefined;
 	if (!ROOMS.has(route.id) || !locals.person) return undefined;
-	const { tanks, stamp } = await mine(asker);
+	const { tanks, stamp } = await standing(asker);
 	const stamps = [...tanks.values()].map((t) => `${t.stamp}${t.role[0]}`);
 	return [...what, asker.userId, Math.floor(at.getTime() / MINUTE), stamp, ...stamps].join(' ');
 }

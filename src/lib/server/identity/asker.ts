@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { asc, eq, sql } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/mysql-core';
+import { unionAll } from 'drizzle-orm/mysql-core';
 import type { Outcome } from '../../../core/problems';
 import type { TankSizes } from '../../../core/tank';
 import type { Phase } from '../../../core/targets';
@@ -30,23 +30,20 @@ export interface Mine {
 	salinityPsu: number;
 	sizes: TankSizes | null;
 	role: Role;
-	/** Another after every write to it. */
-	stamp: number;
 }
 
 /** What each asker was found to have. An asker lives for one request; what it writes is looked up again. */
-const found = new WeakMap<Asker, Promise<Found>>();
-interface Found {
-	tanks: Map<string, Mine>;
+const found = new WeakMap<Asker, Promise<Standing>>();
+/** Where an asker stands now: what everything that is remembered of theirs is held against. */
+export interface Standing {
 	/** Another after every write to what is the person's own, the end of a session among them; nothing where there is no such person. */
 	stamp: number | undefined;
+	/** By tank, what the asker is in it, and its stamp: another after every write to it. A token has only those it names. */
+	tanks: Map<string, { role: Role; stamp: number }>;
 }
 
-/**
- * The asker's tanks, in the order they were made, and the stamp of the asker: one question to the database, whatever a request
- * goes on to ask. A token has only those it names.
- */
-export function mine(asker: Asker): Promise<Found> {
+/** The asker's standing: one question to the database, whatever a request goes on to ask. */
+export function standing(asker: Asker): Promise<Standing> {
 	const known = found.get(asker) ?? look(asker);
 	found.set(asker, known);
 	return known;
@@ -55,16 +52,33 @@ export function mine(asker: Asker): Promise<Found> {
 /** After a write of the asker's: the next question is asked anew. */
 export const forget = (asker: Asker): void => void found.delete(asker);
 
-/** The question, built once for each connection: building it costs more than asking it. */
-const asked = new WeakMap<Database, ReturnType<typeof build>>();
-function looked(db: Database) {
-	const known = asked.get(db) ?? build(db);
-	asked.set(db, known);
-	return known;
+/** A question, built once for each connection: building it costs more than asking it. */
+function built<T>(build: (db: Database) => T): (db: Database) => T {
+	const known = new WeakMap<Database, T>();
+	return (db) => {
+		const question = known.get(db) ?? build(db);
+		known.set(db, question);
+		return question;
+	};
 }
-const build = (db: Database) => {
-	const own = alias(stamp, 'own');
-	return db
+const value = sql<number>`coalesce(${stamp.value}, 0)`.mapWith(Number);
+/** The person first, then their tanks. Nothing else in it: every request asks this. */
+const standingOf = built((db) =>
+	unionAll(
+		db
+			.select({ id: user.id, role: sql<Role | ''>`''`, value })
+			.from(user)
+			.leftJoin(stamp, eq(stamp.id, user.id))
+			.where(eq(user.id, sql.placeholder('userId'))),
+		db
+			.select({ id: membership.systemId, role: sql<Role | ''>`${membership.role}`, value })
+			.from(membership)
+			.leftJoin(stamp, eq(stamp.id, membership.systemId))
+			.where(eq(membership.userId, sql.placeholder('userId')))
+	).prepare()
+);
+const tanksOf = built((db) =>
+	db
 		.select({
 			id: system.id,
 			name: system.name,
@@ -74,33 +88,38 @@ const build = (db: Database) => {
 			school: system.school,
 			salinityPsu: system.salinityPsu,
 			sizes: system.sizes,
-			role: membership.role,
-			stamp: sql<number>`coalesce(${stamp.value}, 0)`.mapWith(Number),
-			own: sql<number>`coalesce(${own.value}, 0)`.mapWith(Number)
+			role: membership.role
 		})
-		.from(user)
-		.leftJoin(own, eq(own.id, user.id))
-		.leftJoin(membership, eq(membership.userId, user.id))
-		.leftJoin(system, eq(system.id, membership.systemId))
-		.leftJoin(stamp, eq(stamp.id, membership.systemId))
-		.where(eq(user.id, sql.placeholder('userId')))
+		.from(membership)
+		.innerJoin(system, eq(system.id, membership.systemId))
+		.where(eq(membership.userId, sql.placeholder('userId')))
 		.orderBy(asc(system.createdAt), asc(system.id))
-		.prepare();
-};
+		.prepare()
+);
 
-async function look({ userId, token }: Asker): Promise<Found> {
-	const rows = await looked(database()).execute({ userId });
-	const tanks = new Map<string, Mine>();
-	for (const { own: _, ...tank } of rows)
-		// Whoever has no tank is a row of their own.
-		if (tank.id !== null && (!token?.systems || token.systems.includes(tank.id)))
-			tanks.set(tank.id, tank as Mine);
-	return { tanks, stamp: rows[0]?.own };
+async function look({ userId, token }: Asker): Promise<Standing> {
+	const rows = await standingOf(database()).execute({ userId });
+	const tanks = new Map<string, { role: Role; stamp: number }>();
+	let own: number | undefined;
+	for (const { id, role, value } of rows)
+		if (role === '') own = value;
+		else if (!token?.systems || token.systems.includes(id)) tanks.set(id, { role, stamp: value });
+	return { stamp: own, tanks };
+}
+
+/** The asker's tanks, in the order they were made. */
+export async function mine(asker: Asker): Promise<Map<string, Mine>> {
+	const { tanks } = await standing(asker);
+	const roles = [...tanks].map(([id, { role }]) => [id, role]);
+	const all = await ofPerson(asker, ['tanks', roles], () =>
+		tanksOf(database()).execute({ userId: asker.userId })
+	);
+	return new Map(all.filter((t) => tanks.has(t.id)).map((t) => [t.id, t]));
 }
 
 /** What the asker is in a tank; undefined where it is not theirs, or not for their token. */
 export const roleOf = async (asker: Asker, systemId: string): Promise<Role | undefined> =>
-	(await mine(asker)).tanks.get(systemId)?.role;
+	(await standing(asker)).tanks.get(systemId)?.role;
 
 /**
  * A write to a tank (or to what is a person's, by their id), all of it or nothing; every process then knows that what it
@@ -139,7 +158,7 @@ export async function ofTank<T>(
 	make: () => Promise<T>,
 	every?: number
 ): Promise<T> {
-	const tank = (await mine(asker)).tanks.get(systemId);
+	const tank = (await standing(asker)).tanks.get(systemId);
 	if (!tank) error(404, NOT_YOURS);
 	if (inTransaction()) return make();
 	return remembered(`${systemId} ${tank.stamp} ${JSON.stringify(what)}${bucket(every)}`, make);
@@ -152,7 +171,7 @@ export async function ofPerson<T>(
 	make: () => Promise<T>,
 	every?: number
 ): Promise<T> {
-	const { tanks, stamp: own } = await mine(asker);
+	const { tanks, stamp: own } = await standing(asker);
 	if (inTransaction()) return make();
 	const stamps = [own, ...[...tanks.values()].map((t) => t.stamp)].join(' ');
 	return remembered(`${asker.userId} ${stamps} ${JSON.stringify(what)}${bucket(every)}`, make);

@@ -3,7 +3,7 @@ import { and, count, desc, eq, isNull, ne } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { v7 as uuid } from 'uuid';
 import { bad, good, type Outcome } from '../../../core/problems';
-import { mine, mustBePerson, writing, type Asker } from './asker';
+import { mustBePerson, standing, writing, type Asker } from './asker';
 import { fromPlace, succeeded, tryOnce, wasRight } from './attempts';
 import { auth } from './auth';
 import { now } from '../clock';
@@ -52,13 +52,13 @@ export async function personBehind(headers: Headers): Promise<Person | undefined
 	const known = sessions.get(token);
 	if (known) {
 		const asker = { userId: known.userId };
-		if ((await mine(asker)).stamp === known.stamp) return { ...known, asker };
+		if ((await standing(asker)).stamp === known.stamp) return { ...known, asker };
 		sessions.delete(token);
 	}
 	const found = await auth().api.getSession({ headers });
 	if (!found) return undefined;
 	const asker = { userId: found.user.id };
-	const { stamp } = await mine(asker);
+	const { stamp } = await standing(asker);
 	// A session that ended between the two questions must not be remembered under the stamp of its end.
 	if (stamp !== undefined && (await auth().api.getSession({ headers })))
 		sessions.set(token, {
@@ -372,7 +372,7 @@ export async function rename(asker: Asker, name: string): Promise<Outcome<null>>
 	mustBePerson(asker);
 	if (!name.trim() || name.length > 120) return bad('/name', 'must have 1 to 120 characters');
 	// What they wrote in their tanks bears their name.
-	const tanks = [...(await mine(asker)).tanks.keys()];
+	const tanks = [...(await standing(asker)).tanks.keys()];
 	await writing(asker, [...tanks, asker.userId], (db) =>
 		db.update(user).set({ name: name.trim(), updatedAt: now() }).where(eq(user.id, asker.userId))
 	);

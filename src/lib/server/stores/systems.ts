@@ -11,13 +11,12 @@ import { DUPLICATE, database, errnoOf } from '../db/connection';
 import { band, membership, source, system } from '../db/schema';
 
 /** The asker's tanks, in the order they were made. */
-export const systemsOf = async (asker: Asker) =>
-	[...(await mine(asker)).tanks.values()].map(({ stamp: _, ...tank }) => tank);
+export const systemsOf = async (asker: Asker) => [...(await mine(asker)).values()];
 
 /** What is said of a tank itself. */
 export async function systemFor(asker: Asker, systemId: string) {
 	await mayUse(asker, systemId, 'read');
-	const { name, phase, school, timeZone } = (await mine(asker)).tanks.get(systemId)!;
+	const { name, phase, school, timeZone } = (await mine(asker)).get(systemId)!;
 	return { name, phase, school, timeZone };
 }
 
