@@ -1,4 +1,4 @@
-import { startApplication } from '../tests/support/application';
+import { NOW, startApplication } from '../tests/support/application';
 import { demoCookie, openBrowser } from '../tests/support/browser';
 import { person } from '../tests/support/person';
 import { book } from './bench/book';
@@ -7,6 +7,7 @@ import { calculations } from './bench/calculations';
 import { evenings } from './bench/evenings';
 import { longUse, underFire } from './bench/hold';
 import { measuredBy } from './bench/long';
+import { growth, memory } from './bench/growth';
 import { firstLoad, keystroke } from './bench/pages';
 import { requestRates } from './bench/rates';
 import type { Row } from './bench/row';
@@ -33,6 +34,9 @@ async function main(): Promise<void> {
 		print(await trendPages(browser, keeper, application.origin));
 		say('taking in a long sheet, and giving it out');
 		print(await book(browser, keeper, application.origin, application.data));
+		say('many readings, many tanks, many requests');
+		print([await memory(keeper, application)]);
+		print(await growth(keeper, NOW));
 		say('building the framework’s fair page to measure against');
 		const url = databaseUrlOf(application.data);
 		const fair = await buildFairApplication(url);

@@ -10,7 +10,7 @@ import { columns, toReading } from './readings';
 import { unusualOf } from './trends';
 
 /** Lines of a page of the book, and of a page of the API at most. */
-export const PAGE = 60;
+export const PAGE = 50;
 export const LARGEST_PAGE = 500;
 
 /** Below a place in a list that is ordered by time and id, newest first. */

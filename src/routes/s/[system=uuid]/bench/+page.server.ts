@@ -1,5 +1,6 @@
 import { isHttpError } from '@sveltejs/kit';
 import { validate } from 'uuid';
+import { toSend } from '$lib/api/known-methods';
 import { methodsFor } from '$lib/server/stores/methods';
 import { packsOf } from '$lib/server/stores/packs';
 import { earlierOf } from '$lib/server/stores/readings';
@@ -29,7 +30,7 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack }) => 
 		outlookOf(locals.asker, params.system)
 	]);
 	return {
-		methods,
+		methods: toSend(methods),
 		sources,
 		latest,
 		packs,

@@ -1,3 +1,4 @@
+import { toSend } from '$lib/api/known-methods';
 import { methodsFor } from '$lib/server/stores/methods';
 import { earlierOf } from '$lib/server/stores/readings';
 import { sourcesOf } from '$lib/server/stores/systems';
@@ -14,5 +15,5 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 		earlierOf(locals.asker, params.system, KNOWN),
 		outlookOf(locals.asker, params.system)
 	]);
-	return { methods, sources, latest, levels: levelsOf(trends) };
+	return { methods: toSend(methods), sources, latest, levels: levelsOf(trends) };
 };
