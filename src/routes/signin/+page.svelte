@@ -3,8 +3,9 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Door from '$lib/ui/account/Door.svelte';
+	import DoorForm from '$lib/ui/account/DoorForm.svelte';
 	import Field from '$lib/ui/forms/Field.svelte';
-	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';
 	import { signInByPasskey } from '$lib/ui/passkeys';
 
@@ -32,16 +33,12 @@
 	const invited = $derived(to?.startsWith('/invite/') ? to.slice('/invite/'.length) : undefined);
 </script>
 
-<svelte:head><title>Sign in · Tevrik</title></svelte:head>
-<div class="mx-auto max-w-md">
-	<h1 class="mt-6">Sign in</h1>
+<Door title="Sign in">
 	{#if asksCode}
-		<form method="POST" action="?/code{after}" use:enhance>
-			<p class="mt-3">
-				Your password is right. Now the six digits that your authenticator shows, or one of your recovery
-				codes.
-			</p>
-			<Trouble says={problemAt(wrong, '')} />
+		<p class="mt-3">
+			Your password is right. Now the six digits that your authenticator shows, or one of your recovery codes.
+		</p>
+		<DoorForm action="?/code{after}" {wrong} go="Go in">
 			<Field
 				name="code"
 				label="Code"
@@ -51,8 +48,7 @@
 				autofocus
 				problem={problemAt(wrong, '/code')}
 			/>
-			<Button type="submit" class="mt-4 w-full">Go in</Button>
-		</form>
+		</DoorForm>
 		<p class="mt-3">
 			<a class="link" href="/signin{to ? `?to=${encodeURIComponent(to)}` : ''}" data-sveltekit-reload
 				>Begin again</a
@@ -68,14 +64,7 @@
 			</form>
 			<p class="mt-4 border-t pt-3 text-sm text-faint">Or with an account of your own:</p>
 		{/if}
-		<form
-			method="POST"
-			action="?/in{after}"
-			use:enhance={() =>
-				({ update }) =>
-					update({ reset: false })}
-		>
-			<Trouble says={problemAt(wrong, '')} />
+		<DoorForm action="?/in{after}" {wrong} go="Sign in" weight={data.demo ? 'quiet' : 'usual'}>
 			<Field
 				name="email"
 				label="E-mail"
@@ -85,8 +74,7 @@
 				value={typed?.['email']}
 			/>
 			<Field name="password" label="Password" type="password" autocomplete="current-password" required />
-			<Button type="submit" color={data.demo ? 'alternative' : 'primary'} class="mt-4 w-full">Sign in</Button>
-		</form>
+		</DoorForm>
 		{#if data.passkeys}
 			<Button color="alternative" class="mt-3 w-full" onclick={byPasskey}>Sign in with a passkey</Button>
 			<p class="min-h-6 text-sm text-brick" role="status">{refused ? `▲ ${refused}` : ''}</p>
@@ -97,4 +85,4 @@
 			{:else if data.open}<a class="link" href="/signup">Make an account</a>{/if}
 		</p>
 	{/if}
-</div>
+</Door>

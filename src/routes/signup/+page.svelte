@@ -1,16 +1,13 @@
 <script lang="ts">
-	import { enhance } from '$app/forms';
-	import Button from 'flowbite-svelte/Button.svelte';
+	import Door from '$lib/ui/account/Door.svelte';
+	import DoorForm from '$lib/ui/account/DoorForm.svelte';
 	import Field from '$lib/ui/forms/Field.svelte';
-	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';
 
 	let { data, form } = $props();
 </script>
 
-<svelte:head><title>Make an account · Tevrik</title></svelte:head>
-<div class="mx-auto max-w-md">
-	<h1 class="mt-6">{data.first ? 'Welcome: make the first account' : 'Make an account'}</h1>
+<Door title="Make an account" heading={data.first ? 'Welcome: make the first account' : 'Make an account'}>
 	{#if data.first}
 		<p class="mt-2">
 			Tevrik reads your kits with you and shows what the water is doing. Your tests stay on this server. The
@@ -27,13 +24,7 @@
 		</p>
 	{/if}
 	{#if data.first || data.open || data.invitation}
-		<form
-			method="POST"
-			use:enhance={() =>
-				({ update }) =>
-					update({ reset: false })}
-		>
-			<Trouble says={problemAt(form, '')} />
+		<DoorForm wrong={form} go="Make it" weight="large">
 			<Field
 				name="name"
 				label="Your name, as it stands beside your readings"
@@ -60,8 +51,7 @@
 				hint="12 characters or more; a few words you can remember do well"
 				problem={problemAt(form, '/password')}
 			/>
-			<Button type="submit" class="mt-4 min-h-14 w-full text-lg">Make it</Button>
-		</form>
+		</DoorForm>
 	{/if}
 	{#if !data.first}<p class="mt-3"><a class="link" href="/signin">Sign in instead</a></p>{/if}
-</div>
+</Door>

@@ -1,23 +1,20 @@
 <script lang="ts">
-	import { enhance } from '$app/forms';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Door from '$lib/ui/account/Door.svelte';
+	import DoorForm from '$lib/ui/account/DoorForm.svelte';
 	import Field from '$lib/ui/forms/Field.svelte';
-	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';
 
 	let { form } = $props();
 	const wrong = $derived(form && 'problems' in form ? form : undefined);
 </script>
 
-<svelte:head><title>New password · Tevrik</title></svelte:head>
-<div class="mx-auto max-w-md">
-	<h1 class="mt-6">A new password</h1>
+<Door title="New password" heading="A new password">
 	{#if form && 'done' in form}
 		<p class="mt-2" role="status">It is set, and every device is signed out.</p>
 		<Button href="/signin" class="mt-4">Sign in</Button>
 	{:else}
-		<form method="POST" use:enhance>
-			<Trouble says={problemAt(wrong, '')} />
+		<DoorForm {wrong} go="Set it">
 			<Field
 				name="password"
 				label="New password"
@@ -27,7 +24,6 @@
 				hint="12 characters or more"
 				problem={problemAt(wrong, '/password')}
 			/>
-			<Button type="submit" class="mt-4 w-full">Set it</Button>
-		</form>
+		</DoorForm>
 	{/if}
-</div>
+</Door>
