@@ -31,6 +31,8 @@ const CURVE_STANDS_OUT = 6;
  * by what is left, unless it is said to go by what was used (a back titration). Straight within the chart's own rounding gives the true slope; otherwise the lines stay a table.
  * Lines that do not fit their fellows are named, with the value they should probably have.
  * Problems: units, readings outside the syringe, one reading twice, lines all alike.
+ *
+ * @example chart({ parameter: 'alkalinity', unit: 'dKH', reads: 'syringe', points: [[1, 0], [0.5, 8.4], [0.2, 13.4]], syringe: { fillMl: 1 } }).value.perMl // → 16.76
  */
 export function chart(request: ChartRequest): Outcome<ChartResult> {
 	const problems = flaws(request);

@@ -12,7 +12,11 @@ export interface TypedLines {
 const NUMBER = /(?:\d+(?:[.,]\d+)?|[.,]\d+)/g;
 const BELOW_ZERO = /^\s*-\s*[\d.,]/;
 
-/** Reads lines such as "0,48  8,1", "0.48;8.1", "0.48-8.1", "0.48 = 8.1 dKH". Empty lines and headings without a number are passed over. */
+/**
+ * Reads lines such as "0,48  8,1", "0.48;8.1", "0.48-8.1", "0.48 = 8.1 dKH". Empty lines and headings without a number are passed over.
+ *
+ * @example parseLines('1,00 0\n0,50 8,4').points // → [[1, 0], [0.5, 8.4]]
+ */
 export function parseLines(text: string): TypedLines {
 	const read: TypedLines = { points: [], lineOf: [], problems: [] };
 	text.split(/\r?\n/).forEach((line, i) => {

@@ -41,6 +41,8 @@ const number = (value: number | null): string =>
  * A cell that no spreadsheet runs: text that begins like a formula gets an apostrophe before it, as spreadsheets themselves
  * write text (OWASP, CSV injection; signs of full width count, since East Asian spreadsheets take them for the narrow ones).
  * Numbers stay numbers.
+ *
+ * @example harmless('=1+1') // → '\'=1+1'
  */
 export const harmless = (cell: string): string =>
 	/^[=+\-@＝＋－＠\t\r\n]/.test(cell) && !/^[+-]?[\d.,]+$/.test(cell) ? `'${cell}` : cell;
@@ -48,6 +50,7 @@ export const harmless = (cell: string): string =>
 const quoted = (cell: string): string => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
 const line = (cells: string[]): string => cells.map((cell) => quoted(harmless(cell))).join(',');
 
+/** @example sheetHead().split(',').length // → 11 */
 export const sheetHead = (): string => line(OUT_COLUMNS.map(([name]) => name));
 
 /** A reading as a line of the sheet. */
@@ -76,5 +79,9 @@ export function sheetLine(row: OutRow, timeZone: string): string {
 	]);
 }
 
-/** The same for rows of any cells: what an import could not take, given back. */
+/**
+ * The same for rows of any cells: what an import could not take, given back.
+ *
+ * @example sheetOf([['a', 'b,c'], ['=d', '8.1']]) // → 'a,"b,c"\r\n\'=d,8.1'
+ */
 export const sheetOf = (rows: string[][]): string => rows.map(line).join('\r\n');

@@ -86,7 +86,11 @@ const MOST_COLUMNS = 500;
 /** Evenings are when people test. */
 export const USUAL_HOUR = 19;
 
-/** How a sheet's cells are most likely meant. */
+/**
+ * How a sheet's cells are most likely meant.
+ *
+ * @example guessLayout([['date', 'KH'], ['2026-05-01', '8.1']]).columns // → [{ kind: 'date' }, { kind: 'value', parameter: 'alkalinity', unit: 'dKH' }]
+ */
 export function guessLayout(rows: string[][]): GuessedLayout {
 	const doubts: string[] = [];
 	const width = Math.min(
@@ -228,6 +232,8 @@ function senseOf(body: string[][], layout: SheetLayout): number {
 /**
  * All that a sheet holds, by a layout. `now` in ms; nothing may lie ahead of it. Whatever cannot be taken is named with its
  * reason, cell by cell; the rest stands.
+ *
+ * @example readSheet([['date', 'KH'], ['2026-05-01', '8.1']], guessLayout([['date', 'KH'], ['2026-05-01', '8.1']]), { timeZone: 'Europe/Dublin', now: Date.parse('2026-05-06') }).readings[0].raw // → { shown: 8.1 }
  */
 export function readSheet(
 	rows: string[][],

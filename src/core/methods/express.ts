@@ -4,6 +4,8 @@ import type { Measured } from './schema';
 /**
  * A measured value in another unit of its parameter; a curved change of unit (specific gravity) carries the error by
  * its slope. Back as it came where the parameter is the keeper's own or the value is outside the unit's range.
+ *
+ * @example expressedIn(read({ method: SHIPPED_METHODS[0], reading: { left: 0.5 } }).value, 'alkalinity', 'meq/L').value // → 2.964
  */
 export function expressedIn(measured: Measured, parameter: string, unit: string): Measured {
 	if (measured.unit === unit || !isQuantity(parameter)) return measured;

@@ -16,7 +16,11 @@ export const READ_BY: Record<Method['reads'], string[]> = {
 	'scale-line': ['shown', 'below', 'above']
 };
 
-/** A reading that belongs to another kind of instrument, as a problem. */
+/**
+ * A reading that belongs to another kind of instrument, as a problem.
+ *
+ * @example misfit(SHIPPED_METHODS[0], { drops: 12 }).message // → 'must give left or used: this method reads a syringe'
+ */
 export function misfit(method: Method, reading: RawReading): Problem | undefined {
 	const fields = READ_BY[method.reads];
 	if (fields.some((field) => field in reading)) return undefined;

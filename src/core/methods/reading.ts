@@ -23,7 +23,11 @@ const VESSELS = [
 	// A line on the vial, or a larger syringe.
 	{ upToMl: Infinity, volumeMl: 0.15 }
 ];
-/** Standard uncertainty of a volume drawn, mL, where the method does not say. */
+/**
+ * Standard uncertainty of a volume drawn, mL, where the method does not say.
+ *
+ * @example defaultVolumeMl(5) // → 0.06
+ */
 export const defaultVolumeMl = (ml: number): number => VESSELS.find((v) => ml <= v.upToMl)!.volumeMl;
 /** Strength of a titrant from batch to batch. */
 export const DEFAULT_TITRANT_RELATIVE = 0.01;
@@ -31,6 +35,8 @@ export const DEFAULT_TITRANT_RELATIVE = 0.01;
 /**
  * From what was seen on an instrument to a value in the method's unit with its error budget (GUM, JCGM 100).
  * Never rounded; a bound or an interval stays one. Problems carry paths into the request.
+ *
+ * @example read({ method: SHIPPED_METHODS[0], reading: { left: 0.48 } }).value.value // → 8.647
  */
 export function read(request: ReadingRequest): Outcome<Measured> {
 	const { method, reading } = request;

@@ -24,9 +24,7 @@ export interface Circumstances {
  * The question `read` answers, from what stands on an instrument. One place, so that the page, an evening, a correction and the server
  * ask the same.
  *
- * @example
- * const [method] = SHIPPED_METHODS.filter((m) => m.id === 'alk-syringe-6');
- * readingRequest(method, { left: 0.48 }, { sampleSize: 'full' }) // → { method, reading: { left: 0.48 }, sample: 'full' }
+ * @example readingRequest(SHIPPED_METHODS[0], { left: 0.48 }, { sampleSize: 'full' }).sample // → 'full'
  */
 export function readingRequest(
 	method: Method,

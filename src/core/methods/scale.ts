@@ -17,7 +17,11 @@ export function interpolate(points: Points, x: number): { value: number; slope: 
 	return undefined;
 }
 
-/** The reading a chart's value stands at; undefined past its ends. */
+/**
+ * The reading a chart's value stands at; undefined past its ends.
+ *
+ * @example readingAt([[0, 0], [1, 10]], 4) // → 0.4
+ */
 export function readingAt(points: Points, value: number): number | undefined {
 	const turned = sortedPoints(points.map(([x, y]): [number, number] => [y, x]));
 	return interpolate(turned, value)?.value;

@@ -2,7 +2,11 @@ import type { RawReading } from './schema';
 
 const text = (seen: number | [number, number]) => (typeof seen === 'number' ? String(seen) : seen.join('-'));
 
-/** What was seen, in a few words, for a table. */
+/**
+ * What was seen, in a few words, for a table.
+ *
+ * @example seenInWords({ left: 0.48 }) // → '0.48 left'
+ */
 export function seenInWords(reading: RawReading): string {
 	const { dilution } = reading;
 	return `${inFewWords(reading)}${dilution ? `, thinned ${dilution.sampleMl} with ${dilution.waterMl} mL` : ''}`;

@@ -14,10 +14,18 @@ const USUAL: Record<Step['do'], number> = {
 	read: 10
 };
 
-/** Seconds of hands a step takes; the stated time of a wait or a filter runs by itself and is no part of it. */
+/**
+ * Seconds of hands a step takes; the stated time of a wait or a filter runs by itself and is no part of it.
+ *
+ * @example handsOf({ do: 'mix', text: 'Shake', seconds: 30 }) // → 30
+ */
 export const handsOf = (step: Step): number =>
 	step.do === 'wait' || step.do === 'filter' ? USUAL[step.do] : (step.seconds ?? USUAL[step.do]);
 
-/** Seconds a step runs by itself. */
+/**
+ * Seconds a step runs by itself.
+ *
+ * @example waitOf({ do: 'wait', text: 'Stand', seconds: 300 }) // → 300
+ */
 export const waitOf = (step: Step): number =>
 	step.do === 'wait' || step.do === 'filter' ? (step.seconds ?? 0) : 0;

@@ -5,6 +5,8 @@ import type { SyringeReading } from './schema';
 /**
  * A syringe reading as typed: "0,48", "used .52", "0.46-0.48 left". A bare number is what the keeper reads, `readAs`.
  * Problems: no number, a bound (a plunger stands somewhere), words that say neither left nor used.
+ *
+ * @example parseSyringeEntry('0,48 ml', 'left').value // → { left: 0.48 }
  */
 export function parseSyringeEntry(text: string, readAs: 'left' | 'used'): Outcome<SyringeReading> {
 	const parsed = parseEntry(text);

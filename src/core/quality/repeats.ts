@@ -11,6 +11,8 @@ const WORTH = 0.1;
  * Several readings of one sample by one kit as one: mean weighted by what changes from reading to reading, with what stays
  * with the kit counted once (GUM 5.2); whether they agree (chi-square; Birge 1932 where they do not), and whether one more
  * is worth it. Values and errors in the readings' unit.
+ *
+ * @example repeats({ readings: [{ value: 8.1, repeatability: 0.1, trueness: 0.1 }, { value: 8.3, repeatability: 0.1, trueness: 0.1 }] }).value.mean // → { value: 8.2, standardUncertainty: 0.1225, repeatability: 0.07071, trueness: 0.1 }
  */
 export function repeats({ readings }: RepeatsRequest): Outcome<RepeatsResult> {
 	const n = readings.length;

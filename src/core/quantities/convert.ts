@@ -5,6 +5,8 @@ import { QUANTITIES, UNITS, isQuantity, possibleRange, unitOf } from './units';
 /**
  * A value of one quantity in another of its units. Ratios of molar masses (IUPAC 2021), PSS-78 and EOS-80 for
  * salinity. Problems: unknown quantity or unit, a value no water can have (below zero; salinity over 50 PSU).
+ *
+ * @example convert({ quantity: 'alkalinity', value: 145, from: 'ppm CaCO3', to: 'dKH' }).value.value // → 8.124
  */
 export function convert({ quantity, value, from, to }: ConvertRequest): Outcome<ConvertResult> {
 	if (!isQuantity(quantity)) return bad('/quantity', `is not known; known are ${QUANTITIES.join(', ')}`);

@@ -27,6 +27,8 @@ export const LONGEST_ENTRY = 100;
 /**
  * What a typed number means: "8,1", ".5", "<0.2", "0.46-0.48", "used .52", "6.2 ml". A comma is a decimal mark.
  * Problems: nothing typed, no number in it, a thousands separator that could be read two ways, ends the wrong way round.
+ *
+ * @example parseEntry('<0.2').value.number // → { kind: 'below', value: 0.2 }
  */
 export function parseEntry(text: string): Outcome<Entry> {
 	const whole = text.trim();

@@ -1,4 +1,8 @@
-/** Decimals at which the first uncertain digit stands, given an error in the same unit. 0.33 gives 1, 12 gives -1. */
+/**
+ * Decimals at which the first uncertain digit stands, given an error in the same unit. 0.33 gives 1, 12 gives -1.
+ *
+ * @example decimalsOf(0.3) // → 1
+ */
 export function decimalsOf(error: number): number {
 	if (!(error > 0) || !Number.isFinite(error)) return 2;
 	const exponent = Math.floor(Math.log10(error));
@@ -7,14 +11,22 @@ export function decimalsOf(error: number): number {
 	return Math.max(-6, Math.min(9, 0 - rounded));
 }
 
-/** A number at so many decimals (negative: rounded to tens, hundreds), with a true minus sign and no "-0". */
+/**
+ * A number at so many decimals (negative: rounded to tens, hundreds), with a true minus sign and no "-0".
+ *
+ * @example formatNumber(8.15, 1) // → '8.2'
+ */
 export function formatNumber(value: number, decimals: number): string {
 	const step = 10 ** -decimals;
 	const text = decimals > 0 ? value.toFixed(decimals) : String(Math.round(value / step) * step);
 	return /^-0\.?0*$/.test(text) ? text.slice(1) : text.replace('-', '−');
 }
 
-/** A measured number without noise digits: "8.1" and "0.3" for 8.13 with a 95 % half-width of 0.33. */
+/**
+ * A measured number without noise digits: "8.1" and "0.3" for 8.13 with a 95 % half-width of 0.33.
+ *
+ * @example formatMeasured(8.114, 0.27) // → { value: '8.1', error: '0.3' }
+ */
 export function formatMeasured(value: number, halfWidth: number): { value: string; error: string } {
 	const decimals = decimalsOf(halfWidth);
 	return { value: formatNumber(value, decimals), error: formatNumber(halfWidth, decimals) };
@@ -41,4 +53,5 @@ const WRITTEN: Record<string, string> = {
 	F: '°F',
 	pH: ''
 };
+/** @example formatUnit('mg/L NO3') // → 'mg/L NO₃' */
 export const formatUnit = (unit: string): string => WRITTEN[unit] ?? unit;

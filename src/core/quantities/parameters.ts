@@ -164,5 +164,9 @@ export const PARAMETERS = [
 
 export type ParameterId = (typeof PARAMETERS)[number]['id'];
 
-/** The parameter of that name, or undefined for one of the keeper's own. */
+/**
+ * The parameter of that name, or undefined for one of the keeper's own.
+ *
+ * @example parameterOf('alkalinity').unit // → 'dKH'
+ */
 export const parameterOf = (id: string): Parameter | undefined => PARAMETERS.find((p) => p.id === id);

@@ -29,15 +29,27 @@ function salinityFromRatio(ratio: number, t: number): number {
 	return s - 0.008 / (1 + 1.5 * x + x * x) - (0.0005 * k) / (1 + Math.sqrt(y) + y ** 1.5);
 }
 
-/** PSU from conductivity in mS/cm measured at (or compensated to) t °C. */
+/**
+ * PSU from conductivity in mS/cm measured at (or compensated to) t °C.
+ *
+ * @example salinityFromConductivity(53.0, 25) // → 34.95
+ */
 export const salinityFromConductivity = (conductivity: number, t: number): number =>
 	salinityFromRatio(conductivity / (CONDUCTIVITY_35_15 * rt35(t)), t);
 
-/** mS/cm at t °C of water of the given practical salinity. */
+/**
+ * mS/cm at t °C of water of the given practical salinity.
+ *
+ * @example conductivityOf(35, 25) // → 53.06
+ */
 export const conductivityOf = (salinity: number, t: number): number =>
 	salinity <= 0 ? 0 : inverse((c) => salinityFromConductivity(c, t), salinity, 0, 3 * CONDUCTIVITY_35_15);
 
-/** kg/m³ at one atmosphere (EOS-80). */
+/**
+ * kg/m³ at one atmosphere (EOS-80).
+ *
+ * @example density(35, 25) // → 1023
+ */
 export function density(salinity: number, t: number): number {
 	const pure = polynomial(t, 999.842594, 6.793952e-2, -9.09529e-3, 1.001685e-4, -1.120083e-6, 6.536332e-9);
 	const a = polynomial(t, 8.24493e-1, -4.0899e-3, 7.6438e-5, -8.2467e-7, 5.3875e-9);
@@ -45,14 +57,26 @@ export function density(salinity: number, t: number): number {
 	return pure + a * salinity + b * salinity ** 1.5 + 4.8314e-4 * salinity ** 2;
 }
 
-/** Specific gravity: density over that of pure water, both at t °C. */
+/**
+ * Specific gravity: density over that of pure water, both at t °C.
+ *
+ * @example specificGravity(35, 25) // → 1.026
+ */
 export const specificGravity = (salinity: number, t: number): number => density(salinity, t) / density(0, t);
 
-/** PSU from specific gravity at t °C over pure water at t °C. */
+/**
+ * PSU from specific gravity at t °C over pure water at t °C.
+ *
+ * @example salinityFromSpecificGravity(1.0264, 25) // → 35.04
+ */
 export const salinityFromSpecificGravity = (sg: number, t: number): number =>
 	inverse((s) => specificGravity(s, t), sg, 0, MAX_SALINITY + 1);
 
-/** PSU from density in kg/m³ at t °C. */
+/**
+ * PSU from density in kg/m³ at t °C.
+ *
+ * @example salinityFromDensity(1023.34, 25) // → 35
+ */
 export const salinityFromDensity = (rho: number, t: number): number =>
 	inverse((s) => density(s, t), rho, 0, MAX_SALINITY + 1);
 

@@ -110,13 +110,22 @@ export const UNITS = {
 
 export type Quantity = keyof typeof UNITS;
 export const QUANTITIES = Object.keys(UNITS) as Quantity[];
+/** @example isQuantity('alkalinity') // → true */
 export const isQuantity = (name: string): name is Quantity => Object.hasOwn(UNITS, name);
 
-/** The unit of that name, or undefined. */
+/**
+ * The unit of that name, or undefined.
+ *
+ * @example unitOf('alkalinity', 'dKH').name // → 'dKH'
+ */
 export const unitOf = (quantity: Quantity, name: string): Unit | undefined =>
 	(UNITS[quantity] as Unit[]).find((u) => u.name === name);
 
-/** Values a quantity can take at all, in its base unit; outside is a mistake, not water. */
+/**
+ * Values a quantity can take at all, in its base unit; outside is a mistake, not water.
+ *
+ * @example possibleRange('ph', 'pH') // → [-2, 16]
+ */
 export function possibleRange(quantity: Quantity): [number, number] {
 	if (quantity === 'temperature') return [-273.15, 1000];
 	if (quantity === 'ph') return [-2, 16];

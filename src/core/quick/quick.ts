@@ -25,6 +25,8 @@ export interface Quick {
  * One line as people write it: "alk left 0,46", "ca 17 drops", "no3 3-6", "po4 38 ppb P", "nh4 <0.2", "sg 1.0255 25C".
  * `methods` are the keeper's, the one used last for each parameter first. Problems: no parameter, no number, words that
  * are not understood, a unit that could mean two, an instrument the keeper does not have.
+ *
+ * @example parseQuick('alk left 0,46', SHIPPED_METHODS).value.reading // → { left: 0.46 }
  */
 export function parseQuick(text: string, methods: Method[]): Outcome<Quick> {
 	const typed = text.trim();

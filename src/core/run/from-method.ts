@@ -25,6 +25,8 @@ const READS: Step['do'][] = ['read', 'match', 'titrate'];
 /**
  * A method as steps of hands and the gaps between them. Rinsed and filled vials may stand; from the first reagent on steps
  * follow at once, but for the waits the method names. `thinned` puts a dilution before the sample is drawn.
+ *
+ * @example stepsOf(SHIPPED_METHODS[0]).at(-1).reads // → true
  */
 export function stepsOf(method: Method, thinned?: { sampleMl: number; waterMl: number }): EveningStep[] {
 	const listed: Step[] = method.steps?.length ? method.steps : [];

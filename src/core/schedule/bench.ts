@@ -12,6 +12,8 @@ import { workOf, type Work } from './work';
  * what is unknown or contradicts itself, and the step that cannot be done in its time. Method: branch and bound over the
  * order in which tasks start; times follow from the order as longest paths in the network of least and greatest
  * gaps; bound by Jackson's preemptive schedule (Carlier 1982, European Journal of Operational Research 11).
+ *
+ * @example bench({ tests: [{ id: 'a', steps: [{ label: 'shake', hands: 60, then: { wait: 300 } }, { label: 'read', hands: 20 }] }, { id: 'b', steps: [{ label: 'drip', hands: 200 }] }] }).value.makespan // → 380
  */
 export function bench(request: BenchRequest): Outcome<BenchResult> {
 	const steps = planning(request);
@@ -98,7 +100,11 @@ function eachTheirOwn(request: BenchRequest, found: BenchResult): BenchResult | 
 	};
 }
 
-/** One test by itself, s. */
+/**
+ * One test by itself, s.
+ *
+ * @example aloneSeconds({ id: 'a', steps: [{ label: 'shake', hands: 60, then: { wait: 300 } }, { label: 'read', hands: 20 }] }) // → 380
+ */
 export const aloneSeconds = ({ steps }: BenchTest): number =>
 	steps.reduce((sum, s, i) => sum + s.hands + (i < steps.length - 1 ? (s.then?.wait ?? 0) : 0), 0);
 

@@ -45,7 +45,11 @@ export const NBS_ABOVE_TOTAL = 0.13;
 const USUAL_ERROR = { ph: 0.1, temperatureC: 0.5, salinity: 1 };
 const USUAL_SHARE = 0.1;
 
-/** pK of ammonium in sea water on the total scale, mol/kg: Clegg and Whitfield 1995, table 4; 0 to 40 C, 0 to 40 PSU. */
+/**
+ * pK of ammonium in sea water on the total scale, mol/kg: Clegg and Whitfield 1995, table 4; 0 to 40 C, 0 to 40 PSU.
+ *
+ * @example pKofAmmonium(25, 35) // → 9.246
+ */
 export function pKofAmmonium(temperatureC: number, salinity: number): number {
 	const T = temperatureC + 273.15;
 	const root = Math.sqrt(T);
@@ -71,13 +75,21 @@ const fractionOf = ({ ph, temperatureC, salinity }: Where, scale: 'NBS' | 'total
 	return 1 / (1 + 10 ** (pKofAmmonium(temperatureC, salinity) - total));
 };
 
-/** Un-ionised ammonia of a total, mg/L NH3; pH as a pen on NBS buffers gives it. */
+/**
+ * Un-ionised ammonia of a total, mg/L NH3; pH as a pen on NBS buffers gives it.
+ *
+ * @example unionised(0.5, 'mg/L NH4', { ph: 8.2, temperatureC: 25, salinity: 35 }) // → 0.02952
+ */
 export function unionised(total: number, unit: string, where: Where): number {
 	const there = convert({ quantity: 'ammonia', value: total, from: unit, to: 'mg/L NH3' });
 	return (there.ok ? there.value.value : total) * fractionOf(where);
 }
 
-/** The un-ionised part of a total, which is what harms, with its error (GUM 5.1.3: each error through its own slope). */
+/**
+ * The un-ionised part of a total, which is what harms, with its error (GUM 5.1.3: each error through its own slope).
+ *
+ * @example ammonia({ total: 0.5, unit: 'mg/L NH4', ph: 8.2, temperatureC: 25, salinity: 35 }).value.unionised.value // → 0.02952
+ */
 export function ammonia(request: AmmoniaRequest): Outcome<AmmoniaResult> {
 	const { total, unit, ph, temperatureC, salinity, scale = 'NBS' } = request;
 	const there = convert({ quantity: 'ammonia', value: total, from: unit, to: 'mg/L NH3' });

@@ -30,6 +30,8 @@ const IONS = ['calcium', 'magnesium', 'potassium', 'strontium', 'alkalinity'] as
  * with pH and alkalinity, its carbonate system (with calcium, saturation). PSS-78, EOS-80; constants in `constants.ts`.
  * CO2 pressure is taken as its fugacity (0.3 % less). Problems: unknown units, a salinity no sea water has, carbonate asked
  * for outside 19 to 43 PSU, a pH that such alkalinity cannot hold.
+ *
+ * @example seawater({ salinity: { value: 1.0264, unit: 'SG 25/25' }, temperatureC: 25 }).value.practicalSalinity // → 35.04
  */
 export function seawater(request: SeawaterRequest): Outcome<SeawaterResult> {
 	const problems: Problem[] = [];

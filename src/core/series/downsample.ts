@@ -1,7 +1,11 @@
 /** A line of more points than a wide screen has for it looks the same with fewer. */
 const MOST_POINTS = 700;
 
-/** Every so many of a long line's points, at most `most`, the last always among them. */
+/**
+ * Every so many of a long line's points, at most `most`, the last always among them.
+ *
+ * @example downsample([9, 8, 7, 6, 5, 4, 3], 3) // → [9, 6, 3]
+ */
 export function downsample<T>(points: T[], most = MOST_POINTS): T[] {
 	const every = Math.ceil(points.length / most);
 	return every <= 1 ? points : points.filter((_, i) => (points.length - 1 - i) % every === 0);

@@ -116,6 +116,10 @@ function matchShade(shades: number[], truth: number, { gauss }: Chance): RawRead
 	return { between: [shades[low]!, shades[low + 1]!] };
 }
 
-/** What a method would show in water of a true value if nothing went wrong: for judging the method itself. */
+/**
+ * What a method would show in water of a true value if nothing went wrong: for judging the method itself.
+ *
+ * @example observeIdeal(SHIPPED_METHODS[0], 8.3) // → { left: 0.5 }
+ */
 export const observeIdeal = (method: Method, truth: number): RawReading =>
 	observeTrue(method, truth, { relative: 0, absolute: 0 }, { random: () => 0.5, gauss: () => 0 });

@@ -45,7 +45,11 @@ const CONFUSED: Record<string, string[]> = {
 	silicate: ['mg/L', 'ug/L']
 };
 
-/** Every slip this method allows, with what would have been read without it. */
+/**
+ * Every slip this method allows, with what would have been read without it.
+ *
+ * @example alternatives({ method: SHIPPED_METHODS[0], reading: { left: 0.3 } }).some((a) => a.slip === 'left-used-swapped') // → true
+ */
 export function alternatives(request: ReadingRequest): Alternative[] {
 	const { method } = request;
 	const own = {

@@ -19,6 +19,8 @@ const EXPLAINS = 4;
  * Was it misread? Bayes over the reading as given and every slip the method allows, against what this tank was expected
  * to show (or, with no history, what such water shows); that the water changed is weighed too. Slips more likely than the
  * reading as given, changed water or not, come back as questions, most likely first. `measured` is the reading as given.
+ *
+ * @example questions({ method: SHIPPED_METHODS[0], reading: { left: 0.3 }, expected: { mean: 5, standardDeviation: 0.2 } }, read({ method: SHIPPED_METHODS[0], reading: { left: 0.3 } }).value)[0].slip // → 'left-used-swapped'
  */
 export function questions(request: ReadingRequest, measured: Measured): Question[] {
 	const expected: Prior | undefined = request.expected ?? priorOf(request);

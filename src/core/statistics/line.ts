@@ -5,9 +5,14 @@ export interface Line {
 }
 export type Point = { x: number; y: number; index: number };
 
+/** @example residual({ a: 1, b: 2 }, { x: 1, y: 3.5, index: 0 }) // → 0.5 */
 export const residual = (line: Line, p: Point): number => p.y - line.a - line.b * p.x;
 
-/** Whether one straight line passes all points within a tolerance (Fourier and Motzkin: every pair bounds the slope). */
+/**
+ * Whether one straight line passes all points within a tolerance (Fourier and Motzkin: every pair bounds the slope).
+ *
+ * @example oneLineFits([{ x: 0, y: 0, index: 0 }, { x: 1, y: 1.1, index: 1 }, { x: 2, y: 2, index: 2 }], 0.1) // → true
+ */
 export function oneLineFits(points: Point[], tolerance: number): boolean {
 	let [least, most] = [-Infinity, Infinity];
 	for (const [i, p] of points.entries())
@@ -20,7 +25,11 @@ export function oneLineFits(points: Point[], tolerance: number): boolean {
 	return least <= most;
 }
 
-/** Least squares; undefined where all x are one. */
+/**
+ * Least squares; undefined where all x are one.
+ *
+ * @example leastSquares([{ x: 0, y: 1, index: 0 }, { x: 1, y: 3, index: 1 }]) // → { a: 1, b: 2 }
+ */
 export function leastSquares(points: Point[]): Line | undefined {
 	const n = points.length;
 	const mx = points.reduce((sum, p) => sum + p.x, 0) / n;
@@ -31,7 +40,11 @@ export function leastSquares(points: Point[]): Line | undefined {
 	return { a: my - b * mx, b };
 }
 
-/** Least squares through the origin. */
+/**
+ * Least squares through the origin.
+ *
+ * @example throughOrigin([{ x: 1, y: 2, index: 0 }, { x: 2, y: 4, index: 1 }]) // → { a: 0, b: 2 }
+ */
 export function throughOrigin(points: Point[]): Line | undefined {
 	const sxx = points.reduce((sum, p) => sum + p.x * p.x, 0);
 	return sxx === 0 ? undefined : { a: 0, b: points.reduce((sum, p) => sum + p.x * p.y, 0) / sxx };
@@ -40,6 +53,8 @@ export function throughOrigin(points: Point[]): Line | undefined {
 /**
  * The line that most points lie on within a tolerance: tried through every pair, then fitted to what lies on it until
  * that no longer changes. A few wrong points do not move it.
+ *
+ * @example lineOfMost([{ x: 0, y: 0, index: 0 }, { x: 1, y: 9, index: 1 }, { x: 2, y: 2, index: 2 }, { x: 3, y: 3, index: 3 }], 0.05).on.map((p) => p.index) // → [0, 2, 3]
  */
 export function lineOfMost(points: Point[], tolerance: number): { line: Line; on: Point[] } | undefined {
 	let best: { line: Line; on: Point[] } | undefined;

@@ -1,7 +1,15 @@
-/** Square matrices are plain lists, row by row. */
+/**
+ * Square matrices are plain lists, row by row.
+ *
+ * @example zeros(3) // → [0, 0, 0]
+ */
 export const zeros = (count: number): number[] => new Array<number>(count).fill(0);
 
-/** cross · inverse(cov) by Gauss with pivots; a direction of no variance gets no gain. */
+/**
+ * cross · inverse(cov) by Gauss with pivots; a direction of no variance gets no gain.
+ *
+ * @example solveRight([4, 0, 0, 2], [4, 2, 0, 2], 2) // → [1, 1, 0, 1]
+ */
 export function solveRight(cov: number[], cross: number[], size: number): number[] {
 	const scale = Array.from({ length: size }, (_, i) => Math.sqrt(Math.max(cov[i * size + i]!, 1e-300)));
 	const a = cov.map((x, k) => x / (scale[Math.floor(k / size)]! * scale[k % size]!));

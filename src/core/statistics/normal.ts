@@ -1,5 +1,7 @@
 /**
  * Chance that a standard normal number is below z. Absolute error under 7.5e-8 (Abramowitz & Stegun 26.2.17).
+ *
+ * @example normalBelow(1.96) // → 0.975
  */
 export function normalBelow(z: number): number {
 	const t = 1 / (1 + 0.2316419 * Math.abs(z));
@@ -28,7 +30,11 @@ const TAIL = [
 const polynomial = (coefficients: number[], x: number): number =>
 	coefficients.reduce((sum, c) => sum * x + c, 0);
 
-/** The standard normal number below which a chance lies, 0 to 1 (Acklam's rational functions; relative error under 1.2e-9). */
+/**
+ * The standard normal number below which a chance lies, 0 to 1 (Acklam's rational functions; relative error under 1.2e-9).
+ *
+ * @example normalQuantile(0.975) // → 1.96
+ */
 export function normalQuantile(chance: number): number {
 	if (chance <= 0) return -Infinity;
 	if (chance >= 1) return Infinity;
@@ -44,6 +50,8 @@ export function normalQuantile(chance: number): number {
 /**
  * Chance that a chi-square number of so many degrees of freedom lies above x: the regularised incomplete gamma function, by
  * its series below the mean and its continued fraction above (Abramowitz & Stegun 6.5.29, 6.5.31).
+ *
+ * @example chiSquareAbove(3.84, 1) // → 0.05004
  */
 export function chiSquareAbove(x: number, freedom: number): number {
 	if (!(x > 0)) return 1;

@@ -1,4 +1,8 @@
-/** A stream of numbers in [0, 1) from a seed: the same seed, the same stream (mulberry32, public domain). */
+/**
+ * A stream of numbers in [0, 1) from a seed: the same seed, the same stream (mulberry32, public domain).
+ *
+ * @example uniform(1)() === uniform(1)() // → true
+ */
 export function uniform(seed: number): () => number {
 	let state = seed >>> 0;
 	return () => {
@@ -10,7 +14,11 @@ export function uniform(seed: number): () => number {
 	};
 }
 
-/** Standard normal numbers from a uniform stream (Box & Muller 1958). */
+/**
+ * Standard normal numbers from a uniform stream (Box & Muller 1958).
+ *
+ * @example normal(uniform(1))() === normal(uniform(1))() // → true
+ */
 export function normal(random: () => number): () => number {
 	return () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
 }

@@ -44,6 +44,8 @@ const DISPLACEMENT_SHARE = 0.15;
 /**
  * Water in a tank from its inner sizes (cm), what the sump holds (L) and the dry weight of rock and sand (kg). Gives litres
  * with a standard uncertainty. Problems: rock and sand that would leave no water.
+ *
+ * @example netVolume({ lengthCm: 100, widthCm: 50, depthCm: 45, rockKg: 25 }).value.netVolumeL // → 215
  */
 export function netVolume(sizes: TankSizes): Outcome<NetVolumeResult> {
 	const { lengthCm, widthCm, depthCm, sumpL = 0, rockKg = 0, sandKg = 0 } = sizes;

@@ -72,6 +72,8 @@ export interface DueTest {
 /**
  * When each test is next due by the routine of the tank's phase, the most overdue first. `last` holds the newest test of
  * every parameter the keeper measures; parameters outside the routine, or never measured, are not asked for.
+ *
+ * @example dueByRoutine('settled', { alkalinity: new Date('2026-05-01') }, new Date('2026-05-06')).length // → 1
  */
 export function dueByRoutine(phase: Phase, last: Record<string, Date>, now: Date): DueTest[] {
 	return Object.entries(last)

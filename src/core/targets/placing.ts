@@ -22,7 +22,11 @@ const CLEAR = 5 / 6;
 const WIDE = 0.5;
 const Z95 = 1.96;
 
-/** Places a value (standard uncertainty u, same unit) in a band. A band that begins at 0 has no lower edge: nothing lies below. */
+/**
+ * Places a value (standard uncertainty u, same unit) in a band. A band that begins at 0 has no lower edge: nothing lies below.
+ *
+ * @example placeInBand(8.3, 0.15, { lower: 7.5, upper: 9 }) // → { state: 'inside', inside: 1 }
+ */
 export function placeInBand(value: number, u: number, band: Band): Placing {
 	const below = band.lower === 0 ? 0 : normalBelow((band.lower - value) / u);
 	const above = 1 - normalBelow((band.upper - value) / u);

@@ -99,10 +99,18 @@ const UNSETTLED: Record<string, Partial<Target>> = {
 	nitrite: { upper: 5, alarm: [0, 10] }
 };
 
-/** Whether nothing lives in a tank yet. */
+/**
+ * Whether nothing lives in a tank yet.
+ *
+ * @example isEarly('cycling') // → true
+ */
 export const isEarly = (phase: Phase): boolean => phase === 'new' || phase === 'cycling';
 
-/** Bands, ideals, alarms and healthy changes a day of a school, as the phase of the tank and the keeper change them. */
+/**
+ * Bands, ideals, alarms and healthy changes a day of a school, as the phase of the tank and the keeper change them.
+ *
+ * @example targets({ school: 'raised levels', phase: 'settled' }).value.targets.calcium.ideal // → 430
+ */
 export function targets({ school, phase, own }: TargetsRequest): Outcome<TargetsResult> {
 	const chosen = SCHOOLS.find((s) => s.id === school) ?? SCHOOLS[0]!;
 	const found: Record<string, Target> = {};

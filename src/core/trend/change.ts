@@ -18,7 +18,11 @@ export interface Change {
 	real: boolean;
 }
 
-/** Judges the difference of two tests of one water; all in the same unit. */
+/**
+ * Judges the difference of two tests of one water; all in the same unit.
+ *
+ * @example changeBetween({ value: 8.4, standardUncertainty: 0.15, repeatability: 0.1, methodId: 'a' }, { value: 7.8, standardUncertainty: 0.15, repeatability: 0.1, methodId: 'a' }) // → { difference: -0.6, standardUncertainty: 0.1414, noiseAlone: 2.211e-05, real: true }
+ */
 export function changeBetween(earlier: Judged, later: Judged): Change {
 	const difference = later.value - earlier.value;
 	const u =

@@ -51,6 +51,8 @@ const FORGOTTEN_GAPS = 2;
 
 /**
  * What is usual for a parameter in a unit; `typical` is a level to take shares of where nothing is known (a size, if it is near 0).
+ *
+ * @example usualRestlessness('alkalinity', 'dKH', 8.3) // → { level: 0.06, drift: 0.012, atFirst: 0.25, spread: 0.6, jump: 1.5 }
  */
 export function usualRestlessness(parameter: string, unit: string, typical: number): Restlessness {
 	const usual = USUAL[parameter];

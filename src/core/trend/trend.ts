@@ -69,6 +69,8 @@ const LEAST_DRAWN = 0.02;
  * moves of the water are explanations beside each other (`regimes.ts`); bounds and intervals come in by matching moments;
  * process noise by maximum likelihood about what is usual for the parameter. What is said is a median with the interval
  * that holds 95 %.
+ *
+ * @example trend({ parameter: 'alkalinity', unit: 'dKH', now: '2026-05-06T20:00:00Z', readings: [{ at: '2026-05-01T20:00:00Z', value: 8.4, standardUncertainty: 0.15 }, { at: '2026-05-06T19:00:00Z', value: 8.2, standardUncertainty: 0.15 }] }).value.now // → { value: 8.202, standardDeviation: 0.1611, interval: [7.889, 8.521] }
  */
 export function trend(request: TrendRequest): Outcome<TrendResult> {
 	const explained = explain(request);

@@ -76,6 +76,8 @@ const NEW_WATER_ERROR = 0.02;
 /**
  * What a list of events does to one parameter. A water change of which that parameter is not known is left out: `usualNew`,
  * the level new water usually has, stands in where it is given.
+ *
+ * @example inputsFor('calcium', [{ kind: 'dose', at: '2026-05-01T00:00:00Z', parameter: 'calcium', change: 10 }]) // → [{ at: '2026-05-01T00:00:00Z', kind: 'dose', change: 10 }]
  */
 export function inputsFor(parameter: string, events: DatedEvent[], usualNew?: number): TrendEvent[] {
 	return events.flatMap((e): TrendEvent[] => {
