@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { dateAndTime, daysAgo } from './when';
+import { dateAndTime, dayInWords, daysAgo, isoDay } from './when';
 
 const DUBLIN = 'Europe/Dublin';
 
@@ -17,4 +17,17 @@ it('the night the clocks change keeps its days and hours', () => {
 	expect(dateAndTime('2026-10-25T00:30:00Z', DUBLIN)).toContain('01:30');
 	expect(dateAndTime('2026-10-25T01:30:00Z', DUBLIN)).toContain('01:30');
 	expect(daysAgo('2026-03-29T00:30:00Z', '2026-03-30T00:30:00Z', DUBLIN)).toBe('yesterday');
+});
+
+it('says a day to come as people do', () => {
+	const from = '2026-05-06T20:00:00Z';
+	const to = (at: string) => dayInWords(at, from, DUBLIN);
+	expect(to('2026-05-06T22:00:00Z')).toBe('today');
+	// Half past midnight in Dublin.
+	expect(to('2026-05-06T23:30:00Z')).toBe('tomorrow');
+	expect(to('2026-05-08T12:00:00Z')).toBe('on Friday');
+	expect(to('2026-05-12T12:00:00Z')).toBe('on Tuesday');
+	expect(to('2026-05-13T12:00:00Z')).toBe('on 13 May');
+	expect(isoDay(new Date('2026-12-31T23:59:59Z'), DUBLIN)).toBe('2026-12-31');
+	expect(isoDay(new Date('2026-05-31T23:30:00Z'), DUBLIN)).toBe('2026-06-01');
 });

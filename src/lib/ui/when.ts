@@ -14,8 +14,25 @@ export function formatOf(
 	return known;
 }
 
+/** A day with its weekday: one formatter for both, since a browser's first one of a zone takes tens of milliseconds to make. */
+const DAY_PARTS: Intl.DateTimeFormatOptions = {
+	weekday: 'long',
+	year: 'numeric',
+	month: '2-digit',
+	day: '2-digit'
+};
+function dayOf(at: Date, timeZone: string): { iso: string; weekday: string } {
+	const parts = new Map(
+		formatOf(timeZone, DAY_PARTS)
+			.formatToParts(at)
+			.map((p) => [p.type, p.value])
+	);
+	const [year, month, day] = (['year', 'month', 'day'] as const).map((part) => parts.get(part));
+	return { iso: `${year}-${month}-${day}`, weekday: parts.get('weekday') ?? '' };
+}
+
 /** The day in the zone: 2026-05-04. */
-export const isoDay = (at: Date, timeZone: string): string => formatOf(timeZone, {}, 'en-CA').format(at);
+export const isoDay = (at: Date, timeZone: string): string => dayOf(at, timeZone).iso;
 
 /** Day number in the zone, so that "yesterday" turns at the tank's midnight. */
 const dayNumber = (at: Date, timeZone: string): number =>
@@ -45,7 +62,7 @@ export function dayInWords(at: string, now: string, timeZone: string): string {
 	const days = dayNumber(new Date(at), timeZone) - dayNumber(new Date(now), timeZone);
 	if (days <= 0) return 'today';
 	if (days === 1) return 'tomorrow';
-	const format: Intl.DateTimeFormatOptions =
-		days < 7 ? { weekday: 'long' } : { day: 'numeric', month: 'short' };
-	return `on ${formatOf(timeZone, format).format(new Date(at))}`;
+	const there = new Date(at);
+	return `on ${days < 7 ? dayOf(there, timeZone).weekday : formatOf(timeZone, DAY_AND_MONTH).format(there)}`;
 }
+const DAY_AND_MONTH: Intl.DateTimeFormatOptions = { day: 'numeric', month: 'short' };
