@@ -101,7 +101,7 @@
 			Add a test
 			<Select
 				placeholder=""
-				value=""
+				bind:value={() => '', () => undefined}
 				onchange={(e) => {
 					const chosen = methods.find((m) => m.id === e.currentTarget.value);
 					e.currentTarget.value = '';

@@ -38,7 +38,10 @@
 	{#if choices.length > 1}
 		<Select
 			class="w-34 shrink-0"
-			classes={{ select: 'border-transparent bg-transparent text-sm text-faint hover:border-rule' }}
+			classes={{
+				select:
+					'border-transparent bg-transparent text-sm text-faint hover:border-rule dark:border-transparent dark:bg-transparent dark:text-faint'
+			}}
 			placeholder=""
 			aria-label="Method for {title}"
 			value={id}

@@ -248,7 +248,7 @@
 			Add a test
 			<Select
 				placeholder=""
-				value=""
+				bind:value={() => '', () => undefined}
 				onchange={(e) => {
 					const id = e.currentTarget.value;
 					e.currentTarget.value = '';

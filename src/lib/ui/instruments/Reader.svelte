@@ -255,7 +255,7 @@
 				<Label>
 					{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}
 					<Input
-						class="figure w-44!"
+						class="figure min-h-14 w-44! text-2xl"
 						bind:elementRef={field}
 						inputmode={method.reads === 'shades' ? 'text' : 'decimal'}
 						autocomplete="off"

@@ -53,7 +53,7 @@
 	<Label>
 		Lines of the leaflet’s chart: reading, then value
 		<Textarea
-			class="figure w-full"
+			class="figure h-52 w-full border-rule bg-sheet text-base text-ink dark:border-rule dark:bg-sheet dark:text-ink"
 			bind:value={text}
 			spellcheck="false"
 			data-leaflet

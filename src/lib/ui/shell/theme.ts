@@ -23,6 +23,5 @@ export const THEME: ThemeConfig = {
 	tableBodyCell: 'px-2 py-2 font-normal whitespace-normal text-ink dark:text-ink',
 	tableBodyRow: 'border-rule bg-transparent dark:border-rule dark:bg-transparent',
 	tableHead: 'bg-transparent text-sm text-faint normal-case dark:bg-transparent dark:text-faint',
-	tableHeadCell: 'px-2 py-2 font-medium',
-	textarea: { wrapper: SHEET }
+	tableHeadCell: 'px-2 py-2 font-medium'
 };

@@ -56,12 +56,15 @@
 					<Label>
 						<span class="sr-only">Another tank beside it</span>
 						<Select
-							classes={{ select: 'border-transparent bg-transparent text-sm text-faint' }}
+							classes={{
+								select:
+									'border-transparent bg-transparent text-sm text-faint dark:border-transparent dark:bg-transparent dark:text-faint'
+							}}
 							placeholder=""
 							value={data.beside?.system.id ?? ''}
 							onchange={(e) => beside(e.currentTarget.value)}
 						>
-							<option value="">alone</option>
+							<option value="">this tank only</option>
 							{#each others as s (s.id)}<option value={s.id}>beside {s.name}</option>{/each}
 						</Select>
 					</Label>
