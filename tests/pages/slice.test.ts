@@ -1,10 +1,10 @@
-import { setTimeout } from 'node:timers/promises';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Reading } from '../../src/lib/api/readings';
 import { violationsIn } from '../support/axe';
 import { origin } from '../support/house';
 import { DESK, PHONE, demoCookie, newDevice, openBrowser, reload, tanksOf, visit } from '../support/browser';
+import { patiently } from '../support/patient';
 
 let browser: Browser;
 let system: string;
@@ -289,17 +289,14 @@ describe('the server', () => {
 	});
 
 	it('answers calculations as the command line does', async () => {
-		// A busy server may put strangers off, and says for how long.
-		const ask = async (body: string, type = 'application/json'): Promise<Response> => {
-			const response = await fetch(`${origin}/api/v1/calc/convert`, {
-				method: 'POST',
-				headers: { 'content-type': type },
-				body
-			});
-			if (response.status !== 503) return response;
-			await setTimeout(1000 * Number(response.headers.get('retry-after')));
-			return ask(body, type);
-		};
+		const ask = (body: string, type = 'application/json'): Promise<Response> =>
+			patiently(() =>
+				fetch(`${origin}/api/v1/calc/convert`, {
+					method: 'POST',
+					headers: { 'content-type': type },
+					body
+				})
+			);
 		const request = { quantity: 'alkalinity', value: 8, from: 'dKH', to: 'ppm CaCO3' };
 		expect(await (await ask(JSON.stringify(request))).json()).toMatchObject({ unit: 'ppm CaCO3' });
 		expect((await ask('{"quantity":')).status).toBe(422);

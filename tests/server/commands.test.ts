@@ -13,6 +13,7 @@ import { startApplication } from '../support/application';
 import { origin } from '../support/house';
 import { demoCookie } from '../support/browser';
 import { databaseOf, person, sumOf } from '../support/person';
+import { patiently } from '../support/patient';
 
 const tevrik = (...args: string[]) => ({
 	with: (input: string) => spawnSync(resolve('tevrik'), args, { input, encoding: 'utf8' })
@@ -36,11 +37,13 @@ describe('tevrik calc', () => {
 
 	it('gives what the server gives', async () => {
 		const body = JSON.stringify(request);
-		const served = await fetch(`${origin}/api/v1/calc/convert`, {
-			method: 'POST',
-			headers: { 'content-type': 'application/json' },
-			body
-		});
+		const served = await patiently(() =>
+			fetch(`${origin}/api/v1/calc/convert`, {
+				method: 'POST',
+				headers: { 'content-type': 'application/json' },
+				body
+			})
+		);
 		expect(JSON.parse(tevrik('calc', 'convert').with(body).stdout)).toEqual(await served.json());
 	});
 });
