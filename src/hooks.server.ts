@@ -17,7 +17,7 @@ import { hasControls, isForeignForm, onlyLooks } from '$lib/server/http/origin';
 import { page, strangersMaySeeOther } from '$lib/server/http/pages';
 import { refusal, unavailable } from '$lib/server/http/refusals';
 import { log } from '$lib/server/log';
-import { personBehind } from '$lib/server/identity/people';
+import { personBehind } from '$lib/server/identity/sessions';
 import { askerOfToken } from '$lib/server/identity/tokens';
 import { closePools } from '$lib/server/work/pool';
 

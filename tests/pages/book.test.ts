@@ -60,7 +60,7 @@ it('corrects a reading where it stands, keeps what it was, and takes several out
 	expect((await lines(page))[at]).not.toBe(before[at]);
 	expect((await lines(page))[at]).toContain('corrected');
 
-	await press(page, 'Choose several');
+	await press(page, 'Select');
 	const boxes = (await page.$$('input[type=checkbox]')) as ElementHandle<HTMLInputElement>[];
 	await boxes[0]!.click();
 	await boxes[1]!.click();
@@ -98,12 +98,10 @@ it('takes in a sheet as understood, once however often, and takes it back', asyn
 	};
 	const take = async () => {
 		await page.evaluate(() => {
-			[...document.querySelectorAll('button')]
-				.find((b) => /^Take in \d/.test(b.textContent!.trim()))!
-				.click();
+			[...document.querySelectorAll('button')].find((b) => /^Import \d/.test(b.textContent!.trim()))!.click();
 		});
 		await page.waitForFunction(() =>
-			/taken in/.test(document.querySelector('[data-testid=progress]')?.textContent ?? '')
+			/imported/.test(document.querySelector('[data-testid=progress]')?.textContent ?? '')
 		);
 		return page.$eval('[data-testid=progress]', (e) => e.textContent!.replace(/\s+/g, ' ').trim());
 	};
@@ -116,9 +114,9 @@ it('takes in a sheet as understood, once however often, and takes it back', asyn
 	await page.waitForFunction(() => document.querySelectorAll('[data-testid=understood] li').length === 3);
 	await page.select('select[aria-label="What Kalzium holds"]', 'value calcium');
 	await page.waitForFunction(() => document.querySelectorAll('[data-testid=understood] li').length === 7);
-	expect(await take()).toMatch(/7 tests taken in, 1 cell left out, 1 note/);
+	expect(await take()).toMatch(/7 tests imported, 1 cell left out, 1 note/);
 	await choose();
-	expect(await take()).toMatch(/0 tests taken in, 7 were there already/);
+	expect(await take()).toMatch(/0 tests imported, 7 were there already/);
 
 	const old = `${origin}/s/${second}/readings?to=2020-01-01T00:00:00.000Z`;
 	await visit(page, old);
@@ -132,7 +130,7 @@ it('takes in a sheet as understood, once however often, and takes it back', asyn
 	expect(await lines(page)).toHaveLength(0);
 	// The same file brings back what went with it.
 	await choose();
-	expect(await take()).toMatch(/7 tests taken in/);
+	expect(await take()).toMatch(/7 tests imported/);
 	await visit(page, `${origin}/s/${second}/import`);
 	await (await page.$$('button[aria-label^="Take before.csv back"]'))[0]!.click();
 	await page.waitForFunction(
@@ -155,13 +153,13 @@ it('changes a tank: volume from its sizes, a school’s bands, a band of one’s
 		await page.type(`input[name=${name}]`, text!);
 	// 73.2 L of glass less 2 L of rock.
 	await says(page, /71\.2 L of water/);
-	await press(page, 'Keep');
-	await says(page, /● Kept/);
+	await press(page, 'Save');
+	await says(page, /● Saved/);
 	await press(page, 'Fed tank');
 	await says(page, /Bands as fed tank/);
 	await page.$eval('input[name="nitrate.lower"]', (e) => ((e as HTMLInputElement).value = '30'));
 	await page.$eval('input[name="nitrate.upper"]', (e) => ((e as HTMLInputElement).value = '3'));
-	await press(page, 'Keep the bands');
+	await press(page, 'Save the bands');
 	await says(page, /lower edge below/);
 	expect(await page.$eval('input[name="nitrate.lower"]', (e) => (e as HTMLInputElement).value)).toBe('30');
 	expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);

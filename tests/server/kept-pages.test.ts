@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { v7 as uuid } from 'uuid';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { NOW, startApplication, type Application } from '../support/application';
-import { person, signedUp, type Person } from '../support/person';
+import { person, shownOnce, signedUp, type Person } from '../support/person';
 
 /** Pages that are sent again as they were made: they say what is so now, and nobody is shown another's. */
 const folder = mkdtempSync(join(tmpdir(), 'tevrik-clock-'));
@@ -139,4 +139,42 @@ it('tells strangers at once what whoever runs the server has changed', async () 
 	await operator.form('/signin?/in', { email: 'mara@boathouse.example', password: 'a heron at the sluice' });
 	expect((await operator.form('/mail?/signup', { open: 'no' })).status).toBeLessThan(400);
 	expect((await seen(stranger, '/signin')).html).not.toContain('href="/signup"');
+});
+
+it('shows one member what another has written, at once, and nothing more when they are no member', async () => {
+	const owner = person(application.origin);
+	await owner.form('/signin?/in', { email: 'mara@boathouse.example', password: 'a heron at the sluice' });
+	const made = await owner.form(`/s/${tank}/tank?/invite`, { role: 'keeper' });
+	const link = new URL(shownOnce(await made.text(), 'link'));
+	const wenna = await signedUp(application.origin, 'Wenna', link.pathname.split('/').at(-1));
+	await wenna.form(`${link.pathname}?/join`, {});
+	await again(wenna, rack());
+	// A name of one stands on the pages of the others.
+	await owner.form('/account?/name', { name: 'Mara the Elder' });
+	expect((await seen(wenna, rack())).kept).toBe(false);
+	await again(wenna, rack());
+	await owner.form(`/s/${tank}/tank?/about`, {
+		name: 'Cellar, renamed',
+		timeZone: 'Europe/Dublin',
+		phase: 'settled',
+		salinityPsu: '35',
+		volume: 'measured',
+		netVolumeL: '95'
+	});
+	const after = await seen(wenna, rack());
+	expect([after.kept, after.html.includes('Cellar, renamed')]).toEqual([false, true]);
+	await again(wenna, rack());
+	const page = await (await owner.ask(`/s/${tank}/tank`)).text();
+	const [, id = ''] = /Wenna[\s\S]*?name="id" value="([^"]+)"/.exec(page.slice(page.indexOf('People'))) ?? [];
+	expect((await owner.form(`/s/${tank}/tank?/member`, { id, role: 'none' })).status).toBeLessThan(400);
+	expect((await seen(wenna, rack())).status).toBe(404);
+});
+
+it('keeps nothing of rooms that show secrets, nor of what strangers write behind an address', async () => {
+	const owner = person(application.origin);
+	await owner.form('/signin?/in', { email: 'mara@boathouse.example', password: 'a heron at the sluice' });
+	for (const path of ['/account', `/s/${tank}/tank`, `/s/${tank}/reminders`, '/mail'])
+		for (let i = 0; i < 3; i++) expect([path, (await seen(owner, path)).kept]).toEqual([path, false]);
+	const stranger = person(application.origin);
+	for (let i = 0; i < 3; i++) expect((await seen(stranger, '/signin?to=/tanks')).kept).toBe(false);
 });

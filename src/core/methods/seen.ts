@@ -9,7 +9,7 @@ const text = (seen: number | [number, number]) => (typeof seen === 'number' ? St
  */
 export function seenInWords(reading: RawReading): string {
 	const { dilution } = reading;
-	return `${inFewWords(reading)}${dilution ? `, thinned ${dilution.sampleMl} with ${dilution.waterMl} mL` : ''}`;
+	return `${inFewWords(reading)}${dilution ? `, diluted ${dilution.sampleMl} with ${dilution.waterMl} mL` : ''}`;
 }
 
 function inFewWords(reading: RawReading): string {

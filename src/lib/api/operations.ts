@@ -15,7 +15,7 @@ export interface Operation {
 	method: 'get' | 'put' | 'post' | 'patch' | 'delete';
 	/** Below /api/v1; names in braces are ids. */
 	path: string;
-	group: 'Calculations' | 'Tanks' | 'Readings' | 'Doings' | 'Methods' | 'Evenings' | 'Files';
+	group: 'Calculations' | 'Tanks' | 'Readings' | 'Events' | 'Methods' | 'Evenings' | 'Files';
 	summary: string;
 	/** Answers whoever asks, without an account. */
 	open?: true;
@@ -203,14 +203,14 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/events',
-		group: 'Doings',
+		group: 'Events',
 		summary: 'What was done to a tank, newest first, a page at a time',
 		query: BookQuery
 	},
 	{
 		method: 'post',
 		path: '/systems/{system}/events',
-		group: 'Doings',
+		group: 'Events',
 		summary: 'Keep something that was done, once for each Idempotency-Key',
 		body: SaveEvent,
 		once: true,
@@ -219,7 +219,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/events/{event}',
-		group: 'Doings',
+		group: 'Events',
 		summary: 'Keep a dose, a dosing rate, a water change or a note under an id of yours',
 		body: SaveEvent,
 		example: example.event
@@ -227,17 +227,17 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/events/{event}/void',
-		group: 'Doings',
+		group: 'Events',
 		summary: 'Take it out of the count, with a reason',
 		body: VoidReading,
 		example: { reason: 'it was the other tank' }
 	},
-	{ method: 'delete', path: '/events/{event}/void', group: 'Doings', summary: 'Put it back' },
+	{ method: 'delete', path: '/events/{event}/void', group: 'Events', summary: 'Put it back' },
 	{
 		method: 'get',
 		path: '/systems/{system}/lines',
 		group: 'Readings',
-		summary: 'Readings and doings in one stream: a page of the book',
+		summary: 'Readings and events in one stream: a page of the book',
 		query: BookQuery
 	},
 	{
@@ -345,7 +345,7 @@ export const OPERATIONS: Operation[] = [
 		method: 'get',
 		path: '/systems/{system}/imports',
 		group: 'Files',
-		summary: 'Sheets that were taken in'
+		summary: 'Sheets that were imported'
 	},
 	{
 		method: 'post',

@@ -3,14 +3,8 @@ import type { Outcome } from '$core/problems';
 import { deleteAccount } from '$lib/server/identity/accounts';
 import { now } from '$lib/server/clock';
 import { again, typedIn } from '$lib/server/http/form';
-import {
-	changePassword,
-	endSession,
-	profileOf,
-	rename,
-	sessionsOf,
-	signOut
-} from '$lib/server/identity/people';
+import { changePassword, profileOf, rename } from '$lib/server/identity/people';
+import { endSession, sessionsOf, signOut } from '$lib/server/identity/sessions';
 import {
 	beginSecondStep,
 	confirmSecondStep,

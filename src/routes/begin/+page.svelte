@@ -60,7 +60,7 @@
 				</Select>
 			</Label>
 			<Label>
-				How far it is
+				Stage
 				<Select class="w-full" placeholder="" name="phase" value="settled">
 					<option value="new">just filled</option>
 					<option value="cycling">cycling</option>

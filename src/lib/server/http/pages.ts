@@ -82,7 +82,8 @@ async function keyOf(event: RequestEvent, asker: Asker | undefined, at: Date): P
 	// The address as it was asked for: data of a page has its own.
 	const what = [request.url, locals.theme];
 	if (!asker)
-		return FOR_STRANGERS.has(route.id)
+		// With whatever they write behind it they could push out what others have.
+		return FOR_STRANGERS.has(route.id) && event.url.search === ''
 			? [...what, written, Math.floor(performance.now() / STRANGERS)].join(' ')
 			: undefined;
 	if (!ROOMS.has(route.id) || !locals.person) return undefined;

@@ -32,7 +32,9 @@ import {
 	verification
 } from '../db/schema';
 import { sendMail } from './mail';
-import { isRefusal, profileOf, said, sessionsOf } from './people';
+import { profileOf } from './people';
+import { isRefusal, said } from './refusals';
+import { sessionsOf } from './sessions';
 import { systemsOf } from '../stores/systems';
 import { tokensOf } from './tokens';
 

@@ -1,6 +1,5 @@
 import { isHttpError } from '@sveltejs/kit';
-import { and, count, desc, eq, isNull, ne } from 'drizzle-orm';
-import { LRUCache } from 'lru-cache';
+import { count, eq, isNull, ne } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { bad, good, type Outcome } from '../../../core/problems';
 import { mustBePerson, standing, writing, type Asker } from './asker';
@@ -8,7 +7,6 @@ import { fromPlace, succeeded, tryOnce, wasRight } from './attempts';
 import { auth } from './auth';
 import { now } from '../clock';
 import { database, transaction } from '../db/connection';
-import { touch } from '../db/stamps';
 import { account, session, user } from '../db/schema';
 import { DEMO_EMAIL, isDemo } from '../demo/keeper';
 import { acceptInvitation, invitationBehind } from './members';
@@ -16,6 +14,8 @@ import { endLinksOf, notify, passwordChanged } from './notices';
 import { log, someone } from '../log';
 import { LONGEST_PASSWORD, flawOf, hashed } from './password';
 import { derivedSecret, tokenHash } from './secret';
+import { isRefusal, said } from './refusals';
+import { endSessionOf, sessionTokenOf } from './sessions';
 import { claimFirst, makeOperator, releaseFirst, signUpIsOpen } from './settings';
 
 /** RFC 5321: an address is no longer than this, characters. */
@@ -26,52 +26,6 @@ export interface SignUp {
 	email: string;
 	password: string;
 }
-
-interface Person {
-	name: string;
-	sessionId: string;
-	/** What they ask as; it has been looked up already what they have. */
-	asker: Asker;
-}
-
-/** What the library said of a session is believed for so long, ms, while the person's stamp stays what it was. */
-const BELIEVED = 60_000;
-const sessions = new LRUCache<string, { userId: string; name: string; sessionId: string; stamp: number }>({
-	max: 10_000,
-	ttl: BELIEVED
-});
-const TOKEN = /(?:^|;\s*)(?:__Secure-)?tevrik\.session_token=([^;]+)/;
-
-/**
- * Whoever has a session on this request, or nobody. The library's answer is remembered for a moment: every session that ends
- * gives its person another stamp, which is asked for anyway, so that it ends at once, in every process.
- */
-export async function personBehind(headers: Headers): Promise<Person | undefined> {
-	const token = TOKEN.exec(headers.get('cookie') ?? '')?.[1];
-	if (token === undefined) return undefined;
-	const known = sessions.get(token);
-	if (known) {
-		const asker = { userId: known.userId };
-		if ((await standing(asker)).stamp === known.stamp) return { ...known, asker };
-		sessions.delete(token);
-	}
-	const found = await auth().api.getSession({ headers });
-	if (!found) return undefined;
-	const asker = { userId: found.user.id };
-	const { stamp } = await standing(asker);
-	// A session that ended between the two questions must not be remembered under the stamp of its end.
-	if (stamp !== undefined && (await auth().api.getSession({ headers })))
-		sessions.set(token, {
-			userId: found.user.id,
-			name: found.user.name,
-			sessionId: found.session.id,
-			stamp
-		});
-	return { name: found.user.name, sessionId: found.session.id, asker };
-}
-
-/** A session of theirs has ended: what is remembered of them is of before. */
-const sessionEnded = (userId: string): Promise<void> => touch(database(), [userId]);
 
 /**
  * Whether nobody has an account yet: then the first one may be made, and runs the server. The demo's keeper counts only while
@@ -264,13 +218,6 @@ export async function addPassword(userId: string, password: string): Promise<voi
 		});
 }
 
-/** Ends this session and takes its cookie. */
-export async function signOut(headers: Headers): Promise<void> {
-	const found = await auth().api.getSession({ headers });
-	await auth().api.signOut({ headers });
-	if (found) await sessionEnded(found.user.id);
-}
-
 /** Sends a link for a new password, where there is such an account; the answer does not tell. Earlier links end. */
 export async function forgotPassword(email: string, place: string): Promise<Outcome<null>> {
 	const slow = await tryOnce('asking', place);
@@ -335,29 +282,6 @@ export async function changePassword(
 	return good(null);
 }
 
-/** Where the asker is signed in, newest first. */
-export async function sessionsOf(asker: Asker) {
-	mustBePerson(asker);
-	return database()
-		.select({
-			id: session.id,
-			createdAt: session.createdAt,
-			updatedAt: session.updatedAt,
-			place: session.ipAddress,
-			device: session.userAgent
-		})
-		.from(session)
-		.where(eq(session.userId, asker.userId))
-		.orderBy(desc(session.updatedAt));
-}
-
-export async function endSession(asker: Asker, id: string): Promise<void> {
-	mustBePerson(asker);
-	await writing(asker, asker.userId, (db) =>
-		db.delete(session).where(and(eq(session.id, id), eq(session.userId, asker.userId)))
-	);
-}
-
 /** The asker as they see themselves. */
 export async function profileOf(asker: Asker) {
 	mustBePerson(asker);
@@ -377,41 +301,4 @@ export async function rename(asker: Asker, name: string): Promise<Outcome<null>>
 		db.update(user).set({ name: name.trim(), updatedAt: now() }).where(eq(user.id, asker.userId))
 	);
 	return good(null);
-}
-
-/** The session this request has, so that a new one on the same device can end it. */
-async function sessionTokenOf(headers: Headers): Promise<string | undefined> {
-	return (await auth().api.getSession({ headers }))?.session.token;
-}
-export async function endSessionOf(token: string | undefined): Promise<void> {
-	if (token === undefined) return;
-	await transaction(async (db) => {
-		const [ends] = await db.select({ userId: session.userId }).from(session).where(eq(session.token, token));
-		await db.delete(session).where(eq(session.token, token));
-		if (ends) await touch(db, [ends.userId]);
-	});
-}
-
-/** The library's own refusals have a code; anything else is a failure of ours. */
-export const isRefusal = (failure: unknown): failure is { body?: { code?: string; message?: string } } =>
-	(failure as { name?: string }).name === 'APIError' &&
-	Number((failure as { statusCode?: number }).statusCode) < 500;
-
-const SENTENCES: Record<string, [string, string]> = {
-	PASSWORD_TOO_SHORT: ['/password', 'must have at least 12 characters'],
-	PASSWORD_TOO_LONG: ['/password', 'must have at most 200 characters'],
-	INVALID_PASSWORD: ['/current', 'is not your password'],
-	INVALID_EMAIL: ['/email', 'is not an e-mail address'],
-	VALIDATION_ERROR: ['/email', 'is not an e-mail address'],
-	USER_ALREADY_EXISTS: ['/email', 'cannot be used; sign in, or ask for a new password'],
-	USER_ALREADY_EXISTS_USE_ANOTHER_EMAIL: ['/email', 'cannot be used; sign in, or ask for a new password'],
-	INVALID_CODE: ['/code', 'is not right; codes last half a minute'],
-	INVALID_BACKUP_CODE: ['/code', 'is neither a code of now nor a recovery code that is left'],
-	INVALID_TWO_FACTOR_COOKIE: ['', 'This took too long. Sign in again from the beginning.'],
-	SESSION_NOT_FRESH: ['', 'For this you have to have signed in within a day: sign out and in again.'],
-	INVALID_TOKEN: ['', 'This link was used already or is more than an hour old. Ask for a new one.']
-};
-export function said({ body }: { body?: { code?: string; message?: string } }): Outcome<never> {
-	const [path, message] = SENTENCES[body?.code ?? ''] ?? ['', body?.message ?? 'was refused'];
-	return bad(path, message);
 }

@@ -8,7 +8,8 @@ import { auth } from './auth';
 import { database } from '../db/connection';
 import { passkey, user } from '../db/schema';
 import { notify } from './notices';
-import { endSessionOf, isRefusal, said } from './people';
+import { isRefusal, said } from './refusals';
+import { endSessionOf } from './sessions';
 
 /** What an authenticator needs, shown this once: its picture, the same in words, and codes for the day the authenticator is lost. */
 export interface NewAuthenticator {

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Changes an evening that runs: another test now, a wait cut, a step left out, a vial begun anew, a test added. */
+	import { tick } from 'svelte';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
@@ -34,6 +35,15 @@
 		return span.closes !== undefined && at > span.closes
 			? `late by ${minutesAndSeconds(at - span.closes)}`
 			: 'ready';
+	}
+
+	/** The list says “choose…” again after each. */
+	let adding = $state('');
+	async function add(id: string) {
+		const chosen = methods.find((m) => m.id === id);
+		if (chosen) onadd(chosen);
+		await tick();
+		adding = '';
 	}
 </script>
 
@@ -99,15 +109,7 @@
 	<div class="mt-3 flex flex-wrap items-end gap-3">
 		<Label>
 			Add a test
-			<Select
-				placeholder=""
-				bind:value={() => '', () => undefined}
-				onchange={(e) => {
-					const chosen = methods.find((m) => m.id === e.currentTarget.value);
-					e.currentTarget.value = '';
-					if (chosen) onadd(chosen);
-				}}
-			>
+			<Select placeholder="" bind:value={adding} onchange={(e) => add(e.currentTarget.value)}>
 				<option value="">choose…</option>
 				<MethodOptions {methods} />
 			</Select>

@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** Plans an evening: which water, which tests, in which order, and what that saves. */
-	import { onMount } from 'svelte';
+	import { onMount, tick } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
@@ -137,6 +137,13 @@
 		keepDraft(draftName, wish);
 		void think();
 	}
+	/** The list of what can be added says “choose…” again after each. */
+	let adding = $state('');
+	async function add(id: string) {
+		if (id) change({ methods: [...wish.methods, id] });
+		await tick();
+		adding = '';
+	}
 	const without = (id: string) =>
 		change({ methods: wish.methods.filter((m) => m !== id), order: wish.order.filter((m) => m !== id) });
 	const replace = (id: string, by: string) =>
@@ -246,15 +253,7 @@
 		</ol>
 		<Label class="mt-2">
 			Add a test
-			<Select
-				placeholder=""
-				bind:value={() => '', () => undefined}
-				onchange={(e) => {
-					const id = e.currentTarget.value;
-					e.currentTarget.value = '';
-					if (id) change({ methods: [...wish.methods, id] });
-				}}
-			>
+			<Select placeholder="" bind:value={adding} onchange={(e) => add(e.currentTarget.value)}>
 				<option value="">choose…</option>
 				<MethodOptions methods={others} />
 			</Select>

@@ -1,5 +1,5 @@
 <script lang="ts">
-	/** Results above the last patch of their card: the same again, thinned. */
+	/** Results above the last patch of their card: the same again, diluted. */
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Alert from 'flowbite-svelte/Alert.svelte';
 	import type { Run } from '$core/run';
@@ -30,8 +30,8 @@
 {#each offers as { result, choice } (result.taken.readingId)}
 	<Alert color="amber" class="m-3 flex flex-wrap items-center" data-testid="overflow">
 		<span class="flex-1"
-			>▲ {titles[result.test.id]} lies above the last patch. Thin it 1 in 10 and look again?</span
+			>▲ {titles[result.test.id]} lies above the last patch. Dilute it 1 in 10 and look again?</span
 		>
-		<Button onclick={() => onadd(choice, THINNED)}>Add it, thinned</Button>
+		<Button onclick={() => onadd(choice, THINNED)}>Add it, diluted</Button>
 	</Alert>
 {/each}

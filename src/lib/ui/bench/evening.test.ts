@@ -77,7 +77,7 @@ describe('tests of an evening', () => {
 				test('c', 'ca-drops'),
 				test('d', 'ca-syringe-5')
 			])
-		).toEqual({ a: 'Nitrate', b: 'Nitrate, thinned', c: 'Calcium, drops', d: 'Calcium, syringe, 5 mL' });
+		).toEqual({ a: 'Nitrate', b: 'Nitrate, diluted', c: 'Calcium, drops', d: 'Calcium, syringe, 5 mL' });
 		expect(shortName(profileOf('ca-syringe-5'))).toBe('syringe, 5 mL');
 	});
 

@@ -98,7 +98,7 @@ export function titlesOf(
 	return Object.fromEntries(
 		tests.map(({ id, profile, thinned }) => {
 			const twins = tests.filter((t) => t.profile.parameter === profile.parameter && !t.thinned === !thinned);
-			return [id, (twins.length > 1 ? profile.name : title(profile)) + (thinned ? ', thinned' : '')];
+			return [id, (twins.length > 1 ? profile.name : title(profile)) + (thinned ? ', diluted' : '')];
 		})
 	);
 }

@@ -108,7 +108,7 @@ const inTime = (seconds: number) =>
 const ACTS: Record<Step['do'], string> = {
 	rinse: 'rinsing',
 	measure: 'drawing the sample',
-	dilute: 'thinning',
+	dilute: 'diluting',
 	add: 'adding a reagent',
 	mix: 'mixing',
 	wait: 'waiting',

@@ -81,9 +81,9 @@
 			value={filter.lines ?? ''}
 			onchange={(e) => set({ lines: e.currentTarget.value as BookFilter['lines'] & string })}
 		>
-			<option value="">tests and doings</option>
+			<option value="">tests and events</option>
 			<option value="readings">tests</option>
-			<option value="events">doings</option>
+			<option value="events">events</option>
 		</Select></Label
 	>
 	{#if sources.length > 1}

@@ -17,7 +17,7 @@
 	const what = (r: BookRevision, before: BookRevision | undefined) =>
 		!before
 			? line.imported
-				? 'taken in with a file'
+				? 'imported from a file'
 				: 'written down'
 			: r.voided && !before.voided
 				? 'voided'

@@ -6,7 +6,7 @@
 </script>
 
 <details class="mt-3 text-sm">
-	<summary class="min-h-8 cursor-pointer text-faint">Where the error comes from</summary>
+	<summary class="min-h-11 cursor-pointer py-2.5 text-faint">Where the error comes from</summary>
 	{#if budget?.length}
 		<table class="mt-1 w-full max-w-md">
 			<caption class="sr-only">Error budget: half of a 95 % interval from each source</caption>

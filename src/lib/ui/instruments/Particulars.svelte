@@ -1,5 +1,5 @@
 <script lang="ts">
-	/** What else belongs to a reading: the sample's size, full syringes, how a scale was checked, thinning. */
+	/** What else belongs to a reading: the sample's size, full syringes, how a scale was checked, dilution. */
 	import Select from 'flowbite-svelte/Select.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
@@ -79,7 +79,7 @@
 
 {#if parameter.id !== 'temperature' && parameter.id !== 'ph'}
 	<details class="mt-3 text-sm" open={draft.thinnedMl !== '' || draft.withMl !== ''}>
-		<summary class="min-h-8 cursor-pointer text-faint">Thinned with purified water</summary>
+		<summary class="min-h-11 cursor-pointer py-2.5 text-faint">Diluted with purified water</summary>
 		<div class="flex flex-wrap items-end gap-3">
 			{@render number('thinnedMl', 'mL of the water', '1')}
 			{@render number('withMl', 'with mL of purified', '9')}

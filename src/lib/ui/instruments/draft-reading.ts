@@ -49,7 +49,7 @@ export function readingOf(method: Method, draft: Draft): Outcome<RawReading> | u
 	const waterMl = optionalNumber(draft.withMl);
 	if (!seen.ok || (sampleMl === undefined && waterMl === undefined)) return seen;
 	if (!sampleMl || !waterMl || sampleMl < 0 || waterMl < 0)
-		return bad('', 'thinning needs both: how many mL of the water, with how many mL of purified water');
+		return bad('', 'a dilution needs both: how many mL of the water, with how many mL of purified water');
 	return good({ ...seen.value, dilution: { sampleMl, waterMl } });
 }
 

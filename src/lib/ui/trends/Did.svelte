@@ -125,7 +125,7 @@
 	{/each}
 	{#if saved}
 		<span class="text-sm" role="status"
-			>● Kept: {saved.words}
+			>● Saved: {saved.words}
 			<button class="min-h-11 px-2 text-plum underline" onclick={undo}>Undo</button></span
 		>
 	{/if}
@@ -177,7 +177,7 @@
 				<Input class="figure w-28!" bind:value={millilitres} inputmode="decimal" />
 			</Label>
 		{/if}
-		<Button type="submit" disabled={!made || 'problem' in made}>Keep</Button>
+		<Button type="submit" disabled={!made || 'problem' in made}>Save</Button>
 		<p id="did-problem" class="basis-full text-sm text-brick" role="alert">
 			{made && 'problem' in made ? `▲ ${made.problem}` : ''}
 		</p>

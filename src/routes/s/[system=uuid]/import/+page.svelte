@@ -160,9 +160,9 @@
 					: '';
 </script>
 
-<svelte:head><title>{data.system.name} · Take in a sheet · Tevrik</title></svelte:head>
+<svelte:head><title>{data.system.name} · Import a sheet · Tevrik</title></svelte:head>
 <div class="flex flex-wrap items-center gap-4">
-	<h1>Take in a sheet</h1>
+	<h1>Import a sheet</h1>
 	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>
 	{#if sheet && file && progress?.kind !== 'done'}
 		<span class="flex-1"></span>
@@ -170,7 +170,7 @@
 			>Another file</Button
 		>
 		<Button disabled={!sheet.count || working || looking} onclick={keep}
-			>Take in {many(sheet.count, 'test')}</Button
+			>Import {many(sheet.count, 'test')}</Button
 		>
 	{/if}
 </div>
@@ -217,12 +217,12 @@
 			{@const p = progress}
 			<p class="flex flex-wrap items-center gap-4">
 				<span>
-					● {many(p.added, 'test')} taken in{p.known ? `, ${p.known} were there already` : ''}{p.refused
+					● {many(p.added, 'test')} imported{p.known ? `, ${p.known} were there already` : ''}{p.refused
 						? `, ${many(p.refused, 'cell')} left out`
 						: ''}{p.notes ? `, ${many(p.notes, 'note')}` : ''}.
 				</span>
 				<a class="link" href="/s/{data.system.id}/readings">See them</a>
-				<Button color="alternative" onclick={() => takeBack(p.id)}>Take it all back</Button>
+				<Button color="alternative" onclick={() => takeBack(p.id)}>Undo the import</Button>
 			</p>
 		{:else}
 			<p class="text-brick">▲ {progress.message}</p>
@@ -337,7 +337,7 @@
 {/if}
 {#if data.files.length}
 	<section class="mt-6">
-		<h2>Taken in before</h2>
+		<h2>Imported before</h2>
 		<ul class="mt-1 divide-y text-sm">
 			{#each data.files as f (f.id)}
 				<li class="flex flex-wrap items-center gap-x-3 py-1">
@@ -345,13 +345,13 @@
 					<span class="text-faint"
 						>{dateAndTime(f.at, timeZone)} by {f.by}: {f.added} tests{f.known
 							? `, ${f.known} known`
-							: ''}{f.takenBack ? ', taken back' : ''}</span
+							: ''}{f.takenBack ? ', undone' : ''}</span
 					>
 					{#if !f.takenBack && data.system.role !== 'viewer'}
 						<button
 							class="min-h-11 px-2 text-brick"
-							aria-label="Take {f.name} back"
-							onclick={() => takeBack(f.id)}>Take it back</button
+							aria-label="Undo the import of {f.name}"
+							onclick={() => takeBack(f.id)}>Undo</button
 						>
 					{/if}
 				</li>

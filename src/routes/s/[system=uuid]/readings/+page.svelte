@@ -122,12 +122,12 @@
 <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
 	<h1>Readings</h1>
 	<span class="flex-1"></span>
-	{#if mayChange}<a class="link" href="/s/{data.system.id}/import">Take in a sheet</a>{/if}
-	<a class="link" href={csv} download>As a sheet</a>
-	<a class="link" href="/s/{data.system.id}/wall">For the wall</a>
+	{#if mayChange}<a class="link" href="/s/{data.system.id}/import">Import</a>{/if}
+	<a class="link" href={csv} download>Export</a>
+	<a class="link" href="/s/{data.system.id}/wall">Print</a>
 	{#if mayChange}
 		<button class="link" aria-pressed={choosing} onclick={() => ((choosing = !choosing), (chosen = []))}
-			>{choosing ? 'Choose none' : 'Choose several'}</button
+			>{choosing ? 'Select none' : 'Select'}</button
 		>
 	{/if}
 </div>
@@ -163,7 +163,7 @@
 		class="sticky top-0 z-5 mt-1 flex flex-wrap items-center gap-3 border-y bg-sheet py-2"
 		onsubmit={voidChosen}
 	>
-		<span>{chosen.length} chosen</span>
+		<span>{chosen.length} selected</span>
 		<Label class="flex flex-1 items-center gap-2"
 			>why <Input
 				class="min-w-40 flex-1"
@@ -225,7 +225,7 @@
 							</span>
 							{#if mayChange}
 								<button
-									class="min-h-11 px-2 text-sm {line.voided ? 'text-plum' : 'text-brick'}"
+									class="min-h-11 min-w-11 px-2 text-sm {line.voided ? 'text-plum' : 'text-brick'}"
 									aria-label="{line.voided ? 'Put back' : 'Void'} {eventInWords(line.event)}"
 									onclick={() => voidOne(line)}>{line.voided ? 'Put back' : 'Void'}</button
 								>
@@ -269,7 +269,7 @@
 			</p>
 			<div class="mt-4 flex flex-wrap gap-3">
 				<Button href="/s/{data.system.id}/bench/one?of=alkalinity">Measure alkalinity</Button>
-				<Button color="alternative" href="/s/{data.system.id}/import">Take in a sheet</Button>
+				<Button color="alternative" href="/s/{data.system.id}/import">Import</Button>
 			</div>
 		{/if}
 	</div>

@@ -157,7 +157,7 @@
 	<label
 		class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium focus-within:outline-3 focus-within:outline-plum hover:bg-plum-wash"
 	>
-		Take in a file
+		Import a file
 		<input type="file" accept=".json,application/json" class="sr-only" onchange={take} />
 	</label>
 </div>

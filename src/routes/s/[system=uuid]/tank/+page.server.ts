@@ -61,7 +61,7 @@ export const actions: Actions = {
 			value.netVolumeL = Number(volume.value.netVolumeL.toPrecision(4));
 		}
 		const done = await changeSystem(locals.asker, params.system, value);
-		return done.ok ? { said: 'Kept.' } : again(done, typed);
+		return done.ok ? { said: 'Saved.' } : again(done, typed);
 	},
 	bands: async ({ request, params, locals }) => {
 		const typed = await typedIn(request);

@@ -115,7 +115,7 @@
 						problem={problemAt(wrong, '/timeZone')}
 					/>
 					<Label class="mt-3">
-						How far it is
+						Stage
 						<Select class="w-full" placeholder="" name="phase" value={typed('phase', tank.phase)}>
 							<option value="new">just filled</option>
 							<option value="cycling">cycling</option>
@@ -172,7 +172,7 @@
 						</p>
 					{/if}
 				</fieldset>
-				{#if mayChange}<Button type="submit" class="mt-3">Keep</Button>{/if}
+				{#if mayChange}<Button type="submit" class="mt-3">Save</Button>{/if}
 			</fieldset>
 		</form>
 		<h2 class="mt-6">Other waters</h2>
@@ -263,7 +263,7 @@
 					</TableBody>
 				</Table>
 				<div class="mt-2 flex items-center gap-4">
-					{#if mayChange}<Button type="submit">Keep the bands</Button>{/if}
+					{#if mayChange}<Button type="submit">Save the bands</Button>{/if}
 					{#if !more}<button type="button" class="link" onclick={() => (more = true)}>All parameters</button
 						>{/if}
 				</div>
@@ -346,12 +346,12 @@
 				> <span class="text-sm text-faint">CSV</span>
 			</li>
 			{#if mayChange}<li>
-					<a class="link" href="/s/{tank.id}/import">Take in a sheet</a>
+					<a class="link" href="/s/{tank.id}/import">Import a sheet</a>
 					<span class="text-sm text-faint">any CSV you have kept</span>
 				</li>{/if}
 			<li class="py-2">
 				<label class="link cursor-pointer focus-within:outline-3 focus-within:outline-plum"
-					>Take in a book as another tank<input
+					>Import a book as another tank<input
 						type="file"
 						accept="application/json,.json"
 						class="sr-only"
@@ -363,7 +363,7 @@
 				>
 			</li>
 			<li>
-				<a class="link" href="/s/{tank.id}/wall">A sheet for the wall</a>
+				<a class="link" href="/s/{tank.id}/wall">Print one page</a>
 				<span class="text-sm text-faint">one page, to print</span>
 			</li>
 			<li><a class="link" href="/s/{tank.id}/reminders">Reminders in your calendar</a></li>

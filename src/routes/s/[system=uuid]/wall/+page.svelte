@@ -13,9 +13,9 @@
 	const day = (at: string) => DateTime.fromISO(at, { zone }).toFormat('d.M.');
 </script>
 
-<svelte:head><title>{data.system.name} · For the wall · Tevrik</title></svelte:head>
+<svelte:head><title>{data.system.name} · One page · Tevrik</title></svelte:head>
 <div class="no-print mb-3 flex flex-wrap items-center gap-4">
-	<h1 class="sr-only">A sheet for the wall</h1>
+	<h1 class="sr-only">One page to print</h1>
 	<Button onclick={() => print()}>Print it</Button>
 	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>
 	<span class="text-sm text-faint">One page, A4.</span>
