@@ -123,18 +123,18 @@ it('takes in a sheet as understood, once however often, and takes it back', asyn
 	expect(await lines(page)).toHaveLength(8);
 	expect((await lines(page)).some((l) => /< 400 mg\/L/.test(l))).toBe(true);
 	await visit(page, `${origin}/s/${second}/import`);
-	const buttons = await page.$$('button[aria-label^="Take before.csv back"]');
+	const buttons = await page.$$('button[aria-label^="Undo the import of before.csv"]');
 	await buttons.at(-1)!.click();
-	await says(page, /taken back/);
+	await says(page, /, undone/);
 	await visit(page, old);
 	expect(await lines(page)).toHaveLength(0);
 	// The same file brings back what went with it.
 	await choose();
 	expect(await take()).toMatch(/7 tests imported/);
 	await visit(page, `${origin}/s/${second}/import`);
-	await (await page.$$('button[aria-label^="Take before.csv back"]'))[0]!.click();
+	await (await page.$$('button[aria-label^="Undo the import of before.csv"]'))[0]!.click();
 	await page.waitForFunction(
-		() => (document.querySelector('main')!.textContent!.match(/, taken back/g) ?? []).length === 2
+		() => (document.querySelector('main')!.textContent!.match(/, undone/g) ?? []).length === 2
 	);
 	expect(page.wrongs).toEqual([]);
 	await page.browserContext().close();
