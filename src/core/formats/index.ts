@@ -1,5 +1,6 @@
 export * from './book';
 export * from './csv-out';
 export * from './sheet';
-export { type Meaning } from './sheet-columns';
+export * from './sheet-layout';
+export type { Meaning, SheetLayout } from './sheet-columns';
 export { type DateOrder } from './sheet-dates';

@@ -1,6 +1,6 @@
 import { PARAMETER_WORDS, UNIT_WORDS } from '../quick';
 import { UNITS, parameterOf, type ParameterId } from '../quantities';
-import { parseDate, parseTime } from './sheet-dates';
+import { parseDate, parseTime, type DateOrder } from './sheet-dates';
 
 /** What a column of a sheet holds. A value's parameter stands in its header, or (null) in another column; its unit too. */
 export type Meaning =
@@ -197,4 +197,17 @@ export function unitBySize(parameter: ParameterId, values: number[]): { unit: st
 		default:
 			return { unit: own, sure: true };
 	}
+}
+
+/** How a sheet is to be understood. */
+export interface SheetLayout {
+	/** The row with the headers, counted from 0; null: there is none. */
+	headerRow: number | null;
+	decimal: '.' | ',';
+	order: DateOrder;
+	/** The hour of the tank's day that stands for tests without one. */
+	hour: number;
+	columns: Meaning[];
+	/** Units by parameter, where neither a header nor a cell says one. */
+	units: Partial<Record<ParameterId, string>>;
 }

@@ -184,3 +184,7 @@ export function guessOrder(cells: string[]): { order: DateOrder; sure: boolean }
 	const [dmy, mdy] = [marching('dmy'), marching('mdy')];
 	return { order: mdy < dmy ? 'mdy' : 'dmy', sure: Math.min(dmy, mdy) * 2 < Math.max(dmy, mdy) };
 }
+
+/** An order as a sentence says it. */
+export const orderInWords = (order: DateOrder): string =>
+	({ dmy: 'day first', mdy: 'month first', ymd: 'year first' })[order];

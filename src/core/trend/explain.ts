@@ -4,7 +4,8 @@ import { forgottenAfter, usualRestlessness, usuallyNone, type Restlessness } fro
 import { fitNoise } from './fit';
 import type { Dosing, Noise, Usual } from './kalman';
 import { centreOf, dosingOf, methodsOf, nodesOf, type Methods } from './nodes';
-import { forward, type Model, type Node, type Track } from './regimes';
+import type { Model, Node } from './hypotheses';
+import { forward, type Track } from './regimes';
 import type { TrendReading, TrendRequest } from './schema';
 
 const DAY = 86_400_000;

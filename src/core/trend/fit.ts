@@ -1,6 +1,7 @@
 import type { Restlessness } from './defaults';
 import type { Noise } from './kalman';
-import { forward, type Model } from './regimes';
+import type { Model } from './hypotheses';
+import { forward } from './regimes';
 
 /** How much the readings may change the usual restlessness: spread of its logarithm, and the limits either way. */
 const PRIOR_SPREAD = 1.1;

@@ -1,7 +1,8 @@
 import { expect, it } from 'vitest';
 import { usualRestlessness } from './defaults';
 import { smooth } from './kalman';
-import { onward, type Model, type Node } from './regimes';
+import type { Model, Node } from './hypotheses';
+import { onward } from './paths';
 import { trend } from './trend';
 import { inputsFor, type DatedEvent } from './water-events';
 

@@ -2,7 +2,8 @@ import { CALCIUM_PER_DKH, ATOM } from '../quantities';
 import { zeros } from '../statistics';
 import { dosedBetween, type Noise, type State } from './kalman';
 import { logDensity, seenBetween, seenValue } from './moments';
-import { saidBy, type Node, type Regime } from './regimes';
+import type { Node, Regime } from './hypotheses';
+import { saidBy } from './regimes';
 import { isTest, type Explained, type Test } from './explain';
 
 /**

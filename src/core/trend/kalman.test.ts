@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { normal, uniform } from '../statistics';
 import { dosedBetween, smooth, type Dosing } from './kalman';
-import { onward, type Model } from './regimes';
+import type { Model } from './hypotheses';
+import { onward } from './paths';
 
 type Matrix = number[][];
 const times = (a: Matrix, b: Matrix): Matrix =>

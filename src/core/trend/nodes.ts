@@ -1,6 +1,6 @@
 import { median } from '../statistics';
 import type { Dosing } from './kalman';
-import type { Node } from './regimes';
+import type { Node } from './hypotheses';
 import type { TrendReading, TrendRequest } from './schema';
 
 const DAY = 86_400_000;

@@ -1,22 +1,19 @@
-import {
-	changed,
-	copyOf,
-	dosed,
-	dosedBetween,
-	predict,
-	rateAt,
-	seenBy,
-	smooth,
-	update,
-	type Dosing,
-	type Moment,
-	type Noise,
-	type State,
-	type Transition,
-	type Usual
-} from './kalman';
+import { copyOf, dosedBetween, predict, seenBy, type Noise, type State } from './kalman';
 import { zeros } from '../statistics';
-import { logDensity, logInside, seenBetween, seenValue } from './moments';
+import {
+	NOTHING,
+	REGIMES,
+	add,
+	explanationsOf,
+	happen,
+	logOf,
+	see,
+	startOf,
+	type Explanation,
+	type Model,
+	type Regime,
+	type Seen
+} from './hypotheses';
 
 /**
  * Slip or change. At every test several explanations are carried on side by side, each a Kalman filter of its own with its
@@ -25,54 +22,6 @@ import { logDensity, logInside, seenBetween, seenValue } from './moments';
  * generalised pseudo-Bayes of the order {@link REMEMBERED}: Blom and Bar-Shalom 1988).
  */
 
-/** Something that happens to the estimate at one moment. Times in days. */
-export type Node =
-	| { at: number; kind: 'look' }
-	| { at: number; kind: 'value'; seen: number; noise: number; offset: number; reading: number }
-	| { at: number; kind: 'between'; low: number; high: number; noise: number; offset: number; reading: number }
-	| { at: number; kind: 'dose'; change: number; variance: number }
-	/** What is dosed from here on was written down: whatever did not arrive before, does. */
-	| { at: number; kind: 'dosing' }
-	| { at: number; kind: 'change'; fraction: number; newWater: number; variance: number };
-type Seen = Extract<Node, { kind: 'value' | 'between' }>;
-
-/** How far the water moves when it moves: standard deviations of a jump of the level, and of the drift a day. */
-export interface Moves {
-	level: number;
-	drift: number;
-}
-
-export interface Model {
-	/** In order of time. */
-	nodes: Node[];
-	dosing: Dosing[];
-	/** Level and drift at the first node, standard deviations, and the trueness of each method. */
-	start: { level: number; levelSd: number; driftSd: number; offsetSd: number[] };
-	moves: Moves;
-	usual: Usual;
-}
-
-export type Regime = 'as before' | 'slip' | 'level' | 'drift' | 'dosing';
-const REGIMES: Regime[] = ['as before', 'slip', 'level', 'drift', 'dosing'];
-
-/** One test in thirty is a slip: what duplicates of practised hands show; see the slips of the bench for how they come. */
-const SLIP = 1 / 30;
-/** A slip's error: ten of the test's own, or this share of the level (a wrong column, a lost syringe). */
-const SLIP_ERRORS = 10;
-const SLIP_SHARE = 0.25;
-/** Chance that a slip lands in any given interval: small, and no more is known. */
-const VAGUE = 0.05;
-/**
- * One test in sixty finds the water moved: a few times a year. Of one odd test a slip stays the likelier explanation, and the
- * days between tests hardly matter, since a keeper tests sooner when something looks wrong; within hours water seldom moves.
- */
-const MOVE = 1 / 60;
-const MOVE_WITHIN = 0.5;
-const SHARES: Record<'level' | 'drift' | 'dosing', number> = { level: 0.35, drift: 0.45, dosing: 0.2 };
-/** A doser that fails gives nothing, or a part: spread of what is lost, as a share of what is written. */
-const FAILING = 0.25;
-/** A change of the drift began at most so many days before it was seen. */
-const DRIFT_SINCE = 21;
 /** Explanations that agree on so many of the newest tests are one. */
 const REMEMBERED = 4;
 const KEYS = REGIMES.length ** REMEMBERED;
@@ -119,40 +68,10 @@ export interface Passage {
 	tested: number;
 }
 
-/** One way of explaining a test: its chance beforehand, and what it adds to level and drift (variances, covariance, means). */
-interface Explanation {
-	regime: Regime;
-	log: number;
-	added: Added;
-	/** What of the dosing is then missing, a day. */
-	missing: number;
-}
-
-interface Added {
-	level: number;
-	both: number;
-	drift: number;
-	meanLevel: number;
-	meanDrift: number;
-}
-
 interface Guess {
 	track: Track;
 	by: Explanation;
 	log: number;
-}
-
-const NOTHING: Added = { level: 0, both: 0, drift: 0, meanLevel: 0, meanDrift: 0 };
-
-function startOf({ start }: Model): State {
-	const size = 2 + start.offsetSd.length;
-	const mean = zeros(size);
-	const cov = zeros(size * size);
-	mean[0] = start.level;
-	cov[0] = start.levelSd ** 2;
-	cov[size + 1] = start.driftSd ** 2;
-	start.offsetSd.forEach((sd, i) => (cov[(2 + i) * (size + 1)] = sd * sd));
-	return { mean, cov };
 }
 
 /** One way through time over all nodes, all explanations beside each other. */
@@ -189,57 +108,6 @@ export function forward(model: Model, noise: Noise, most = MOST_TRACKS): Passage
 	return { tracks, logChance, tested };
 }
 
-/** What was done to the water, and what is written of the dosing. */
-function happen(track: Pick<Track, 'state' | 'missing'>, node: Exclude<Node, Seen>): void {
-	const { state } = track;
-	if (node.kind === 'dose') dosed(state, node.change, node.variance);
-	else if (node.kind === 'change') changed(state, node.fraction, node.newWater, node.variance);
-	else if (node.kind === 'dosing' && track.missing !== 0) {
-		state.mean[1]! += track.missing;
-		state.cov[state.mean.length + 1]! += (FAILING * track.missing) ** 2;
-		track.missing = 0;
-	}
-}
-
-/** What moves the state in an explanation; `since`: days since the test before. */
-function addedBy(regime: Regime, moves: Moves, since: number, rate: number): Added {
-	if (regime === 'level') return { ...NOTHING, level: moves.level ** 2 };
-	if (regime !== 'drift' && regime !== 'dosing') return NOTHING;
-	// It began at any moment of the days since: the mean over all of them.
-	const days = Math.min(since, DRIFT_SINCE);
-	const missing = regime === 'dosing' ? rate : 0;
-	const square = regime === 'dosing' ? (FAILING * rate) ** 2 : moves.drift ** 2;
-	return {
-		level: ((square + missing ** 2) * days * days) / 3 - (missing * days) ** 2 / 4,
-		both: (square * days) / 2,
-		drift: square,
-		meanLevel: (-missing * days) / 2,
-		meanDrift: -missing
-	};
-}
-
-/** All explanations of a test. The first test of all can only be right or wrong. */
-function explanationsOf(node: Seen, { moves, dosing }: Model, since: number | undefined): Explanation[] {
-	const rate = rateAt(dosing, node.at);
-	const move = since === undefined ? 0 : MOVE * Math.min(1, since / MOVE_WITHIN);
-	const failing = rate > 0 ? SHARES.dosing : 0;
-	const chances: [Regime, number][] = [
-		['as before', 1 - SLIP - move],
-		['slip', SLIP],
-		['level', move * SHARES.level],
-		['drift', move * (1 - SHARES.level - failing)],
-		['dosing', move * failing]
-	];
-	return chances
-		.filter(([, chance]) => chance > 0)
-		.map(([regime, chance]) => ({
-			regime,
-			log: Math.log(chance),
-			added: addedBy(regime, moves, since ?? 0, rate),
-			missing: regime === 'dosing' ? rate : 0
-		}));
-}
-
 /** The likeliest explanations after each track, of each the chance; and the chance of the test under all of them. */
 function likeliest(
 	tracks: Track[],
@@ -267,44 +135,6 @@ function likeliest(
 		.sort((a, b) => b.log - a.log)
 		.slice(0, most);
 	return { guesses, logChance: top + Math.log(sum) };
-}
-
-const slipVariance = (node: Extract<Node, { kind: 'value' }>, mean: number): number =>
-	Math.max(SLIP_ERRORS ** 2 * node.noise, (SLIP_SHARE * mean) ** 2);
-
-function logOf(node: Seen, regime: Regime, mean: number, variance: number): number {
-	if (node.kind === 'value')
-		return logDensity(
-			node.seen - mean,
-			variance + (regime === 'slip' ? slipVariance(node, mean) : node.noise)
-		);
-	return regime === 'slip' ? Math.log(VAGUE) : logInside(mean, variance + node.noise, node.low, node.high);
-}
-
-/** What an explanation adds to a state, in place. */
-function add({ mean, cov }: State, added: Added): void {
-	const size = mean.length;
-	mean[0]! += added.meanLevel;
-	mean[1]! += added.meanDrift;
-	cov[0]! += added.level;
-	cov[1]! += added.both;
-	cov[size]! += added.both;
-	cov[size + 1]! += added.drift;
-}
-
-/** Takes in a test, in place. */
-function see(state: State, node: Seen, regime: Regime): void {
-	const before = seenBy(state, node.offset);
-	if (node.kind === 'value') {
-		const noise = regime === 'slip' ? slipVariance(node, before.mean) : node.noise;
-		update(state, node.offset, before, seenValue(before.mean, before.variance, node.seen, noise));
-	} else if (regime !== 'slip')
-		update(
-			state,
-			node.offset,
-			before,
-			seenBetween(before.mean, before.variance, node.low, node.high, node.noise)
-		);
 }
 
 /** The tracks that follow from guesses; a state is copied only where another guess still needs it. */
@@ -367,70 +197,4 @@ export function saidBy(track: Track): Map<number, Regime> {
 	const said = new Map<number, Regime>();
 	for (let s = track.said; s; s = s.before) if (s.regime !== 'as before') said.set(s.reading, s.regime);
 	return said;
-}
-
-/** A moment on the way under one explanation, with what is needed to go on from it. */
-interface Stop extends Moment {
-	at: number;
-	tested: number;
-	missing: number;
-}
-
-/** The way forward under one explanation of every test; goes on behind `stops` that were made before. */
-export function onward(model: Model, noise: Noise, said: Map<number, Regime>, stops: Stop[] = []): Stop[] {
-	const { nodes, dosing, usual, moves } = model;
-	const last = stops.at(-1);
-	const state = last ? copyOf(last.seen) : startOf(model);
-	let now = last?.at ?? nodes[0]?.at ?? 0;
-	let tested = last?.tested ?? now;
-	const way = [...stops];
-	const track = { state, missing: last?.missing ?? 0 };
-	for (let n = stops.length; n < nodes.length; n++) {
-		const node = nodes[n]!;
-		const days = Math.max(0, node.at - now);
-		const step = { days, since: now - tested, dosed: dosedBetween(dosing, now, node.at) };
-		const by: Transition = { kept: predict(state, step, noise, usual), days, rest: 1 };
-		now = node.at;
-		if (node.kind === 'value' || node.kind === 'between') {
-			const regime = said.get(node.reading) ?? 'as before';
-			const rate = rateAt(dosing, node.at);
-			add(state, addedBy(regime, moves, node.at - tested, rate));
-			if (regime === 'dosing') track.missing = rate;
-			tested = node.at;
-			const predicted = copyOf(state);
-			see(state, node, regime);
-			way.push({ by, predicted, seen: copyOf(state), at: now, tested, missing: track.missing });
-		} else {
-			happen(track, node);
-			if (node.kind === 'change') by.rest = 1 - node.fraction;
-			const both = copyOf(state);
-			way.push({ by, predicted: both, seen: both, at: now, tested, missing: track.missing });
-		}
-	}
-	return way;
-}
-
-/** Nodes before the first test that two explanations say differently of, as far as that reaches back in the smoothing. */
-const REACH = 40;
-
-/**
- * The level at every node given all that was seen, under each of some tracks, the likeliest first. The others go their own way
- * only from a little before the first test of which they say something else: before, they are as the likeliest.
- */
-export function smoothedBy(model: Model, noise: Noise, tracks: Track[]): State[][] {
-	const [best, ...others] = tracks.map(saidBy);
-	const way = onward(model, noise, best!);
-	const states = smooth(way);
-	return [
-		states,
-		...others.map((said) => {
-			const differs = model.nodes.findIndex(
-				(n) => 'reading' in n && (said.get(n.reading) ?? '') !== (best!.get(n.reading) ?? '')
-			);
-			if (differs < 0) return states;
-			const own = onward(model, noise, said, way.slice(0, differs));
-			const from = Math.max(0, differs - REACH);
-			return [...states.slice(0, from), ...smooth(own.slice(from))];
-		})
-	];
 }

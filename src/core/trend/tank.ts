@@ -12,7 +12,7 @@ import {
 	type Member
 } from './joint';
 import type { Noise, State } from './kalman';
-import { smoothedBy } from './regimes';
+import { smoothedBy } from './paths';
 import { explain, isTest, type Explained, type Test } from './explain';
 import { lookedAt, report, type KnownTogether, type Present } from './trend';
 import { COUPLED, type TankRequest, type TankResult } from './tank-schema';

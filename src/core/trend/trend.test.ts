@@ -10,7 +10,8 @@ import {
 	type Watched
 } from '../simulate';
 import { dosedBetween, smooth } from './kalman';
-import { onward, type Model } from './regimes';
+import type { Model } from './hypotheses';
+import { onward } from './paths';
 import { trend } from './trend';
 import type { TrendRequest, TrendResult } from './schema';
 

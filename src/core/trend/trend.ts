@@ -13,7 +13,9 @@ import {
 import { below, spreadOf, type Part, type Spread } from './mixture';
 import { floorOf, withLooks } from './nodes';
 import { firstPassage, type Edges } from './passage';
-import { saidBy, smoothedBy, type Model, type Node, type Track } from './regimes';
+import type { Model, Node } from './hypotheses';
+import { smoothedBy } from './paths';
+import { saidBy, type Track } from './regimes';
 import type { Estimate, PathPoint, TrendRequest, TrendResult } from './schema';
 
 const DAY = 86_400_000;

@@ -1,0 +1,180 @@
+import { changed, dosed, rateAt, seenBy, update, type Dosing, type State, type Usual } from './kalman';
+import { zeros } from '../statistics';
+import { logDensity, logInside, seenBetween, seenValue } from './moments';
+
+/**
+ * What a test may mean: all as before; the test was wrong; the level jumped; the drift changed; what is dosed does not arrive. How
+ * likely each is beforehand, what it adds to a state, and how it takes the test in.
+ */
+
+/** Something that happens to the estimate at one moment. Times in days. */
+export type Node =
+	| { at: number; kind: 'look' }
+	| { at: number; kind: 'value'; seen: number; noise: number; offset: number; reading: number }
+	| { at: number; kind: 'between'; low: number; high: number; noise: number; offset: number; reading: number }
+	| { at: number; kind: 'dose'; change: number; variance: number }
+	/** What is dosed from here on was written down: whatever did not arrive before, does. */
+	| { at: number; kind: 'dosing' }
+	| { at: number; kind: 'change'; fraction: number; newWater: number; variance: number };
+export type Seen = Extract<Node, { kind: 'value' | 'between' }>;
+
+/** How far the water moves when it moves: standard deviations of a jump of the level, and of the drift a day. */
+export interface Moves {
+	level: number;
+	drift: number;
+}
+
+export interface Model {
+	/** In order of time. */
+	nodes: Node[];
+	dosing: Dosing[];
+	/** Level and drift at the first node, standard deviations, and the trueness of each method. */
+	start: { level: number; levelSd: number; driftSd: number; offsetSd: number[] };
+	moves: Moves;
+	usual: Usual;
+}
+
+export type Regime = 'as before' | 'slip' | 'level' | 'drift' | 'dosing';
+export const REGIMES: Regime[] = ['as before', 'slip', 'level', 'drift', 'dosing'];
+
+/** One test in thirty is a slip: what duplicates of practised hands show; see the slips of the bench for how they come. */
+const SLIP = 1 / 30;
+/** A slip's error: ten of the test's own, or this share of the level (a wrong column, a lost syringe). */
+const SLIP_ERRORS = 10;
+const SLIP_SHARE = 0.25;
+/** Chance that a slip lands in any given interval: small, and no more is known. */
+const VAGUE = 0.05;
+/**
+ * One test in sixty finds the water moved: a few times a year. Of one odd test a slip stays the likelier explanation, and the
+ * days between tests hardly matter, since a keeper tests sooner when something looks wrong; within hours water seldom moves.
+ */
+const MOVE = 1 / 60;
+const MOVE_WITHIN = 0.5;
+const SHARES: Record<'level' | 'drift' | 'dosing', number> = { level: 0.35, drift: 0.45, dosing: 0.2 };
+/** A doser that fails gives nothing, or a part: spread of what is lost, as a share of what is written. */
+const FAILING = 0.25;
+/** A change of the drift began at most so many days before it was seen. */
+const DRIFT_SINCE = 21;
+
+/** One way of explaining a test: its chance beforehand, and what it adds to level and drift (variances, covariance, means). */
+export interface Explanation {
+	regime: Regime;
+	log: number;
+	added: Added;
+	/** What of the dosing is then missing, a day. */
+	missing: number;
+}
+
+export interface Added {
+	level: number;
+	both: number;
+	drift: number;
+	meanLevel: number;
+	meanDrift: number;
+}
+
+export const NOTHING: Added = { level: 0, both: 0, drift: 0, meanLevel: 0, meanDrift: 0 };
+
+export function startOf({ start }: Model): State {
+	const size = 2 + start.offsetSd.length;
+	const mean = zeros(size);
+	const cov = zeros(size * size);
+	mean[0] = start.level;
+	cov[0] = start.levelSd ** 2;
+	cov[size + 1] = start.driftSd ** 2;
+	start.offsetSd.forEach((sd, i) => (cov[(2 + i) * (size + 1)] = sd * sd));
+	return { mean, cov };
+}
+
+/** What was done to the water, and what is written of the dosing. */
+export function happen(track: { state: State; missing: number }, node: Exclude<Node, Seen>): void {
+	const { state } = track;
+	if (node.kind === 'dose') dosed(state, node.change, node.variance);
+	else if (node.kind === 'change') changed(state, node.fraction, node.newWater, node.variance);
+	else if (node.kind === 'dosing' && track.missing !== 0) {
+		state.mean[1]! += track.missing;
+		state.cov[state.mean.length + 1]! += (FAILING * track.missing) ** 2;
+		track.missing = 0;
+	}
+}
+
+/** What moves the state in an explanation; `since`: days since the test before. */
+export function addedBy(regime: Regime, moves: Moves, since: number, rate: number): Added {
+	if (regime === 'level') return { ...NOTHING, level: moves.level ** 2 };
+	if (regime !== 'drift' && regime !== 'dosing') return NOTHING;
+	// It began at any moment of the days since: the mean over all of them.
+	const days = Math.min(since, DRIFT_SINCE);
+	const missing = regime === 'dosing' ? rate : 0;
+	const square = regime === 'dosing' ? (FAILING * rate) ** 2 : moves.drift ** 2;
+	return {
+		level: ((square + missing ** 2) * days * days) / 3 - (missing * days) ** 2 / 4,
+		both: (square * days) / 2,
+		drift: square,
+		meanLevel: (-missing * days) / 2,
+		meanDrift: -missing
+	};
+}
+
+/** All explanations of a test. The first test of all can only be right or wrong. */
+export function explanationsOf(
+	node: Seen,
+	{ moves, dosing }: Model,
+	since: number | undefined
+): Explanation[] {
+	const rate = rateAt(dosing, node.at);
+	const move = since === undefined ? 0 : MOVE * Math.min(1, since / MOVE_WITHIN);
+	const failing = rate > 0 ? SHARES.dosing : 0;
+	const chances: [Regime, number][] = [
+		['as before', 1 - SLIP - move],
+		['slip', SLIP],
+		['level', move * SHARES.level],
+		['drift', move * (1 - SHARES.level - failing)],
+		['dosing', move * failing]
+	];
+	return chances
+		.filter(([, chance]) => chance > 0)
+		.map(([regime, chance]) => ({
+			regime,
+			log: Math.log(chance),
+			added: addedBy(regime, moves, since ?? 0, rate),
+			missing: regime === 'dosing' ? rate : 0
+		}));
+}
+
+const slipVariance = (node: Extract<Node, { kind: 'value' }>, mean: number): number =>
+	Math.max(SLIP_ERRORS ** 2 * node.noise, (SLIP_SHARE * mean) ** 2);
+
+export function logOf(node: Seen, regime: Regime, mean: number, variance: number): number {
+	if (node.kind === 'value')
+		return logDensity(
+			node.seen - mean,
+			variance + (regime === 'slip' ? slipVariance(node, mean) : node.noise)
+		);
+	return regime === 'slip' ? Math.log(VAGUE) : logInside(mean, variance + node.noise, node.low, node.high);
+}
+
+/** What an explanation adds to a state, in place. */
+export function add({ mean, cov }: State, added: Added): void {
+	const size = mean.length;
+	mean[0]! += added.meanLevel;
+	mean[1]! += added.meanDrift;
+	cov[0]! += added.level;
+	cov[1]! += added.both;
+	cov[size]! += added.both;
+	cov[size + 1]! += added.drift;
+}
+
+/** Takes in a test, in place. */
+export function see(state: State, node: Seen, regime: Regime): void {
+	const before = seenBy(state, node.offset);
+	if (node.kind === 'value') {
+		const noise = regime === 'slip' ? slipVariance(node, before.mean) : node.noise;
+		update(state, node.offset, before, seenValue(before.mean, before.variance, node.seen, noise));
+	} else if (regime !== 'slip')
+		update(
+			state,
+			node.offset,
+			before,
+			seenBetween(before.mean, before.variance, node.low, node.high, node.noise)
+		);
+}

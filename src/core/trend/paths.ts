@@ -1,0 +1,81 @@
+import {
+	copyOf,
+	dosedBetween,
+	predict,
+	rateAt,
+	smooth,
+	type Moment,
+	type Noise,
+	type State,
+	type Transition
+} from './kalman';
+import { add, addedBy, happen, see, startOf, type Model, type Regime } from './hypotheses';
+import { saidBy, type Track } from './regimes';
+
+/** There and back again under explanations that are settled: the filter onward, the smoother back. */
+
+/** A moment on the way under one explanation, with what is needed to go on from it. */
+interface Stop extends Moment {
+	at: number;
+	tested: number;
+	missing: number;
+}
+
+/** The way forward under one explanation of every test; goes on behind `stops` that were made before. */
+export function onward(model: Model, noise: Noise, said: Map<number, Regime>, stops: Stop[] = []): Stop[] {
+	const { nodes, dosing, usual, moves } = model;
+	const last = stops.at(-1);
+	const state = last ? copyOf(last.seen) : startOf(model);
+	let now = last?.at ?? nodes[0]?.at ?? 0;
+	let tested = last?.tested ?? now;
+	const way = [...stops];
+	const track = { state, missing: last?.missing ?? 0 };
+	for (let n = stops.length; n < nodes.length; n++) {
+		const node = nodes[n]!;
+		const days = Math.max(0, node.at - now);
+		const step = { days, since: now - tested, dosed: dosedBetween(dosing, now, node.at) };
+		const by: Transition = { kept: predict(state, step, noise, usual), days, rest: 1 };
+		now = node.at;
+		if (node.kind === 'value' || node.kind === 'between') {
+			const regime = said.get(node.reading) ?? 'as before';
+			const rate = rateAt(dosing, node.at);
+			add(state, addedBy(regime, moves, node.at - tested, rate));
+			if (regime === 'dosing') track.missing = rate;
+			tested = node.at;
+			const predicted = copyOf(state);
+			see(state, node, regime);
+			way.push({ by, predicted, seen: copyOf(state), at: now, tested, missing: track.missing });
+		} else {
+			happen(track, node);
+			if (node.kind === 'change') by.rest = 1 - node.fraction;
+			const both = copyOf(state);
+			way.push({ by, predicted: both, seen: both, at: now, tested, missing: track.missing });
+		}
+	}
+	return way;
+}
+
+/** Nodes before the first test that two explanations say differently of, as far as that reaches back in the smoothing. */
+const REACH = 40;
+
+/**
+ * The level at every node given all that was seen, under each of some tracks, the likeliest first. The others go their own way
+ * only from a little before the first test of which they say something else: before, they are as the likeliest.
+ */
+export function smoothedBy(model: Model, noise: Noise, tracks: Track[]): State[][] {
+	const [best, ...others] = tracks.map(saidBy);
+	const way = onward(model, noise, best!);
+	const states = smooth(way);
+	return [
+		states,
+		...others.map((said) => {
+			const differs = model.nodes.findIndex(
+				(n) => 'reading' in n && (said.get(n.reading) ?? '') !== (best!.get(n.reading) ?? '')
+			);
+			if (differs < 0) return states;
+			const own = onward(model, noise, said, way.slice(0, differs));
+			const from = Math.max(0, differs - REACH);
+			return [...states.slice(0, from), ...smooth(own.slice(from))];
+		})
+	];
+}
