@@ -1,11 +1,13 @@
 import type { Method } from './profile';
 import type { Expected, RawReading, ReadingRequest, Water } from './schema';
 
-/** A reading whose value is taken away from another's: `value` and `standardUncertainty` in its parameter's unit. */
+/** A reading whose value is taken away from another's: value and errors in its parameter's unit. */
 export interface TakenAway {
 	parameter: string;
 	value: number | null;
 	standardUncertainty: number | null;
+	/** The part that changes from test to test; the rest stays with its kit. */
+	repeatability?: number | null;
 }
 
 /** What goes along with what was seen on an instrument. */
@@ -35,12 +37,22 @@ export function readingRequest(
 		method,
 		reading,
 		...(sampleSize === undefined ? {} : { sample: sampleSize }),
-		...(other?.value != null && other.standardUncertainty !== null
-			? {
-					other: { [other.parameter]: { value: other.value, standardUncertainty: other.standardUncertainty } }
-				}
-			: {}),
+		...(other ? takenAway(other) : {}),
 		...(expected ? { expected } : {}),
 		...(water === undefined || water === 'tank' ? {} : { water })
 	};
+}
+
+function takenAway({
+	parameter,
+	value,
+	standardUncertainty,
+	repeatability
+}: TakenAway): Pick<ReadingRequest, 'other'> {
+	if (value === null || standardUncertainty === null) return {};
+	const stays =
+		repeatability == null
+			? {}
+			: { trueness: Math.sqrt(Math.max(0, standardUncertainty ** 2 - repeatability ** 2)) };
+	return { other: { [parameter]: { value, standardUncertainty, ...stays } } };
 }

@@ -28,38 +28,87 @@ const TESTS: [parameter: string, unit: string, everyDays: number, error: number]
 	['salinity', 'PSU', 14, 0.4]
 ];
 
+/** How a tank uses what is dosed; none is a random walk of the model's own size. All but `apart` are coupled. */
+export const COUPLED_LAWS = [
+	/** Pulled back to a mean that steps now and then, by skeleton alone. */
+	'pulled back',
+	'walks',
+	'swings with the season',
+	'grows',
+	'steps',
+	/** Something else takes alkalinity from some day on: the coupling holds no more. */
+	'a sink begins',
+	/** Of the calcium that is written a sixth does not arrive: a tired pump. */
+	'one is dosed short',
+	'rough'
+] as const;
+export type CoupledLaw = (typeof COUPLED_LAWS)[number] | 'apart';
+
+/** Days for which a use is simulated. */
+const LONGEST = 400;
+
+/** Use of each day, as a share of its mean. */
+function useBy(law: CoupledLaw, random: () => number, gauss: () => number): number[] {
+	const days = Array.from({ length: LONGEST }, (_, day) => day);
+	if (law === 'walks' || law === 'rough' || law === 'a sink begins' || law === 'one is dosed short') {
+		let at = 1;
+		return days.map(() => Math.max(0, (at += 0.015 * gauss())));
+	}
+	if (law === 'swings with the season') {
+		const phase = 2 * Math.PI * random();
+		return days.map((day) => 1 + 0.12 * Math.sin(phase + day / 22));
+	}
+	if (law === 'grows') {
+		const rate = 0.004 * random();
+		return days.map((day) => Math.exp(rate * (day - 100)));
+	}
+	if (law === 'steps') {
+		let at = 1;
+		return days.map(() => {
+			if (random() < 1 / 45) at = Math.min(1.3, Math.max(0.7, at + 0.12 * gauss()));
+			return at;
+		});
+	}
+	// Ornstein and Uhlenbeck's process about a level that steps.
+	const keep = Math.exp(-1 / 20);
+	let off = 0.08 * gauss();
+	let level = 1;
+	return days.map(() => {
+		const use = Math.max(0, level + off);
+		off = off * keep + 0.08 * Math.sqrt(1 - keep * keep) * gauss();
+		if (random() < 1 / 60) level = Math.min(1.25, Math.max(0.8, level + 0.07 * gauss()));
+		return use;
+	});
+}
+
 /**
- * Simulates a tank whose use is pulled back to a mean that steps now and then (not a random walk). Coupled: what skeleton takes of
- * alkalinity it takes of calcium and magnesium in ratio, and salinity thins and thickens all. Otherwise each goes its own way.
+ * Simulates a tank whose use follows a law. Coupled: what skeleton takes of alkalinity it takes of calcium and magnesium in
+ * ratio, and salinity thins and thickens all. Apart: each goes its own way.
  */
-export function simulateCoupled(seed: number, coupled: boolean, days = 168): CoupledTank {
+export function simulateCoupled(seed: number, law: CoupledLaw, days = 168): CoupledTank {
 	const random = uniform(seed);
 	const gauss = normal(random);
+	const coupled = law !== 'apart';
 	const at = (day: number) => new Date(START + Math.round(day * DAY)).toISOString();
-	/** Use in dKH a day, as a share of its mean: Ornstein and Uhlenbeck's process about a level that steps. */
-	const useOf = () => {
-		let off = 0.08 * gauss();
-		let level = 1;
-		const days: number[] = [];
-		const keep = Math.exp(-1 / 20);
-		for (let day = 0; day < 400; day++) {
-			days.push(Math.max(0, level + off));
-			off = off * keep + 0.08 * Math.sqrt(1 - keep * keep) * gauss();
-			if (random() < 1 / 60) level = Math.min(1.25, Math.max(0.8, level + 0.07 * gauss()));
-		}
-		return days;
-	};
 	const mean = 0.4 + 0.5 * random();
-	const common = useOf();
-	const [forCalcium, forMagnesium] = coupled ? [common, common] : [useOf(), useOf()];
+	const common = useBy(law, random, gauss);
+	const [forCalcium, forMagnesium] = coupled
+		? [common, common]
+		: [useBy(law, random, gauss), useBy(law, random, gauss)];
+	const sink =
+		law === 'a sink begins' ? { from: days * (0.6 + 0.33 * random()), perDay: 0.05 + 0.1 * random() } : null;
+	const arrives = law === 'one is dosed short' ? 5 / 6 : 1;
+	const rough = law === 'rough' ? 2.5 : 1;
 	const levels: Record<string, number[]> = { alkalinity: [], calcium: [], magnesium: [], salinity: [] };
 	let [alk, ca, mg] = [7.5 + 1.5 * random(), 405 + 40 * random(), 1270 + 100 * random()];
 	let salt = 0.3 * gauss();
-	const events: CoupledTank['events'] = [
-		{ at: at(0), kind: 'dosing', parameter: 'alkalinity', perDay: mean },
-		{ at: at(0), kind: 'dosing', parameter: 'calcium', perDay: mean * CALCIUM }
-	];
+	const events: CoupledTank['events'] = [];
 	let dosing = mean;
+	const dose = (day: number) => {
+		events.push({ at: at(day), kind: 'dosing', parameter: 'alkalinity', perDay: dosing });
+		events.push({ at: at(day), kind: 'dosing', parameter: 'calcium', perDay: dosing * CALCIUM });
+	};
+	dose(0);
 	const saltKeep = Math.exp(-1 / (12 * STEPS));
 	for (let step = 0; step <= (days + AHEAD + 1) * STEPS; step++) {
 		const day = step / STEPS;
@@ -69,9 +118,11 @@ export function simulateCoupled(seed: number, coupled: boolean, days = 168): Cou
 		levels['magnesium']!.push(mg * thick);
 		levels['salinity']!.push(35 + salt);
 		const k = Math.floor(day);
-		alk += (dosing - mean * common[k]!) / STEPS + (0.02 * gauss()) / Math.sqrt(STEPS);
-		ca += (CALCIUM * (dosing - mean * forCalcium[k]!)) / STEPS + (0.4 * gauss()) / Math.sqrt(STEPS);
-		mg += (-MAGNESIUM * mean * forMagnesium[k]!) / STEPS + (0.8 * gauss()) / Math.sqrt(STEPS);
+		const lost = sink && day > sink.from ? sink.perDay : 0;
+		const own = rough / Math.sqrt(STEPS);
+		alk += (dosing - mean * common[k]! - lost) / STEPS + 0.02 * own * gauss();
+		ca += (CALCIUM * (arrives * dosing - mean * forCalcium[k]!)) / STEPS + 0.4 * own * gauss();
+		mg += (-MAGNESIUM * mean * forMagnesium[k]!) / STEPS + 0.8 * own * gauss();
 		salt = salt * saltKeep + 0.3 * Math.sqrt(1 - saltKeep * saltKeep) * gauss();
 		if (step > 0 && step % (14 * STEPS) === 0 && day < days) {
 			const newWater = { alkalinity: 8.2, calcium: 425, magnesium: 1330 };
@@ -82,8 +133,7 @@ export function simulateCoupled(seed: number, coupled: boolean, days = 168): Cou
 			// A keeper trims the doser where alkalinity has run off.
 			if (Math.abs(alk - 8.2) > 0.5) {
 				dosing = Math.max(0, dosing + (8.2 - alk) / 20);
-				events.push({ at: at(day), kind: 'dosing', parameter: 'alkalinity', perDay: dosing });
-				events.push({ at: at(day), kind: 'dosing', parameter: 'calcium', perDay: dosing * CALCIUM });
+				dose(day);
 			}
 		}
 	}

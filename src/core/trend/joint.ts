@@ -121,15 +121,11 @@ function strays({ members, places, share, salinity }: Joint): { common: Noise; o
 	return { common, own };
 }
 
-/** What one member strays a day altogether. */
+/** What one member will stray a day but for the salt, which swings about its mark ({@link marginal}). */
 export function straysOf(joint: Joint, member: number): Noise {
 	const { common, own } = strays(joint);
-	const { takes, thins } = joint.places[member]!;
-	const salt = joint.members.findIndex((m) => m.parameter === 'salinity');
-	const of = (kind: 'level' | 'drift') =>
-		own[member]![kind] +
-		takes * takes * common[kind] +
-		(thins && salt >= 0 ? thins * thins * own[salt]![kind] : 0);
+	const { takes } = joint.places[member]!;
+	const of = (kind: 'level' | 'drift') => own[member]![kind] + takes * takes * common[kind];
 	return { level: of('level'), drift: of('drift') };
 }
 

@@ -22,8 +22,7 @@ import { inputsSince } from './water-events';
 /** How much of what they stray the coupled parameters may have in common, and how likely each is beforehand. */
 const SHARES = [
 	{ share: 0, prior: 0.1 },
-	{ share: 0.5, prior: 0.2 },
-	{ share: 0.97, prior: 0.7 }
+	{ share: 0.8, prior: 0.9 }
 ];
 /** So many of the newest readings and events of all of them are looked at together. */
 const WINDOW = 400;

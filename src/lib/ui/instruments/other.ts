@@ -3,7 +3,7 @@ import type { Measured } from '$core/methods';
 /** A reading that another method takes away: one that is saved, or one of the evening at hand. */
 export type OtherReading = Pick<
 	Measured,
-	'value' | 'standardUncertainty' | 'qualifier' | 'interval' | 'unit'
+	'value' | 'standardUncertainty' | 'repeatability' | 'qualifier' | 'interval' | 'unit'
 > & {
 	id: string;
 	parameter: string;

@@ -125,7 +125,8 @@ it('keeps what was seen, with what it takes away, and leaves the instrument as i
 		id: 'ca',
 		parameter: takesAway.takeAway!.parameter,
 		value: 420,
-		standardUncertainty: 8,
+		standardUncertainty: 10,
+		repeatability: 8,
 		qualifier: '=' as const,
 		interval: [404, 436] as [number, number],
 		unit: 'mg/L',
@@ -139,7 +140,10 @@ it('keeps what was seen, with what it takes away, and leaves the instrument as i
 		level: undefined
 	});
 	const seen = readerView(magnesium, standing('0.5', {}, takesAway), []);
-	expect(seen.request?.other?.[other.parameter]?.value).toBe(420);
+	// What stays with the other's kit stays in the difference too.
+	expect(seen.request?.other).toEqual({
+		[other.parameter]: { value: 420, standardUncertainty: 10, trueness: 6 }
+	});
 	expect(takenFrom(magnesium, standing('0.5', {}, takesAway), seen.request!).takenAwayId).toBe('ca');
 	// Without it nothing is claimed.
 	expect(
