@@ -57,7 +57,17 @@ async function main(): Promise<void> {
 	print(await measuredBy('--project', 'cluster'));
 	say('the long simulations');
 	print(
-		await measuredBy('--project', 'unit', '--project', 'server', 'questions', 'bench.test', 'kill', 'walk')
+		await measuredBy(
+			'--project',
+			'unit',
+			'--project',
+			'server',
+			'questions',
+			'tank.test',
+			'bench.test',
+			'kill',
+			'walk'
+		)
 	);
 }
 

@@ -40,11 +40,18 @@ it('asks sooner where the forecast is unsure or something happened', () => {
 		now
 	);
 	expect(due.map((d) => [d.parameter, d.now, d.why])).toEqual([
+		['ammonia', true, 'something died'],
 		['magnesium', true, 'water was changed; new salt may be short of it'],
-		['alkalinity', true, 'a new pack was opened: compare it'],
-		['ammonia', true, 'something died']
+		['alkalinity', true, 'a new pack was opened: compare it']
 	]);
-	const odd = dueTests('settled', last, { alkalinity: { at: now, why: 'odd' } }, [], now);
+	// What is odd stands before what is long overdue.
+	const odd = dueTests(
+		'settled',
+		{ ...last, calcium: ago(90) },
+		{ alkalinity: { at: now, why: 'odd' } },
+		[],
+		now
+	);
 	expect(odd[0]).toMatchObject({
 		parameter: 'alkalinity',
 		now: true,

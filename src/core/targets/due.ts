@@ -95,8 +95,8 @@ export function dueByRoutine(phase: Phase, last: Record<string, Date>, now: Date
 }
 
 /**
- * When each test is next due and why, in one list, the most overdue first: by routine; sooner where the forecast asks for a
- * look (`nextTest` by parameter, with its reason); and by what happened since the last test.
+ * When each test is next due and why, in one list: by routine; sooner where the forecast asks for a look (`nextTest` by
+ * parameter, with its reason); and by what happened since the last test. First what is wrong, then the most overdue.
  */
 export function dueTests(
 	phase: Phase,
@@ -106,6 +106,7 @@ export function dueTests(
 	now: Date
 ): DueTest[] {
 	const due = dueByRoutine(phase, last, now);
+	const wrong = new Set<string>();
 	const sooner = (parameter: string, at: Date, why: string) => {
 		const known = due.find((d) => d.parameter === parameter);
 		const test = { parameter, at, now: at.getTime() <= now.getTime() + SAME_EVENING, why };
@@ -113,7 +114,10 @@ export function dueTests(
 		else if (at < known.at) Object.assign(known, { ...test, now: test.now || known.now });
 	};
 	for (const [parameter, { at, why }] of Object.entries(nextTest))
-		if (last[parameter]) sooner(parameter, at < now ? now : at, LOOK_AGAIN[why]);
+		if (last[parameter]) {
+			sooner(parameter, at < now ? now : at, LOOK_AGAIN[why]);
+			if (why !== 'unsure') wrong.add(parameter);
+		}
 	for (const t of triggers) {
 		const age = (now.getTime() - t.at.getTime()) / DAY;
 		const since = (parameter: string) => (last[parameter]?.getTime() ?? 0) > t.at.getTime();
@@ -124,12 +128,14 @@ export function dueTests(
 					new Date(t.at.getTime() + AFTER_CHANGE.days * DAY),
 					'water was changed; new salt may be short of it'
 				);
-		} else if (t.kind === 'death' && age <= AFTER_DEATH.within && !since(AFTER_DEATH.parameter))
+		} else if (t.kind === 'death' && age <= AFTER_DEATH.within && !since(AFTER_DEATH.parameter)) {
 			sooner(AFTER_DEATH.parameter, now, 'something died');
-		else if (t.kind === 'new pack' && t.parameter && age >= 0 && !since(t.parameter))
+			wrong.add(AFTER_DEATH.parameter);
+		} else if (t.kind === 'new pack' && t.parameter && age >= 0 && !since(t.parameter))
 			sooner(t.parameter, now, 'a new pack was opened: compare it');
 	}
-	return due.sort((a, b) => a.at.getTime() - b.at.getTime());
+	const first = ({ parameter, now }: DueTest) => Number(!(now && wrong.has(parameter)));
+	return due.sort((a, b) => first(a) - first(b) || a.at.getTime() - b.at.getTime());
 }
 
 /** What falls due within this time belongs to this evening, ms. */
