@@ -1,5 +1,6 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import tailwindcss from '@tailwindcss/vite';
+import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
 
 /** Tests of the whole application, one file after another. */
@@ -10,8 +11,25 @@ const whole = {
 	fileParallelism: false
 };
 
+/** What every page needs before it answers to hands, as one file of script: thirty small ones cost a slow device as much as their work. */
+const FRAME = [
+	/node_modules\/(svelte|@sveltejs\/kit|esm-env|clsx|devalue|tailwind-variants|tailwind-merge)\//,
+	/flowbite-svelte\/dist\/(context|theme|utils|buttons|spinner|forms\/(label|select))/,
+	/src\/lib\/(client|params)\//,
+	/src\/lib\/ui\/(forget|clock|outbox|when|wording|band-scale)/,
+	/src\/core\/(problems|quantities|statistics)/
+];
+const oneFrame: Plugin = {
+	name: 'tevrik:frame',
+	outputOptions(options) {
+		if (this.environment.name !== 'client') return options;
+		const isFrame = (id: string) => FRAME.some((part) => part.test(id));
+		return { ...options, codeSplitting: { groups: [{ name: 'frame', test: isFrame }] } };
+	}
+};
+
 export default defineConfig({
-	plugins: [tailwindcss(), sveltekit()],
+	plugins: [tailwindcss(), sveltekit(), oneFrame],
 	// Bundled, it would find another version of its schema library than its own.
 	ssr: { external: ['better-auth'] },
 	// Inlined assets would be data: addresses, which the Content-Security-Policy forbids.

@@ -29,6 +29,8 @@ const OPEN = [
 	/^\/api\/v1\/(calc\/[^/]+|openapi\.json|methods\/schema|books\/schema)$/,
 	/^\/api\/v1$/
 ];
+/** The letters every page is set in: they come with the page, so that it is laid out once. */
+const EVERYWHERE = /-latin-wght-normal\./;
 /** Asked by whoever looks after the server, many times a minute: nobody's session is looked up for them. */
 const LOOKED_AFTER = ['/healthz', '/readyz'];
 
@@ -110,6 +112,7 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 	event.request = request;
 	const resolved = await page(event, asker, locals.at, async () =>
 		resolve(event, {
+			preload: ({ type, path }) => type === 'js' || type === 'css' || EVERYWHERE.test(path),
 			transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', locals.theme === 'night' ? 'dark' : '')
 		})
 	);

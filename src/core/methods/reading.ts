@@ -5,14 +5,12 @@ import { misfit, observe } from './observe';
 import { combined, rectangular, repeatability, trueness, type Observation } from './observation';
 import type { DropsMethod, Method, SampleSize, SyringeMethod } from './profile';
 import { interpolate, sortedPoints } from './scale';
+import { COVERAGE_95 } from '../statistics';
 import { columnRead } from './shades';
 import type { Contribution, Dilution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';
 
 /** Changes whenever the same raw reading would give another number; kept with each reading. */
 export const READING_VERSION = 'reading/2';
-
-/** Half-width of a 95 % interval in standard uncertainties, normal distribution (GUM table G.1). */
-export const COVERAGE_95 = 1.96;
 
 /** What a keeper draws volumes with: the largest volume, mL, and the standard uncertainty of any volume in it, mL. */
 const VESSELS = [

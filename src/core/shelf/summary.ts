@@ -1,4 +1,5 @@
-import { COVERAGE_95, handsOf, read, waitOf, type Method } from '../methods';
+import { handsOf, read, waitOf, type Method } from '../methods';
+import { COVERAGE_95 } from '../statistics';
 import { observeIdeal } from '../simulate';
 
 /** What a method is worth, for comparing kits. */

@@ -1,4 +1,5 @@
-import { COVERAGE_95, type Expected, type ReadingRequest } from '../methods';
+import type { Expected, ReadingRequest } from '../methods';
+import { COVERAGE_95 } from '../statistics';
 import { convert, isQuantity, parameterOf } from '../quantities';
 
 /** What a water is likely to show, in the method's unit; `halved`: nothing lies below 0, and less is likelier than more. */

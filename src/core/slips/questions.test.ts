@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { reading } from '../calculations';
-import { COVERAGE_95, SHIPPED_METHODS, type Expected, type Method, type ReadingRequest } from '../methods';
+import { SHIPPED_METHODS, type Expected, type Method, type ReadingRequest } from '../methods';
+import { COVERAGE_95 } from '../statistics';
 import { convert, isQuantity, parameterOf } from '../quantities';
 import { drawKitBias, misread, normal, observeTrue, uniform } from '../simulate';
 import { tries } from '../../../tests/support/length';

@@ -1,4 +1,5 @@
-import { COVERAGE_95, read, type Measured, type Question, type ReadingRequest } from '../methods';
+import { read, type Measured, type Question, type ReadingRequest } from '../methods';
+import { COVERAGE_95 } from '../statistics';
 import { formatMeasured, formatUnit } from '../quantities';
 import { usualRestlessness } from '../trend';
 import { alternatives, type Slip } from './alternatives';

@@ -1,3 +1,6 @@
+/** Half-width of a 95 % interval in standard uncertainties, normal distribution (GUM table G.1). */
+export const COVERAGE_95 = 1.96;
+
 /**
  * Chance that a standard normal number is below z. Absolute error under 7.5e-8 (Abramowitz & Stegun 26.2.17).
  *

@@ -6,10 +6,14 @@ export type Heading = Pick<TrendInShort, 'netPerDay' | 'verdict' | 'leavesBand' 
 
 /** One parameter as its tube in the rack needs it. */
 export interface TubeData {
-	last: Pick<Reading, 'takenAt' | 'qualifier' | 'value' | 'standardUncertainty' | 'interval' | 'unit'>;
+	last: Pick<Reading, 'qualifier' | 'value' | 'standardUncertainty' | 'interval' | 'unit'>;
+	/** When that was, in words: "today", "5 days ago". */
+	ago: string;
 	/** Where it came from: moment in ms and value, oldest first. */
 	trail: [at: number, value: number][];
-	trend?: Heading & {
+	trend?: {
+		/** Where it is heading, in words. */
+		heading: string;
 		now: { value: number; standardDeviation: number };
 		/** The level day by day from now, with its standard deviation. */
 		ahead: [mean: number, sd: number][];

@@ -4,7 +4,8 @@ import type { Change } from '$core/trend';
 import type { Heading } from '$lib/api/rack';
 import { dayInWords } from './when';
 import { moveInWords } from './words/judgements';
-import { COVERAGE_95, type Measured } from '$core/methods';
+import type { Measured } from '$core/methods';
+import { COVERAGE_95 } from '$core/statistics';
 
 /** A result in two parts: the number, and its error in a lighter weight. Bounds and intervals stay what they are. */
 export function shownValue(

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** All parameters small, on one time axis, with one cursor through all of them. */
 	import { formatMeasured, formatUnit, parameterOf } from '$core/quantities';
-	import { COVERAGE_95 } from '$core/methods';
+	import { COVERAGE_95 } from '$core/statistics';
 	import type { Band } from '$core/targets';
 	import type { LevelPoint } from '$lib/api/trends';
 	import { dateAndTime } from '$lib/ui/when';

@@ -4,7 +4,7 @@
 	 * band; the estimate as a ribbon that goes on as a forecast; what was done as marks. Drag to look at a span.
 	 */
 	import type { Chart } from 'chart.js';
-	import { COVERAGE_95 } from '$core/methods';
+	import { COVERAGE_95 } from '$core/statistics';
 	import { formatUnit, type Parameter } from '$core/quantities';
 	import type { Band } from '$core/targets';
 	import { outermost, downsample } from '$core/series';

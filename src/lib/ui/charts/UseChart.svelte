@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** What the tank takes a day, beside what is dosed a day. */
-	import { COVERAGE_95 } from '$core/methods';
+	import { COVERAGE_95 } from '$core/statistics';
 	import { formatUnit } from '$core/quantities';
 	import { downsample } from '$core/series';
 	import type { WayPoint } from '$lib/api/trends';

@@ -1,5 +1,4 @@
 import {
-	COVERAGE_95,
 	expressedIn,
 	read,
 	readingRequest,
@@ -9,6 +8,7 @@ import {
 	type ReadingRequest,
 	type Water
 } from '$core/methods';
+import { COVERAGE_95 } from '$core/statistics';
 import type { Parameter } from '$core/quantities';
 import { questions } from '$core/slips';
 import { placeInBand, type Band, type Placing } from '$core/targets';

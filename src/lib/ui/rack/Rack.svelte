@@ -1,17 +1,16 @@
 <script lang="ts">
 	/** A tank's parameters as tubes in a rack: where each stands, where it came from and where it is heading. */
-	import { COVERAGE_95 } from '$core/methods';
+	import { COVERAGE_95 } from '$core/statistics';
 	import { PARAMETERS, formatUnit } from '$core/quantities';
 	import { placeInBand, type Band } from '$core/targets';
 	import type { TubeData } from '$lib/api/rack';
 	import { bandScale } from '$lib/ui/band-scale';
 	import Tube from './Tube.svelte';
-	import { daysAgo } from '$lib/ui/when';
 	import StateChip from '$lib/ui/shell/StateChip.svelte';
-	import { headingInWords, shownValue } from '$lib/ui/wording';
+	import { shownValue } from '$lib/ui/wording';
 
 	interface Props {
-		system: { id: string; timeZone: string };
+		system: { id: string };
 		tubes: Record<string, TubeData>;
 		bands: Record<string, Band>;
 		now: string;
@@ -35,8 +34,8 @@
 
 	const tubes = $derived.by(() => {
 		const all = PARAMETERS.map((parameter) => {
-			const { last, trail = [], trend } = measured[parameter.id] ?? {};
-			return { parameter, last, trail, trend, band: bands[parameter.id] };
+			const { last, ago, trail = [], trend } = measured[parameter.id] ?? {};
+			return { parameter, last, ago, trail, trend, band: bands[parameter.id] };
 		});
 		if (order?.length) return order.flatMap((id) => all.find((t) => t.parameter.id === id) ?? []);
 		const shown = all.filter((t) => t.last || ALWAYS.includes(t.parameter.id));
@@ -89,11 +88,9 @@
 					</span>
 					{#if place}<span class="block text-sm"><StateChip state={place.state} /></span>{/if}
 					{#if trend}
-						<span class="mt-1 block text-sm leading-snug">{headingInWords(trend, now, system.timeZone)}</span>
+						<span class="mt-1 block text-sm leading-snug">{trend.heading}</span>
 					{/if}
-					<span class="mt-1 block text-sm leading-snug text-faint"
-						>read {read.value}, {daysAgo(last.takenAt, now, system.timeZone)}</span
-					>
+					<span class="mt-1 block text-sm leading-snug text-faint">read {read.value}, {t.ago}</span>
 				</span>
 			</a>
 		{:else}

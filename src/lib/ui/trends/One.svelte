@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** One parameter: where it stands and heads, its picture, what is done about it, and its newest readings. */
 	import { page } from '$app/state';
-	import { COVERAGE_95 } from '$core/methods';
+	import { COVERAGE_95 } from '$core/statistics';
 	import { formatMeasured, formatUnit, type Parameter } from '$core/quantities';
 	import type { Band } from '$core/targets';
 	import { inRows, type Columns } from '$lib/api/columns';

@@ -1,5 +1,5 @@
 /** Judgements as people say them: one sentence, and what it rests on. Core gives kinds and numbers. */
-import { COVERAGE_95 } from '$core/methods';
+import { COVERAGE_95 } from '$core/statistics';
 import { decimalsOf, formatNumber, formatUnit, parameterOf } from '$core/quantities';
 import type { Judgement } from '$core/targets';
 import { dayInWords, daysAgo } from '../when';

@@ -5,23 +5,50 @@ import type { TrendInShort } from '$lib/api/trends';
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
 import { bandsOf, systemFor } from '$lib/server/stores/systems';
 import { outlookOf } from '$lib/server/stores/trends';
+import { daysAgo, dayInWords } from '$lib/ui/when';
+import { headingInWords } from '$lib/ui/wording';
+import { judgementInWords, together } from '$lib/ui/words/judgements';
 import type { PageServerLoad } from './$types';
 
 /** As many as a tube's trail shows, and days of forecast beside it. */
 const TRAIL = 10;
 const AHEAD = 14;
+/** Reasons shown at once; more would be a report. */
+const MOST_REASONS = 5;
+/** Tests that are listed. */
+const MOST_DUE = 8;
 
-export const load: PageServerLoad = async ({ params, locals: { asker }, url }) => {
+/**
+ * A rack in words and pictures' numbers. The words are found here: a browser's first formatter of a zone takes it tens of milliseconds,
+ * and a rack that is looked at needs no other.
+ */
+export const load: PageServerLoad = async ({ params, locals: { asker, at }, url }) => {
+	const now = at.toISOString();
 	const rack = async (id: string) => {
-		const measured = await measuredIn(asker, id);
+		const [measured, { timeZone }] = await Promise.all([measuredIn(asker, id), systemFor(asker, id)]);
 		const [latest, { trends, due, judgements }] = await Promise.all([
 			latestReadings(asker, id, measured, TRAIL),
 			outlookOf(asker, id)
 		]);
 		const tubes = Object.entries(latest).flatMap(([parameter, its]) =>
-			its.length ? [[parameter, tubeOf(its, trends[parameter])] as const] : []
+			its.length ? [[parameter, tubeOf(its, trends[parameter], now, timeZone)] as const] : []
 		);
-		return { tubes: Object.fromEntries(tubes), due, judgements };
+		return {
+			tubes: Object.fromEntries(tubes),
+			dueNow: due.filter((d) => d.now).length,
+			due: [...due.filter((d) => d.now), ...due.filter((d) => !d.now)].slice(0, MOST_DUE).map((d) => ({
+				parameter: d.parameter,
+				why: d.now ? d.why : `${dayInWords(d.at, now, timeZone)}: ${d.why}`
+			})),
+			judgements: together(judgements)
+				.slice(0, MOST_REASONS)
+				.map((j) => ({
+					...judgementInWords(j, now, timeZone),
+					kind: j.kind,
+					parameter: j.parameter,
+					helps: j.helps
+				}))
+		};
 	};
 	const other = url.searchParams.get('beside');
 	const beside =
@@ -36,31 +63,27 @@ export const load: PageServerLoad = async ({ params, locals: { asker }, url }) =
 };
 
 /** Of readings, newest first, and what follows from them as much as a tube shows. */
-function tubeOf(readings: Reading[], trend: TrendInShort | undefined): TubeData {
+function tubeOf(
+	readings: Reading[],
+	trend: TrendInShort | undefined,
+	now: string,
+	timeZone: string
+): TubeData {
 	const { takenAt, qualifier, value, standardUncertainty, interval, unit } = readings[0]!;
 	return {
-		last: { takenAt, qualifier, value, standardUncertainty, interval, unit },
+		last: { qualifier, value, standardUncertainty, interval, unit },
+		ago: daysAgo(takenAt, now, timeZone),
 		trail: readings
 			.flatMap((r): TubeData['trail'] => (r.value === null ? [] : [[Date.parse(r.takenAt), drawn(r.value)]]))
 			.reverse(),
-		...(trend ? { trend: headingOf(trend) } : {})
+		...(trend ? { trend: headingOf(trend, now, timeZone) } : {})
 	};
 }
 
-const headingOf = ({
-	now: { value, standardDeviation },
-	netPerDay,
-	verdict,
-	leavesBand,
-	moved,
-	forecast
-}: TrendInShort): NonNullable<TubeData['trend']> => ({
-	now: { value, standardDeviation },
-	netPerDay,
-	verdict,
-	leavesBand,
-	moved,
-	ahead: forecast.slice(0, AHEAD).map(({ mean, sd }) => [drawn(mean), drawn(sd)])
+const headingOf = (trend: TrendInShort, now: string, timeZone: string): NonNullable<TubeData['trend']> => ({
+	now: { value: trend.now.value, standardDeviation: trend.now.standardDeviation },
+	heading: headingInWords(trend, now, timeZone),
+	ahead: trend.forecast.slice(0, AHEAD).map(({ mean, sd }) => [drawn(mean), drawn(sd)])
 });
 
 /** As many digits as a picture shows. */

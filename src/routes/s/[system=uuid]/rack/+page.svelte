@@ -8,17 +8,11 @@
 	import { PARAMETERS } from '$core/quantities';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import Rack from '$lib/ui/rack/Rack.svelte';
-	import { dayInWords } from '$lib/ui/when';
-	import { judgementInWords, together } from '$lib/ui/words/judgements';
 
 	let { data } = $props();
 
-	/** Reasons shown at once; more would be a report. */
-	const MOST = 5;
 	const titleOf = (id: string) => PARAMETERS.find((p) => p.id === id)?.title ?? id;
 	const measured = $derived(new Set(Object.keys(data.tubes)));
-	const dueNow = $derived(data.due.filter((d) => d.now));
-	const later = $derived(data.due.filter((d) => !d.now));
 	const others = $derived(data.systems.filter((s) => s.id !== data.system.id));
 
 	/** Which tubes stand where is the keeper's choice, on this device. */
@@ -76,9 +70,9 @@
 				>
 			</span>
 		</div>
-		{#if dueNow.length}
+		{#if data.dueNow}
 			<Button class="mt-1 min-h-14 w-full lg:hidden" href="/s/{data.system.id}/bench"
-				>Plan the evening, {dueNow.length} {dueNow.length === 1 ? 'test' : 'tests'}</Button
+				>Plan the evening, {data.dueNow} {data.dueNow === 1 ? 'test' : 'tests'}</Button
 			>
 		{/if}
 		{#if arranging}
@@ -147,7 +141,7 @@
 	</section>
 
 	<aside aria-label="What to do" class="lg:border-l lg:pl-5">
-		<h2>{dueNow.length ? 'Due this evening' : 'At the bench'}</h2>
+		<h2>{data.dueNow ? 'Due this evening' : 'At the bench'}</h2>
 		{#if measured.size === 0}
 			<p class="mt-2 text-sm">
 				Each tube fills when its parameter is measured: the level, how sure it is, and where your band lies.
@@ -157,24 +151,23 @@
 				>Measure alkalinity</Button
 			>
 		{:else}
-			{#if dueNow.length}
+			{#if data.dueNow}
 				<Button class="mt-2 min-h-14 w-full text-lg" href="/s/{data.system.id}/bench"
-					>Plan the evening, {dueNow.length} {dueNow.length === 1 ? 'test' : 'tests'}</Button
+					>Plan the evening, {data.dueNow} {data.dueNow === 1 ? 'test' : 'tests'}</Button
 				>
 			{/if}
 			{#if data.judgements.length}
 				<h2 class="mt-4">Look at</h2>
 				<ul class="mt-1 mb-4 divide-y" data-testid="judgements">
-					{#each together(data.judgements).slice(0, MOST) as j (`${j.kind} ${j.parameter}`)}
-						{@const words = judgementInWords(j, data.now, data.system.timeZone)}
+					{#each data.judgements as j (`${j.kind} ${j.parameter}`)}
 						<li class="py-2" data-kind={j.kind}>
 							<p class="leading-snug">
-								<span class="text-{words.tone}" aria-hidden="true"
-									>{words.tone === 'brick' ? '▲' : words.tone === 'saffron' ? '◐' : '●'}</span
+								<span class="text-{j.tone}" aria-hidden="true"
+									>{j.tone === 'brick' ? '▲' : j.tone === 'saffron' ? '◐' : '●'}</span
 								>
-								{words.text}
+								{j.text}
 							</p>
-							<p class="mt-0.5 text-sm text-faint">{words.why}</p>
+							<p class="mt-0.5 text-sm text-faint">{j.why}</p>
 							<a
 								class="inline-flex min-h-11 items-center text-sm text-plum underline"
 								href={j.helps === 'test'
@@ -190,13 +183,11 @@
 			{/if}
 			<h2>Next tests</h2>
 			<ul class="mt-1 divide-y" data-testid="due">
-				{#each [...dueNow, ...later].slice(0, 8) as d (d.parameter)}
+				{#each data.due as d (d.parameter)}
 					<li class="flex items-center justify-between gap-2 py-1">
 						<span class="min-w-0">
 							<span class="font-medium">{titleOf(d.parameter)}</span>
-							<span class="block text-sm leading-snug text-faint"
-								>{d.now ? d.why : `${dayInWords(d.at, data.now, data.system.timeZone)}: ${d.why}`}</span
-							>
+							<span class="block text-sm leading-snug text-faint">{d.why}</span>
 						</span>
 						<a
 							class="flex min-h-11 items-center px-2 text-sm text-plum underline"
