@@ -21,8 +21,9 @@ export interface Spread {
 const Z95 = 1.96;
 /** A bell so many standard deviations above its floor is not cut by it. */
 const CLEAR = 5;
-/** Halvings of a bracket: to a millionth of it. */
-const HALVINGS = 20;
+/** A quantile is found to so much of the chance it is asked for, in at most so many steps. */
+const CLOSE = 1e-6;
+const MOST_STEPS = 60;
 
 /** Chance that a mixture lies below x, of one that has nothing below `floor`. */
 export function below(parts: Part[], x: number, floor = -Infinity): number {
@@ -60,6 +61,22 @@ const alike = (a: Part, b: Part): boolean =>
 	a === b ||
 	((a.mean - b.mean) ** 2 < 4e-4 * b.variance && Math.abs(a.variance - b.variance) < 0.02 * b.variance);
 
+/** Where a rising function between two points is nought: by halves and by chords in turn, so that flat tails cost little. */
+function rootOf(from: number, to: number, f: (x: number) => number): number {
+	let [a, b] = [from, to];
+	let [fa, fb] = [f(a), f(b)];
+	if (fa >= 0) return a;
+	if (fb <= 0) return b;
+	for (let step = 0; step < MOST_STEPS; step++) {
+		const x = step % 2 ? (a * fb - b * fa) / (fb - fa) : (a + b) / 2;
+		const fx = f(x);
+		if (Math.abs(fx) < CLOSE) return x;
+		if (fx < 0) [a, fa] = [x, fx];
+		else [b, fb] = [x, fx];
+	}
+	return (a + b) / 2;
+}
+
 /** Median and quantiles of a mixture of normals, cut off below `floor` (nothing dissolved is below 0). */
 export function spreadOf(all: Part[], floor = -Infinity): Spread {
 	const parts = all.filter((p) => p.weight >= COUNTS);
@@ -80,21 +97,12 @@ export function spreadOf(all: Part[], floor = -Infinity): Spread {
 	}
 	least = Math.max(least, floor);
 	most = Math.max(most, least + 1e-12);
-	const solve = (from: number, to: number, tooLow: (x: number) => boolean): number => {
-		let [a, b] = [from, to];
-		for (let i = 0; i < HALVINGS; i++) {
-			const middle = (a + b) / 2;
-			if (tooLow(middle)) a = middle;
-			else b = middle;
-		}
-		return (a + b) / 2;
-	};
-	const quantile = (chance: number) => solve(least, most, (x) => below(parts, x, floor) < chance);
+	const quantile = (chance: number) => rootOf(least, most, (x) => below(parts, x, floor) - chance);
 	const median = quantile(0.5);
-	let half = solve(
+	let half = rootOf(
 		0,
 		most - least,
-		(h) => below(parts, median + h, floor) - below(parts, median - h, floor) < 0.95
+		(h) => below(parts, median + h, floor) - below(parts, median - h, floor) - 0.95
 	);
 	let [low, high] = [quantile(0.025), quantile(0.975)];
 	for (const { weight, mean, variance } of parts) {

@@ -15,7 +15,25 @@ export interface Leaving {
 
 /** Ways followed: a tenth is known to about one in a hundred. */
 const WAYS = 500;
-const SEED = 1;
+/** So little a chance that a way crossed and came back is none. */
+const NEVER = 30;
+
+/** What chance gives each way on one day: two of a bell, one from 0 to 1. The same for every question (common random numbers). */
+interface Draws {
+	level: Float64Array;
+	drift: Float64Array;
+	cross: Float64Array;
+}
+const drawn: Draws[] = [];
+function drawsOf(day: number): Draws {
+	for (let next = drawn.length; next <= day; next++) {
+		const random = uniform(next + 1);
+		const gauss = normal(random);
+		const many = (draw: () => number) => Float64Array.from({ length: WAYS }, draw);
+		drawn.push({ level: many(gauss), drift: many(gauss), cross: many(random) });
+	}
+	return drawn[day]!;
+}
 
 /**
  * First passage out of a band, by following many ways of level and drift from their mixture on, day by day, with the chance
@@ -31,8 +49,6 @@ export function firstPassage(
 	since: number,
 	dosedOn: (day: number) => number
 ): Leaving {
-	const gauss = normal(uniform(SEED));
-	const random = uniform(SEED + 1);
 	const left: Leaving = {
 		lower: new Array<number>(days + 1).fill(0),
 		upper: new Array<number>(days + 1).fill(0)
@@ -42,9 +58,11 @@ export function firstPassage(
 		if (upper !== undefined && level > upper) return 'upper';
 		return undefined;
 	};
-	const steps = Array.from({ length: days }, (_, day) =>
-		stepOf({ days: 1, since: since + day, dosed: dosedOn(day) }, noise, usual)
-	);
+	const steps = Array.from({ length: days }, (_, day) => ({
+		...stepOf({ days: 1, since: since + day, dosed: dosedOn(day) }, noise, usual),
+		by: drawsOf(day + 1)
+	}));
+	const first = drawsOf(0);
 	let [weightBefore, which] = [0, 0];
 	for (let way = 0; way < WAYS; way++) {
 		// Ways are shared out among the explanations by their weights.
@@ -53,18 +71,19 @@ export function firstPassage(
 		const { mean, cov } = from[which]!.state;
 		const size = mean.length;
 		const sd = Math.sqrt(cov[0]!);
-		const z = gauss();
+		const z = first.level[way]!;
 		let level = mean[0]! + sd * z;
 		const slope = cov[1]! / (sd || 1);
-		let drift = mean[1]! + slope * z + Math.sqrt(Math.max(0, cov[size + 1]! - slope * slope)) * gauss();
+		let drift =
+			mean[1]! + slope * z + Math.sqrt(Math.max(0, cov[size + 1]! - slope * slope)) * first.drift[way]!;
 		let edge = out(level);
 		if (edge) left[edge][0]!++;
 		for (let day = 0; !edge && day < days; day++) {
-			const { kept, levelMean, driftMean, levelSd, both, driftSd } = steps[day]!;
-			const z = gauss();
+			const { kept, levelMean, driftMean, levelSd, both, driftSd, by } = steps[day]!;
+			const z = by.level[way]!;
 			const next = levelMean + kept * (level + drift) + levelSd * z;
-			drift = driftMean + kept * drift + both * z + driftSd * gauss();
-			edge = out(next) ?? crossed(level, next, levelSd * levelSd, random());
+			drift = driftMean + kept * drift + both * z + driftSd * by.drift[way]!;
+			edge = out(next) ?? crossed(level, next, levelSd * levelSd, by.cross[way]!);
 			level = next;
 			if (edge) left[edge][day + 1]!++;
 		}
@@ -74,8 +93,11 @@ export function firstPassage(
 	return left;
 
 	function crossed(a: number, b: number, variance: number, chance: number): 'lower' | 'upper' | undefined {
-		const over = (edge: number | undefined) =>
-			edge === undefined ? 0 : Math.exp((-2 * Math.abs(edge - a) * Math.abs(edge - b)) / variance);
+		const over = (edge: number | undefined) => {
+			if (edge === undefined) return 0;
+			const far = 2 * Math.abs(edge - a) * Math.abs(edge - b);
+			return far > NEVER * variance ? 0 : Math.exp(-far / variance);
+		};
 		const under = over(lower);
 		if (chance < under) return 'lower';
 		return chance < under + over(upper) ? 'upper' : undefined;

@@ -20,7 +20,7 @@ const MINUTE = 60_000;
 /** What another process has changed for strangers, such as whether they may sign up, is seen after so long, ms. */
 const STRANGERS = 5000;
 /** So much is kept, bytes. */
-const MOST = 64_000_000;
+const MOST = 16_000_000;
 /** Longer answers are not worth their place, bytes. */
 const LONGEST = 2_000_000;
 

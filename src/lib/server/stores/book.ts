@@ -6,7 +6,7 @@ import type { BookEvent, BookFilter, BookPage, BookPlace, BookReading, BookRevis
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { database, type Connection } from '../db/connection';
 import { event, methodVersion, reading, revision, source, user } from '../db/schema';
-import { columns, toReading } from './readings';
+import { columns, idAsWritten, toReading } from './readings';
 import { unusualOf } from './trends';
 
 /** Lines of a page of the book, and of a page of the API at most. */
@@ -87,7 +87,7 @@ async function readingLines(
 	if (versions?.length === 0) return [];
 	// Which lines, by the index; then all about them: in one query the database begins at the wrong end of a long book.
 	const found = await db
-		.select({ id: reading.id })
+		.select({ id: idAsWritten })
 		.from(reading)
 		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
 		.where(
@@ -113,6 +113,7 @@ async function readingLines(
 	const rows = await db
 		.select({
 			...columns,
+			id: idAsWritten,
 			methodVersionId: revision.methodVersionId,
 			sampleSize: revision.sampleSize,
 			takenAwayId: revision.takenAwayId,

@@ -21,13 +21,14 @@ const GOOD_TO_KNOW = 3;
 /** A judgement's rank outweighs any number of lesser ones, and those any number of tests due. */
 const RANK_WEIGHT = 1000;
 
+/** So many tanks are looked at together: while one's models are made, another's readings are fetched. */
+const AT_ONCE = 4;
+
 /** The asker's tanks, the worrying ones first. */
 export async function roundOf(asker: Asker): Promise<Stop[]> {
 	const stops: Stop[] = [];
-	for (const { id } of await systemsOf(asker)) {
+	const look = async (id: string) => {
 		const { judgements, due } = await outlookOf(asker, id);
-		// One tank's models at a time, and between two of them whoever else waits is served.
-		await new Promise((done) => setImmediate(done));
 		const worries = judgements.filter((j) => j.rank < GOOD_TO_KNOW);
 		const dueNow = due.filter((d) => d.now).map((d) => d.parameter);
 		const [worst] = worries;
@@ -38,6 +39,12 @@ export async function roundOf(asker: Asker): Promise<Stop[]> {
 			due: dueNow,
 			order: (worst ? worst.rank : 4) * RANK_WEIGHT - worries.length * 10 - dueNow.length
 		});
+	};
+	const tanks = await systemsOf(asker);
+	for (let next = 0; next < tanks.length; next += AT_ONCE) {
+		await Promise.all(tanks.slice(next, next + AT_ONCE).map(({ id }) => look(id)));
+		// Between them whoever else waits is served.
+		await new Promise((done) => setImmediate(done));
 	}
 	return stops.sort((a, b) => a.order - b.order);
 }

@@ -3,7 +3,7 @@ import type { EarlierReading, Reading } from '../../../api/readings';
 import { database, type Database } from '../../db/connection';
 import { methodVersion, reading, revision } from '../../db/schema';
 import { mayUse, ofTank, type Asker } from '../../identity/asker';
-import { columns, tankSource, toReading, type Row } from './rows';
+import { columns, idAsWritten, tankSource, toReading, type Row } from './rows';
 
 /** Parameters that were ever measured in this tank or its other waters. */
 export const measuredIn = async (asker: Asker, systemId: string): Promise<string[]> => [
@@ -107,7 +107,7 @@ function newestRows(db: Database, tank: string, parameters: string[], look: numb
 		order by ${reading.takenAt} desc, ${reading.id} desc limit ${look})`;
 	const newest = sql`(${sql.join(parameters.map(trail), sql` union all `)}) newest`;
 	return db
-		.select(columns)
+		.select({ ...columns, id: idAsWritten })
 		.from(newest)
 		.innerJoin(reading, eq(reading.id, sql`newest.id`))
 		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))

@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { READING_VERSION, expressedIn, type Measured, type RawReading } from '../../../../core/methods';
 import { parameterOf } from '../../../../core/quantities';
 import { marksOf, type Conduct } from '../../../../core/run';
@@ -40,6 +40,12 @@ export const columns = {
 	methodName: methodVersion.name,
 	unit: revision.unit
 };
+
+/**
+ * A reading's id as the first column of a query whose tables are joined as they are written (`straight_join`): by what it knows of
+ * them the database at times begins with the methods, and reads every keeper's revisions.
+ */
+export const idAsWritten = sql<string>`straight_join ${reading.id}`;
 
 /** Readings with their newest revision and method. */
 export const readings = (db: Connection) =>
