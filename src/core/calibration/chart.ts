@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { badAll, good, type Outcome, type Problem } from '../problems';
 import { UNITS, isQuantity, unitOf } from '../quantities';
 import {
@@ -49,7 +50,7 @@ export function chart(request: ChartRequest): Outcome<ChartResult> {
 	// More titrant, less of it: no scale through nothing, but the lines are held against one another all the same.
 	if (straight && straight.line.b < 0) {
 		const { line, on, off } = straight;
-		const lines = on.map((p): [number, number] => points[p.index]!).sort((a, b) => a[0] - b[0]);
+		const lines = on.map((p): [number, number] => nth(points, p.index)).sort((a, b) => a[0] - b[0]);
 		return good({
 			scale: { kind: 'table', points: lines, ...(readAs ? { by: readAs } : {}) },
 			linear: true,
@@ -73,7 +74,7 @@ export function chart(request: ChartRequest): Outcome<ChartResult> {
 		});
 	}
 	const { kept, suspects, worstResidual } = curveSuspects(used, rounding);
-	const lines = kept.map((p): [number, number] => points[p.index]!).sort((a, b) => a[0] - b[0]);
+	const lines = kept.map((p): [number, number] => nth(points, p.index)).sort((a, b) => a[0] - b[0]);
 	return good({
 		scale: { kind: 'table', points: lines, ...(readAs ? { by: readAs } : {}) },
 		linear: false,

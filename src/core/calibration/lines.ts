@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import type { Problem } from '../problems';
 
 /** Lines as typed or pasted from a leaflet: a reading and a value each, whatever stands between them. */
@@ -26,7 +27,7 @@ export function parseLines(text: string): TypedLines {
 		});
 		if (numbers.length === 0) return;
 		if (numbers.length === 2) {
-			read.points.push([numbers[0]!, numbers[1]!]);
+			read.points.push([nth(numbers, 0), nth(numbers, 1)]);
 			read.lineOf.push(i + 1);
 		} else
 			read.problems.push({

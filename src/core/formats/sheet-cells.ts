@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { cut } from '../text';
 import { LONGEST_ENTRY, parameterOf, parseEntry, type Entered, type ParameterId } from '../quantities';
 import { parameterIn, plain, unitIn, type SheetLayout } from './sheet-columns';
@@ -47,7 +48,7 @@ export function numberIn(
 	if (/^(?:n\.?d\.?|nil|not detected|undetectable|trace)$/i.test(text))
 		return `“${whole}”: below what? Write for example <0.2`;
 	const entry = parseEntry(withoutThousands(text, decimal, parameter));
-	if (!entry.ok) return entry.problems[0]!.message;
+	if (!entry.ok) return nth(entry.problems, 0).message;
 	const { number, before, after } = entry.value;
 	if (before) return `“${whole}” has words before its number`;
 	if (after && unit !== null && unitIn(parameter, after) !== unit && plain(after) !== plain(unit))

@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { PARAMETER_WORDS, UNIT_WORDS } from '../quick';
 import { UNITS, parameterOf, type ParameterId } from '../quantities';
 import { parseDate, parseTime, type DateOrder } from './sheet-dates';
@@ -141,7 +142,7 @@ export function unitIn(parameter: ParameterId, text: string): string | null {
 export function meaningOf(header: string): Meaning {
 	const words = plain(header).split(/[ /]/);
 	for (const [kind, known] of Object.entries(WORDS))
-		if (known.includes(words[0]!) || (words.length <= 2 && known.some((w) => words.includes(w))))
+		if (known.includes(nth(words, 0)) || (words.length <= 2 && known.some((w) => words.includes(w))))
 			return kind === 'result'
 				? { kind: 'value', parameter: null, unit: null }
 				: ({ kind } as Exclude<Meaning, { kind: 'value' }>);

@@ -1,3 +1,5 @@
+import { nth } from '../nth';
+
 /** Dates as people write them in sheets. */
 
 export type DateOrder = 'ymd' | 'dmy' | 'mdy';
@@ -179,7 +181,7 @@ export function guessOrder(cells: string[]): { order: DateOrder; sure: boolean }
 			const m = parseDate(cell, order);
 			return m ? [Date.UTC(m.year, m.month - 1, m.day) / DAY] : [];
 		});
-		return days.slice(1).reduce((sum, day, i) => sum + Math.abs(day - days[i]!), 0);
+		return days.slice(1).reduce((sum, day, i) => sum + Math.abs(day - nth(days, i)), 0);
 	};
 	const [dmy, mdy] = [marching('dmy'), marching('mdy')];
 	return { order: mdy < dmy ? 'mdy' : 'dmy', sure: Math.min(dmy, mdy) * 2 < Math.max(dmy, mdy) };

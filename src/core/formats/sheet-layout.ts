@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { LONGEST_ENTRY, formatUnit, parameterOf, type ParameterId } from '../quantities';
 import { numberIn, valueCells } from './sheet-cells';
 import {
@@ -43,7 +44,7 @@ export function guessLayout(rows: string[][]): GuessedLayout {
 	const columns = Array.from({ length: width }, (_, c): Meaning => {
 		const byCells = meaningByCells(cellsOf(c));
 		if (headerRow === null) return byCells;
-		const byHeader = meaningOf(rows[headerRow]![c] ?? '');
+		const byHeader = meaningOf(nth(rows, headerRow)[c] ?? '');
 		// A column headed "time" often holds whole dates, and one headed "day" may hold the hour.
 		if (byHeader.kind === 'time' || byHeader.kind === 'date')
 			return byCells.kind === 'date' || byCells.kind === 'time' ? byCells : byHeader;

@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { DateTime } from 'luxon';
 import type { RawReading } from '../methods';
 import { convert, parameterOf, type ParameterId } from '../quantities';
@@ -66,7 +67,7 @@ export function readSheet(
 	const boundColumn = at('bound');
 	const instant = instants(timeZone, layout.hour);
 	for (let row = layout.headerRow === null ? 0 : layout.headerRow + 1; row < rows.length; row++) {
-		const cells = rows[row]!;
+		const cells = nth(rows, row);
 		const cellAt = (column: number) => (column < 0 ? '' : (cells[column] ?? ''));
 		if (cells.every(isNothing)) continue;
 		const refuse = (reason: string, column: number | null = null) =>
@@ -156,7 +157,7 @@ function valueIn(
 		// A conversion leaves digits that nobody wrote.
 		return there.ok
 			? Number(there.value.value.toPrecision(9))
-			: `${value} ${unit} ${there.problems[0]!.message}`;
+			: `${value} ${unit} ${nth(there.problems, 0).message}`;
 	};
 	const ends = (number.kind === 'between' ? [number.low, number.high] : [number.value]).map(inOwn);
 	const refused = ends.find((end) => typeof end === 'string');

@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import type { Problem } from '../problems';
 import { UNITS, isQuantity, unitOf } from '../quantities';
 import type { Method } from './profile';
@@ -27,7 +28,7 @@ export function checkMethod(method: Method): Problem[] {
 	}
 	if (method.reads === 'shades') {
 		method.shades.forEach((shade, i) => {
-			if (i > 0 && !(shade > method.shades[i - 1]!))
+			if (i > 0 && !(shade > nth(method.shades, i - 1)))
 				say(`/shades/${i}`, 'must be higher than the shade before it');
 			if (shade < 0) say(`/shades/${i}`, 'cannot be below 0');
 		});
@@ -41,7 +42,7 @@ export function checkMethod(method: Method): Problem[] {
 			if (column.shades.length !== patches)
 				say(`/columns/${c}/shades`, `must have one value for each of the ${patches} patches`);
 			column.shades.forEach((shade, i) => {
-				if (i > 0 && !(shade > column.shades[i - 1]!))
+				if (i > 0 && !(shade > nth(column.shades, i - 1)))
 					say(`/columns/${c}/shades/${i}`, 'must be higher than the shade before it');
 			});
 		});
@@ -64,11 +65,11 @@ function checkUnit(parameter: string, unit: string, path: string, say: Say): voi
 
 function checkChart(points: [number, number][], say: Say): void {
 	const sorted = points.map((p, i) => ({ p, i })).sort((a, b) => a.p[0] - b.p[0]);
-	const rising = sorted.at(-1)!.p[1] >= sorted[0]!.p[1];
+	const rising = sorted.at(-1)!.p[1] >= nth(sorted, 0).p[1];
 	for (let k = 1; k < sorted.length; k++) {
-		const [x0, y0] = sorted[k - 1]!.p;
-		const [x1, y1] = sorted[k]!.p;
-		const at = `/scale/points/${sorted[k]!.i}`;
+		const [x0, y0] = nth(sorted, k - 1).p;
+		const [x1, y1] = nth(sorted, k).p;
+		const at = `/scale/points/${nth(sorted, k).i}`;
 		if (x0 === x1) say(at, `the reading ${x1} is there twice`);
 		else if (rising ? y1 < y0 : y1 > y0)
 			say(

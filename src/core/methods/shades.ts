@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { bad, good, type Outcome } from '../problems';
 import { rectangular, repeatability, trueness, type Observation } from './observation';
 import type { ShadesMethod } from './profile';
@@ -54,9 +55,9 @@ export const columnRead = (method: ShadesMethod, reading: ShadesReading) =>
 
 /** Spread about the shade of a triangle that peaks on it; at the card's ends the missing half mirrors the other. */
 function matchError(shades: number[], i: number): number {
-	const at = shades[i]!;
-	const below = i > 0 ? at - shades[i - 1]! : undefined;
-	const above = i < shades.length - 1 ? shades[i + 1]! - at : undefined;
+	const at = nth(shades, i);
+	const below = i > 0 ? at - nth(shades, i - 1) : undefined;
+	const above = i < shades.length - 1 ? nth(shades, i + 1) - at : undefined;
 	const a = below ?? above ?? 0;
 	const b = above ?? below ?? 0;
 	// Second moment of a triangle of half-widths a and b about its peak.

@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { chiSquareAbove } from '../statistics';
 import { good, type Outcome } from '../problems';
 import type { RepeatsRequest, RepeatsResult } from './schema';
@@ -19,7 +20,7 @@ export function repeats({ readings }: RepeatsRequest): Outcome<RepeatsResult> {
 	const weights = readings.map((r) => r.repeatability ** -2);
 	const total = weights.reduce((a, b) => a + b, 0);
 	const meanOf = (of: (r: (typeof readings)[number]) => number) =>
-		readings.reduce((sum, r, i) => sum + weights[i]! * of(r), 0) / total;
+		readings.reduce((sum, r, i) => sum + nth(weights, i) * of(r), 0) / total;
 	const value = meanOf((r) => r.value);
 	const trueness = meanOf((r) => r.trueness);
 	const square = scatterOf(readings);
@@ -48,9 +49,9 @@ function apartOf(readings: RepeatsRequest['readings']): number[] {
 	while (kept.length > 2) {
 		const without = kept.map((r) => scatterOf(kept.filter((o) => o !== r)));
 		const best = without.indexOf(Math.min(...without));
-		apart.push(kept[best]!.i);
+		apart.push(nth(kept, best).i);
 		kept = kept.filter((_, k) => k !== best);
-		if (chiSquareAbove(without[best]!, kept.length - 1) >= DIFFER) return apart.sort((x, y) => x - y);
+		if (chiSquareAbove(nth(without, best), kept.length - 1) >= DIFFER) return apart.sort((x, y) => x - y);
 	}
 	return readings.map((_, i) => i);
 }

@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { bench } from '../schedule';
 import { inHandOf, isOver, window, type Run, type RunningTest } from './run';
 import type { BenchRequest, BenchResult, BenchTest, Done } from '../schedule';
@@ -26,7 +27,7 @@ export function restOf(run: Run, effort = 8000): Rest | undefined {
 	for (let i = 0; i < MOST_EASED; i++) {
 		const outcome = bench(request);
 		if (outcome.ok) return { plan: outcome.value, late };
-		const [, index, step] = /^\/tests\/(\d+)\/steps\/(\d+)$/.exec(outcome.problems[0]!.path) ?? [];
+		const [, index, step] = /^\/tests\/(\d+)\/steps\/(\d+)$/.exec(nth(outcome.problems, 0).path) ?? [];
 		const test = request.tests[Number(index)];
 		const before = test?.steps[Number(step) - 1];
 		if (!test || !before?.then) break;
@@ -53,7 +54,7 @@ function withoutRules(request: BenchRequest): BenchResult {
 	}));
 	const { order: _order, equipment: _equipment, ...rest } = request;
 	const outcome = bench({ ...rest, tests });
-	if (!outcome.ok) throw new Error(`the rest cannot be planned: ${outcome.problems[0]!.message}`);
+	if (!outcome.ok) throw new Error(`the rest cannot be planned: ${nth(outcome.problems, 0).message}`);
 	return outcome.value;
 }
 

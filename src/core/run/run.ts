@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import type { Method, Step } from '../methods';
 import { stepsOf, type EveningStep } from './from-method';
 import type { BeginEvent, RunEvent, RunTest, TakenReading } from './events';
@@ -155,7 +156,7 @@ function happen(run: Run, test: RunningTest, event: TestEvent, at: number): bool
 
 function finishStep(run: Run, test: RunningTest, at: number, marks: Mark[]): void {
 	const step = test.done.length;
-	const { countdown } = test.steps[step]!;
+	const { countdown } = nth(test.steps, step);
 	const skipped = marks.length > 0;
 	const opens = window(test)?.opens ?? run.startedAt;
 	const held = inHandOf(run, test)?.since;
@@ -163,7 +164,7 @@ function finishStep(run: Run, test: RunningTest, at: number, marks: Mark[]): voi
 	const free = Math.max(
 		run.lastAt,
 		test.early ? run.lastAt : opens,
-		at - LONGEST * 1000 * test.steps[step]!.hands
+		at - LONGEST * 1000 * nth(test.steps, step).hands
 	);
 	const start = skipped ? at : Math.min(at, held ?? free);
 	if (!skipped) {
@@ -199,7 +200,7 @@ function timingOf(test: RunningTest, start: number): Mark[] {
 export function window(test: RunningTest): { from: number; opens: number; closes?: number } | undefined {
 	const last = test.done.at(-1);
 	if (!last || test.done.length >= test.steps.length) return undefined;
-	const { then } = test.steps[last.step]!;
+	const { then } = nth(test.steps, last.step);
 	const opens = last.end + (then?.wait ?? 0) * 1000;
 	return {
 		from: last.end,
@@ -227,8 +228,8 @@ export const marksOf = (conduct: Conduct[]): StepMark[] =>
 
 export const conductOf = (test: RunningTest, done: DoneStep[] = test.done): Conduct[] =>
 	done.map(({ step, start, end, marks }) => ({
-		act: test.steps[step]!.act,
-		label: test.steps[step]!.label,
+		act: nth(test.steps, step).act,
+		label: nth(test.steps, step).label,
 		start: new Date(start).toISOString(),
 		end: new Date(end).toISOString(),
 		marks

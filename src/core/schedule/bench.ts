@@ -1,6 +1,8 @@
+import { nth } from '../nth';
 import { bad, good, type Outcome } from '../problems';
 import type { BenchRequest, BenchResult, BenchTest, PlannedStep } from './schema';
 import { MOST_EFFORT } from './effort';
+import { timeOf } from './plan';
 import { search, type Progress } from './search';
 import { workOf, type Work } from './work';
 
@@ -43,14 +45,14 @@ export function* planning(request: BenchRequest): Generator<BenchResult | undefi
 function resultOf(request: BenchRequest, work: Work, { best, makespan, lowerBound, proved }: Progress) {
 	if (!best) return undefined;
 	const begun = (request.done ?? []).map(({ test, step, start, end }) => {
-		const { hands } = request.tests.find((t) => t.id === test)!.steps[step]!;
+		const { hands } = nth(request.tests.find((t) => t.id === test)!.steps, step);
 		return { test, step, start, end: end ?? Math.max(work.now, start + hands) };
 	});
 	const planned = best.order.flatMap((index) => {
-		const { test, parts } = work.tasks[index]!;
+		const { test, parts } = nth(work.tasks, index);
 		return parts.map(({ step, at, hands }): PlannedStep => {
-			const start = best.start[index]! + at;
-			return { test: request.tests[test]!.id, step, start, end: start + hands };
+			const start = timeOf(best.start, index) + at;
+			return { test: nth(request.tests, test).id, step, start, end: start + hands };
 		});
 	});
 	const result: BenchResult = {
@@ -131,7 +133,7 @@ function infeasible(request: BenchRequest, work: Work): Outcome<never> {
 			}
 		}) ?? running[0];
 	if (!blamed) return bad('/tests', 'cannot be fitted into one evening: too many windows close together');
-	const step = work.tasks[blamed.test.first]!.parts[0]!.step;
+	const step = nth(nth(work.tasks, blamed.test.first).parts, 0).step;
 	return bad(
 		`/tests/${blamed.index}/steps/${step}`,
 		`cannot begin by second ${Math.round(blamed.test.deadline)} beside what else is under way`

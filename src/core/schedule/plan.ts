@@ -1,3 +1,4 @@
+import { lastOf, nth } from '../nth';
 import type { Work } from './work';
 
 /**
@@ -25,6 +26,11 @@ export interface Plan {
 	inHand: number;
 }
 
+/** The start of a task that has been placed. */
+export const timeOf = (start: Float64Array, task: number): number => start[task] as number;
+/** The next task of a test. */
+export const nextOf = ({ next }: Plan, test: number): number => next[test] as number;
+
 /** Seconds closer together than this are the same. */
 export const SAME = 1e-6;
 
@@ -49,7 +55,10 @@ export const isWhole = (work: Work, plan: Plan): boolean => plan.order.length ==
 
 /** When the last step of a whole plan is over. */
 export const endOf = (work: Work, plan: Plan): number =>
-	plan.order.reduce((end, t) => Math.max(end, plan.start[t]! + work.tasks[t]!.hands), work.begunUntil);
+	plan.order.reduce(
+		(end, t) => Math.max(end, timeOf(plan.start, t) + nth(work.tasks, t).hands),
+		work.begunUntil
+	);
 
 /**
  * Every way to place one more task, each with its bound; none where this plan leads nowhere. `everyone`: also by people who are
@@ -58,11 +67,11 @@ export const endOf = (work: Work, plan: Plan): number =>
 export function children(work: Work, plan: Plan, everyone = false): Plan[] {
 	const found: Plan[] = [];
 	for (const [index, test] of work.tests.entries()) {
-		const task = plan.next[index]!;
+		const task = nextOf(plan, index);
 		if (task >= test.last || !mayBegin(work, plan, index)) continue;
 		for (let person = 0; person < plan.free.length; person++) {
 			// Two people who are free at the same time are the same to the plan.
-			if (!everyone && plan.free.indexOf(plan.free[person]!) !== person) continue;
+			if (!everyone && plan.free.indexOf(nth(plan.free, person)) !== person) continue;
 			const child = placed(work, plan, index, task, person);
 			if (child) found.push(child);
 		}
@@ -72,30 +81,32 @@ export function children(work: Work, plan: Plan, everyone = false): Plan[] {
 
 /** Its turn in the wanted order, the tests it waits for over, and what it uses not held by others for good. */
 function mayBegin(work: Work, plan: Plan, index: number): boolean {
-	const test = work.tests[index]!;
-	const task = plan.next[index]!;
+	const test = nth(work.tests, index);
+	const task = nextOf(plan, index);
 	if (task === test.first) {
-		if (test.behind.some((other) => plan.next[other] === work.tests[other]!.first)) return false;
-		if (test.after.some((other) => plan.next[other]! < work.tests[other]!.last)) return false;
+		if (test.behind.some((other) => plan.next[other] === nth(work.tests, other).first)) return false;
+		if (test.after.some((other) => nextOf(plan, other) < nth(work.tests, other).last)) return false;
 	}
-	return work.tasks[task]!.uses.every((thing) => holders(work, plan, thing, index) < work.capacity[thing]!);
+	return nth(work.tasks, task).uses.every(
+		(thing) => holders(work, plan, thing, index) < nth(work.capacity, thing)
+	);
 }
 
 /** How many tests but this one have a thing that only their next task gives back. */
 function holders(work: Work, plan: Plan, thing: number, but: number): number {
 	let held = 0;
 	for (const [index, test] of work.tests.entries()) {
-		const next = plan.next[index]!;
+		const next = nextOf(plan, index);
 		if (index === but || next >= test.last) continue;
-		const holds = next === test.first ? test.holds : work.tasks[next - 1]!.uses;
+		const holds = next === test.first ? test.holds : nth(work.tasks, next - 1).uses;
 		if (holds.includes(thing)) held++;
 	}
 	return held;
 }
 
 function placed(work: Work, plan: Plan, index: number, task: number, person: number): Plan | undefined {
-	const test = work.tests[index]!;
-	const { hands } = work.tasks[task]!;
+	const test = nth(work.tests, index);
+	const { hands } = nth(work.tasks, task);
 	const start = plan.start.slice();
 	const order = [...plan.order, task];
 	const who = [...plan.who, person];
@@ -104,15 +115,16 @@ function placed(work: Work, plan: Plan, index: number, task: number, person: num
 	const yields = [...plan.yields, ...holdersBefore(work, plan, index, task)];
 	start[task] = earliest(work, plan, index, task, person);
 	for (const [user, holder] of yields)
-		if (user === task) start[task] = Math.max(start[task]!, start[holder]! + work.tasks[holder]!.hands);
-	if (task === test.first && start[task]! > test.deadline + SAME) return undefined;
-	if (task > test.first && start[task]! > latestAfter(work, start, task) + SAME)
+		if (user === task)
+			start[task] = Math.max(timeOf(start, task), timeOf(start, holder) + nth(work.tasks, holder).hands);
+	if (task === test.first && timeOf(start, task) > test.deadline + SAME) return undefined;
+	if (task > test.first && timeOf(start, task) > latestAfter(work, start, task) + SAME)
 		if (!settle(work, order, who, start, yields)) return undefined;
 	const free = [...work.free];
 	for (const [i, t] of order.entries())
-		free[who[i]!] = Math.max(free[who[i]!]!, start[t]! + work.tasks[t]!.hands);
+		free[nth(who, i)] = Math.max(nth(free, nth(who, i)), timeOf(start, t) + nth(work.tasks, t).hands);
 	// In whatever order it is read, a person is busy until their last task is over.
-	free[person] = start[task]! + hands;
+	free[person] = timeOf(start, task) + hands;
 	const child: Plan = {
 		next,
 		order,
@@ -134,43 +146,43 @@ function judged(work: Work, plan: Plan): Plan {
 	plan.bound = boundOf(work, plan);
 	plan.hops = plan.switches;
 	for (const [i, test] of work.tests.entries())
-		if (i !== plan.inHand && plan.next[i]! < test.last) plan.hops++;
-	const busy = plan.order.reduce((sum, task) => sum + work.tasks[task]!.hands, 0);
-	plan.idle = plan.free.reduce((sum, free, i) => sum + free - work.free[i]!, 0) - busy;
+		if (i !== plan.inHand && nextOf(plan, i) < test.last) plan.hops++;
+	const busy = plan.order.reduce((sum, task) => sum + nth(work.tasks, task).hands, 0);
+	plan.idle = plan.free.reduce((sum, free, i) => sum + free - nth(work.free, i), 0) - busy;
 	return plan;
 }
 
 function earliest(work: Work, plan: Plan, index: number, task: number, person: number): number {
-	const test = work.tests[index]!;
+	const test = nth(work.tests, index);
 	const last = plan.order.at(-1);
-	let at = Math.max(plan.free[person]!, last === undefined ? work.now : plan.start[last]!);
+	let at = Math.max(nth(plan.free, person), last === undefined ? work.now : timeOf(plan.start, last));
 	if (task === test.first) {
 		at = Math.max(at, test.ready);
 		for (const other of test.after) at = Math.max(at, overAt(work, plan, other));
 	} else {
-		const before = work.tasks[task - 1]!;
-		at = Math.max(at, plan.start[task - 1]! + before.hands + before.gapLeast);
+		const before = nth(work.tasks, task - 1);
+		at = Math.max(at, timeOf(plan.start, task - 1) + before.hands + before.gapLeast);
 	}
 	return at;
 }
 
 const overAt = (work: Work, plan: Plan, index: number): number => {
-	const { first, last, over } = work.tests[index]!;
-	return last === first ? over : plan.start[last - 1]! + work.tasks[last - 1]!.hands;
+	const { first, last, over } = nth(work.tests, index);
+	return last === first ? over : timeOf(plan.start, last - 1) + nth(work.tasks, last - 1).hands;
 };
 
 /** A test's last task gives its things back at its end: with two people that can be later than the next start. */
 function holdersBefore(work: Work, plan: Plan, index: number, task: number): [number, number][] {
 	if (plan.free.length === 1) return [];
-	const end = (holder: number) => plan.start[holder]! + work.tasks[holder]!.hands;
-	return work.tasks[task]!.uses.flatMap((thing): [number, number][] => {
-		const spare = work.capacity[thing]! - holders(work, plan, thing, index);
+	const end = (holder: number) => timeOf(plan.start, holder) + nth(work.tasks, holder).hands;
+	return nth(work.tasks, task).uses.flatMap((thing): [number, number][] => {
+		const spare = nth(work.capacity, thing) - holders(work, plan, thing, index);
 		const last = work.tests
 			.flatMap((t, i) =>
 				i !== index &&
 				t.last > t.first &&
 				plan.next[i] === t.last &&
-				work.tasks[t.last - 1]!.uses.includes(thing)
+				nth(work.tasks, t.last - 1).uses.includes(thing)
 					? [t.last - 1]
 					: []
 			)
@@ -180,8 +192,8 @@ function holdersBefore(work: Work, plan: Plan, index: number, task: number): [nu
 }
 
 const latestAfter = (work: Work, start: Float64Array, task: number): number => {
-	const before = work.tasks[task - 1]!;
-	return start[task - 1]! + before.hands + before.gapMost;
+	const before = nth(work.tasks, task - 1);
+	return timeOf(start, task - 1) + before.hands + before.gapMost;
 };
 
 /** The earliest times that obey every rule among the placed tasks; false where rules contradict each other. */
@@ -196,33 +208,33 @@ function settle(
 		const busy = [...work.free];
 		let from = work.now;
 		for (const [i, task] of order.entries()) {
-			const { test } = work.tasks[task]!;
-			const { first, ready, deadline, after } = work.tests[test]!;
-			let at = Math.max(start[task]!, from, busy[who[i]!]!);
+			const { test } = nth(work.tasks, task);
+			const { first, ready, deadline, after } = nth(work.tests, test);
+			let at = Math.max(timeOf(start, task), from, nth(busy, nth(who, i)));
 			if (task === first) {
 				at = Math.max(at, ready);
 				for (const other of after) {
-					const { last, first: begin } = work.tests[other]!;
-					if (last > begin) at = Math.max(at, start[last - 1]! + work.tasks[last - 1]!.hands);
+					const { last, first: begin } = nth(work.tests, other);
+					if (last > begin) at = Math.max(at, timeOf(start, last - 1) + nth(work.tasks, last - 1).hands);
 				}
 				if (at > deadline + SAME) return false;
 			} else {
-				const before = work.tasks[task - 1]!;
-				at = Math.max(at, start[task - 1]! + before.hands + before.gapLeast);
+				const before = nth(work.tasks, task - 1);
+				at = Math.max(at, timeOf(start, task - 1) + before.hands + before.gapLeast);
 			}
 			for (const [user, holder] of yields)
-				if (user === task) at = Math.max(at, start[holder]! + work.tasks[holder]!.hands);
+				if (user === task) at = Math.max(at, timeOf(start, holder) + nth(work.tasks, holder).hands);
 			start[task] = at;
 			from = at;
-			busy[who[i]!] = at + work.tasks[task]!.hands;
+			busy[nth(who, i)] = at + nth(work.tasks, task).hands;
 		}
 		let moved = false;
 		for (let i = order.length - 1; i >= 0; i--) {
-			const task = order[i]!;
-			if (task === work.tests[work.tasks[task]!.test]!.first) continue;
-			const before = work.tasks[task - 1]!;
-			const least = start[task]! - before.gapMost - before.hands;
-			if (start[task - 1]! < least - SAME) {
+			const task = nth(order, i);
+			if (task === nth(work.tests, nth(work.tasks, task).test).first) continue;
+			const before = nth(work.tasks, task - 1);
+			const least = timeOf(start, task) - before.gapMost - before.hands;
+			if (timeOf(start, task - 1) < least - SAME) {
 				start[task - 1] = least;
 				moved = true;
 			}
@@ -236,15 +248,15 @@ function settle(
 function leadsNowhere(work: Work, plan: Plan): boolean {
 	const soonest = Math.min(...plan.free);
 	for (const [index, test] of work.tests.entries()) {
-		const next = plan.next[index]!;
+		const next = nextOf(plan, index);
 		if (next >= test.last) continue;
 		if (next === test.first) {
 			if (soonest > test.deadline + SAME) return true;
-		} else if (plan.free.length === 1 && work.tasks[next - 1]!.gapMost < Infinity) {
+		} else if (plan.free.length === 1 && nth(work.tasks, next - 1).gapMost < Infinity) {
 			let behind = 0;
 			for (let i = plan.order.length - 1; plan.order[i] !== next - 1; i--)
-				behind += work.tasks[plan.order[i]!]!.hands;
-			if (behind > work.tasks[next - 1]!.gapMost + SAME) return true;
+				behind += nth(work.tasks, nth(plan.order, i)).hands;
+			if (behind > nth(work.tasks, next - 1).gapMost + SAME) return true;
 		}
 	}
 	return false;
@@ -256,31 +268,31 @@ function leadsNowhere(work: Work, plan: Plan): boolean {
  */
 function boundOf(work: Work, plan: Plan): number {
 	const soonest = Math.min(...plan.free);
-	const from = Math.max(soonest, plan.order.length ? plan.start[plan.order.at(-1)!]! : work.now);
+	const from = Math.max(soonest, plan.order.length ? timeOf(plan.start, lastOf(plan.order)) : work.now);
 	let bound = Math.max(work.begunUntil, ...plan.free);
 	let left = 0;
 	const hands: Load = { heads: [], lengths: [], tails: [] };
 	const things: Load[] = work.capacity.map(() => ({ heads: [], lengths: [], tails: [] }));
 	for (const [index, test] of work.tests.entries()) {
-		let at = plan.next[index]!;
+		let at = nextOf(plan, index);
 		if (at >= test.last) continue;
 		let head = Math.max(from, at === test.first ? test.ready : endOfTask(work, plan, at - 1));
 		// What its last step holds is held until then.
-		for (const thing of at === test.first ? test.holds : work.tasks[at - 1]!.uses)
-			add(things[thing]!, from, head - from, work.tasks[at]!.hands + work.tasks[at]!.tail);
+		for (const thing of at === test.first ? test.holds : nth(work.tasks, at - 1).uses)
+			add(nth(things, thing), from, head - from, nth(work.tasks, at).hands + nth(work.tasks, at).tail);
 		if (at === test.first)
 			for (const other of test.after) {
-				const { last } = work.tests[other]!;
+				const { last } = nth(work.tests, other);
 				head = Math.max(
 					head,
-					plan.next[other]! >= last ? overAt(work, plan, other) : from + leftOf(work, plan, other)
+					nextOf(plan, other) >= last ? overAt(work, plan, other) : from + leftOf(work, plan, other)
 				);
 			}
 		for (; at < test.last; at++) {
-			const task = work.tasks[at]!;
+			const task = nth(work.tasks, at);
 			const gap = at + 1 < test.last ? task.gapLeast : 0;
 			add(hands, head, task.hands, task.tail);
-			for (const thing of task.uses) add(things[thing]!, head, task.hands + gap, task.tail - gap);
+			for (const thing of task.uses) add(nth(things, thing), head, task.hands + gap, task.tail - gap);
 			left += task.hands;
 			bound = Math.max(bound, head + task.hands + task.tail);
 			head += task.hands + gap;
@@ -309,37 +321,39 @@ function add(load: Load, head: number, length: number, tail: number): void {
 }
 
 const endOfTask = (work: Work, plan: Plan, task: number): number =>
-	plan.start[task]! + work.tasks[task]!.hands + work.tasks[task]!.gapLeast;
+	timeOf(plan.start, task) + nth(work.tasks, task).hands + nth(work.tasks, task).gapLeast;
 
 /** The least time the rest of a test takes. */
 function leftOf(work: Work, plan: Plan, index: number): number {
 	let sum = 0;
-	for (let i = plan.next[index]!; i < work.tests[index]!.last; i++)
-		sum += work.tasks[i]!.hands + (i + 1 < work.tests[index]!.last ? work.tasks[i]!.gapLeast : 0);
+	for (let i = nextOf(plan, index); i < nth(work.tests, index).last; i++)
+		sum += nth(work.tasks, i).hands + (i + 1 < nth(work.tests, index).last ? nth(work.tasks, i).gapLeast : 0);
 	return sum;
 }
 
 /** Jackson's rule: of what has been released the longest tail goes first, and gives way to a longer one. */
 function preemptive({ heads, lengths, tails }: Load): number {
 	const left = [...lengths];
-	const byHead = heads.map((_, i) => i).sort((a, b) => heads[a]! - heads[b]!);
+	const byHead = heads.map((_, i) => i).sort((a, b) => nth(heads, a) - nth(heads, b));
 	let released = 0;
 	let at = 0;
 	let end = 0;
 	const waiting: number[] = [];
 	while (released < byHead.length || waiting.length) {
-		if (!waiting.length) at = Math.max(at, heads[byHead[released]!]!);
-		while (released < byHead.length && heads[byHead[released]!]! <= at) waiting.push(byHead[released++]!);
+		if (!waiting.length) at = Math.max(at, nth(heads, nth(byHead, released)));
+		while (released < byHead.length && nth(heads, nth(byHead, released)) <= at)
+			waiting.push(nth(byHead, released++));
 		let best = 0;
-		for (let i = 1; i < waiting.length; i++) if (tails[waiting[i]!]! > tails[waiting[best]!]!) best = i;
-		const chosen = waiting[best]!;
-		const until = released < byHead.length ? heads[byHead[released]!]! : Infinity;
-		const spent = Math.min(left[chosen]!, until - at);
+		for (let i = 1; i < waiting.length; i++)
+			if (nth(tails, nth(waiting, i)) > nth(tails, nth(waiting, best))) best = i;
+		const chosen = nth(waiting, best);
+		const until = released < byHead.length ? nth(heads, nth(byHead, released)) : Infinity;
+		const spent = Math.min(nth(left, chosen), until - at);
 		at += spent;
-		left[chosen]! -= spent;
-		if (left[chosen]! <= 0) {
+		left[chosen] = nth(left, chosen) - spent;
+		if (nth(left, chosen) <= 0) {
 			waiting.splice(best, 1);
-			end = Math.max(end, at + tails[chosen]!);
+			end = Math.max(end, at + nth(tails, chosen));
 		}
 	}
 	return end;

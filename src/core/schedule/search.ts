@@ -1,5 +1,6 @@
+import { lastOf, nth } from '../nth';
 import { uniform } from '../statistics';
-import { SAME, children, emptyPlan, endOf, isWhole, type Plan } from './plan';
+import { SAME, children, emptyPlan, endOf, isWhole, nextOf, timeOf, type Plan } from './plan';
 import type { Work } from './work';
 
 /** What the search knows while it works. */
@@ -119,7 +120,7 @@ export function* search(
 
 /** How late the hands' work lies, each second of it weighed by when it begins: without idle time, every order is alike. */
 const lateness = (work: Work, plan: Plan): number =>
-	plan.order.reduce((sum, task) => sum + work.tasks[task]!.hands * plan.start[task]!, 0);
+	plan.order.reduce((sum, task) => sum + nth(work.tasks, task).hands * timeOf(plan.start, task), 0);
 
 /** Steps back that a list schedule may take before it is given up. */
 const LIST_STEPS = 400;
@@ -131,7 +132,7 @@ function ranksOf(work: Work): number[][] {
 	const left = work.tests.map(({ first, last }) => {
 		let sum = 0;
 		for (let t = first; t < last; t++)
-			sum += work.tasks[t]!.hands + (t + 1 < last ? work.tasks[t]!.gapLeast : 0);
+			sum += nth(work.tasks, t).hands + (t + 1 < last ? nth(work.tasks, t).gapLeast : 0);
 		return sum;
 	});
 	const random = uniform(LIST_SEED);
@@ -145,7 +146,7 @@ function ranksOf(work: Work): number[][] {
 
 /** Each test given to one person for good, in turn by rank. */
 function sharedOut(rank: number[], people: number): number[] {
-	const order = rank.map((_, i) => i).sort((a, b) => rank[a]! - rank[b]!);
+	const order = rank.map((_, i) => i).sort((a, b) => nth(rank, a) - nth(rank, b));
 	const person: number[] = [];
 	order.forEach((test, i) => (person[test] = i % people));
 	return person;
@@ -162,16 +163,17 @@ function dispatch(
 	person?: number[]
 ): void {
 	const stack: Plan[] = [root];
-	const placedAt = (plan: Plan) => plan.start[plan.order.at(-1)!]!;
-	for (let step = 0; stack.length && step < LIST_STEPS; step++) {
-		const plan = stack.pop()!;
+	const placedAt = (plan: Plan) => timeOf(plan.start, lastOf(plan.order));
+	for (let step = 0; step < LIST_STEPS; step++) {
+		const plan = stack.pop();
+		if (!plan) return;
 		if (isWhole(work, plan)) {
 			offer(plan);
 			return;
 		}
 		const found = children(work, plan, !!person).filter((c) => !person || person[c.inHand] === c.who.at(-1));
 		state.looked += (found.length + 1) * state.weight;
-		found.sort((a, b) => placedAt(b) - placedAt(a) || rank[b.inHand]! - rank[a.inHand]!);
+		found.sort((a, b) => placedAt(b) - placedAt(a) || nth(rank, b.inHand) - nth(rank, a.inHand));
 		stack.push(...found);
 	}
 }
@@ -184,7 +186,7 @@ function replay(work: Work, root: Plan, order: number[], offer: (plan: Plan) => 
 		for (const task of order) {
 			const next: Plan[] = plan ? children(work, plan).filter((c) => c.order.at(-1) === task) : [];
 			const mine = all ? next : next.filter((c) => c.who.at(-1) === first);
-			plan = mine.sort((a, b) => a.start[task]! - b.start[task]!)[0];
+			plan = mine.sort((a, b) => timeOf(a.start, task) - timeOf(b.start, task))[0];
 			if (!plan) break;
 		}
 		if (plan && isWhole(work, plan)) offer(plan);
@@ -233,13 +235,12 @@ function* depthFirst(
 	const seen = new Map<string, number[][]>();
 	const stack: Plan[] = [root];
 	let reportAt = state.looked + REPORT_EVERY;
-	while (stack.length) {
+	for (let plan = stack.pop(); plan; plan = stack.pop()) {
 		if (state.looked >= limit) return false;
 		if (state.looked >= reportAt) {
 			reportAt = state.looked + REPORT_EVERY;
 			yield state;
 		}
-		const plan = stack.pop()!;
 		if (cost(plan) === undefined) continue;
 		if (isWhole(work, plan)) {
 			offer(plan);
@@ -264,34 +265,39 @@ function* depthFirst(
  * and none of its starts be later. Whatever lies before that only says when hands and tests are ready.
  */
 function isNew(work: Work, plan: Plan, seen: Map<string, number[][]>): boolean {
-	const place = new Int16Array(work.tasks.length).fill(-1);
-	plan.order.forEach((task, i) => (place[task] = i));
+	const placeOf = (task: number) => plan.order.indexOf(task);
 	let from = plan.order.length;
 	for (const [index, test] of work.tests.entries()) {
-		const last = plan.next[index]! - 1;
-		if (last >= test.first && plan.next[index]! < test.last && work.tasks[last]!.gapMost < Infinity)
-			from = Math.min(from, place[last]!);
+		const last = nextOf(plan, index) - 1;
+		if (last >= test.first && nextOf(plan, index) < test.last && nth(work.tasks, last).gapMost < Infinity)
+			from = Math.min(from, placeOf(last));
 	}
 	for (let i = plan.order.length - 1; i >= from; i--) {
-		const task = plan.order[i]!;
-		if (task > work.tests[work.tasks[task]!.test]!.first && work.tasks[task - 1]!.gapMost < Infinity)
-			from = Math.min(from, place[task - 1]!);
+		const task = nth(plan.order, i);
+		if (
+			task > nth(work.tests, nth(work.tasks, task).test).first &&
+			nth(work.tasks, task - 1).gapMost < Infinity
+		)
+			from = Math.min(from, placeOf(task - 1));
 	}
 	const pushed = plan.order.slice(from);
 	const key = `${plan.next.join()}|${pushed.join()}|${plan.who.slice(from).join()}|${plan.inHand}`;
 	const state = [
 		plan.switches,
-		...(plan.free.length > 1 ? plan.free : [plan.free[0]!]),
-		plan.order.length ? plan.start[plan.order.at(-1)!]! : 0,
-		...pushed.map((task) => plan.start[task]!),
+		...(plan.free.length > 1 ? plan.free : [nth(plan.free, 0)]),
+		plan.order.length ? timeOf(plan.start, lastOf(plan.order)) : 0,
+		...pushed.map((task) => timeOf(plan.start, task)),
 		...work.tests.map((test, i) => {
-			const next = plan.next[i]!;
-			return next > test.first ? plan.start[next - 1]! : 0;
+			const next = nextOf(plan, i);
+			return next > test.first ? timeOf(plan.start, next - 1) : 0;
 		})
 	];
 	const before = seen.get(key);
-	if (before?.some((other) => other.every((x, i) => x <= state[i]! + SAME))) return false;
+	if (before?.some((other) => other.every((x, i) => x <= nth(state, i) + SAME))) return false;
 	if (seen.size >= MOST_REMEMBERED) return true;
-	seen.set(key, [...(before ?? []).filter((other) => !state.every((x, i) => x <= other[i]! + SAME)), state]);
+	seen.set(key, [
+		...(before ?? []).filter((other) => !state.every((x, i) => x <= nth(other, i) + SAME)),
+		state
+	]);
 	return true;
 }

@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { bad, badAll, good, type Outcome, type Problem } from '../problems';
 import type { BenchRequest, BenchTest, Done } from './schema';
 
@@ -65,10 +66,10 @@ export function workOf(request: BenchRequest): Outcome<Work> {
 	const tests = request.tests.map((test, index): Standing => {
 		const done = doneOf(happened, test);
 		const last = done.at(-1);
-		const over = last ? (last.end ?? Math.max(now, last.start + test.steps[last.step]!.hands)) : 0;
+		const over = last ? (last.end ?? Math.max(now, last.start + nth(test.steps, last.step).hands)) : 0;
 		if (last && last.end === undefined) underway.push(over);
 		if (last) begunUntil = Math.max(begunUntil, over);
-		const then = last && test.steps[last.step]!.then;
+		const then = last && nth(test.steps, last.step).then;
 		const first = tasks.length;
 		tasks.push(...tasksOf(test, index, done.length, things));
 		return {
@@ -78,11 +79,11 @@ export function workOf(request: BenchRequest): Outcome<Work> {
 			deadline: last && then?.within !== undefined ? over + then.wait + then.within : Infinity,
 			after: (test.after ?? [])
 				.map((id) => request.tests.findIndex((t) => t.id === id))
-				.filter((i) => request.tests[i]!.steps.length > doneOf(happened, request.tests[i]!).length),
+				.filter((i) => nth(request.tests, i).steps.length > doneOf(happened, nth(request.tests, i)).length),
 			behind: behindOf(request, index, happened),
 			holds:
 				last && done.length < test.steps.length
-					? (test.steps[last.step]!.uses ?? []).map((thing) => things.indexOf(thing))
+					? (nth(test.steps, last.step).uses ?? []).map((thing) => things.indexOf(thing))
 					: [],
 			over
 		};
@@ -101,7 +102,7 @@ export function workOf(request: BenchRequest): Outcome<Work> {
 	for (const [i, test] of work.tests.entries())
 		if (test.first < test.last && test.deadline < test.ready)
 			return bad(
-				`/tests/${i}/steps/${work.tasks[test.first]!.parts[0]!.step}`,
+				`/tests/${i}/steps/${nth(nth(work.tasks, test.first).parts, 0).step}`,
 				`had to begin by second ${Math.round(test.deadline)}; it is second ${Math.round(now)}`
 			);
 	return good(work);
@@ -116,13 +117,13 @@ const doneOf = (happened: Done[], test: BenchTest): Done[] =>
 /** Whoever stands before it in the wanted order and has not begun. */
 function behindOf(request: BenchRequest, index: number, happened: Done[]): number[] {
 	const order = request.order ?? [];
-	const place = order.indexOf(request.tests[index]!.id);
+	const place = order.indexOf(nth(request.tests, index).id);
 	return place < 0
 		? []
 		: order
 				.slice(0, place)
 				.map((id) => request.tests.findIndex((t) => t.id === id))
-				.filter((i) => doneOf(happened, request.tests[i]!).length === 0);
+				.filter((i) => doneOf(happened, nth(request.tests, i)).length === 0);
 }
 
 function tasksOf(test: BenchTest, index: number, from: number, things: string[]): Task[] {
@@ -156,13 +157,13 @@ function measureTails(work: Work, tests: BenchTest[]): void {
 	const followers = tests.map((t) => tests.flatMap((other, i) => (other.after?.includes(t.id) ? [i] : [])));
 	const measured = new Set<number>();
 	const measure = (index: number): number => {
-		const { first, last } = work.tests[index]!;
+		const { first, last } = nth(work.tests, index);
 		if (!measured.has(index)) {
 			measured.add(index);
-			let tail = Math.max(0, ...followers[index]!.map(measure));
+			let tail = Math.max(0, ...nth(followers, index).map(measure));
 			for (let i = last - 1; i >= first; i--) {
-				work.tasks[i]!.tail = tail;
-				tail += work.tasks[i]!.hands + (i > first ? work.tasks[i - 1]!.gapLeast : 0);
+				nth(work.tasks, i).tail = tail;
+				tail += nth(work.tasks, i).hands + (i > first ? nth(work.tasks, i - 1).gapLeast : 0);
 			}
 		}
 		const task = work.tasks[first];
@@ -228,7 +229,7 @@ function circleIn(tests: BenchTest[], order: string[]): number | undefined {
 	const state = new Map<string, 'open' | 'closed'>();
 	const before = (id: string): string[] => [
 		...(tests.find((t) => t.id === id)?.after ?? []),
-		...(order.indexOf(id) > 0 ? [order[order.indexOf(id) - 1]!] : [])
+		...(order.indexOf(id) > 0 ? [nth(order, order.indexOf(id) - 1)] : [])
 	];
 	const turns = (id: string): boolean => {
 		if (state.has(id)) return state.get(id) === 'open';

@@ -1,3 +1,5 @@
+import { nth } from '../nth';
+
 /** A line of more points than a wide screen has for it looks the same with fewer. */
 const MOST_POINTS = 700;
 
@@ -20,7 +22,7 @@ const MOST_MARKS = 500;
  */
 export function outermost<T>(marks: T[], at: (mark: T) => number, y: (mark: T) => number | undefined): T[] {
 	if (marks.length <= 2 * MOST_MARKS) return marks;
-	const from = at(marks[0]!);
+	const from = at(nth(marks, 0));
 	const width = (at(marks.at(-1)!) - from) / MOST_MARKS || 1;
 	const ends = new Map<number, { low: T; high: T }>();
 	const always = new Set<T>();

@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { handsOf, read, waitOf, type Method } from '../methods';
 import { COVERAGE_95 } from '../statistics';
 import { observeIdeal } from '../simulate';
@@ -41,14 +42,14 @@ function stepOf(method: Method, target: number): number | null {
 	switch (method.reads) {
 		case 'syringe': {
 			if (method.scale.kind === 'linear') return method.scale.perMl * method.syringe.graduationMl;
-			const [first, last] = [method.scale.points[0]!, method.scale.points.at(-1)!];
+			const [first, last] = [nth(method.scale.points, 0), method.scale.points.at(-1)!];
 			return Math.abs((last[1] - first[1]) / (last[0] - first[0])) * method.syringe.graduationMl;
 		}
 		case 'drops':
 			return method.scale.kind === 'linear' ? method.scale.perDrop : null;
 		case 'shades': {
 			const above = method.shades.findIndex((s) => s > target);
-			return above > 0 ? method.shades[above]! - method.shades[above - 1]! : null;
+			return above > 0 ? nth(method.shades, above) - nth(method.shades, above - 1) : null;
 		}
 		case 'display':
 		case 'scale-line':

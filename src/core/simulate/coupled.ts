@@ -1,4 +1,4 @@
-import { normal, uniform } from '../statistics';
+import { el, normal, uniform } from '../statistics';
 
 /** A tank tested as keepers do (alkalinity weekly, calcium and magnesium monthly, salinity fortnightly), its truth known. */
 export interface CoupledTank {
@@ -120,9 +120,9 @@ export function simulateCoupled(seed: number, law: CoupledLaw, days = 168): Coup
 		const k = Math.floor(day);
 		const lost = sink && day > sink.from ? sink.perDay : 0;
 		const own = rough / Math.sqrt(STEPS);
-		alk += (dosing - mean * common[k]! - lost) / STEPS + 0.02 * own * gauss();
-		ca += (CALCIUM * (arrives * dosing - mean * forCalcium[k]!)) / STEPS + 0.4 * own * gauss();
-		mg += (-MAGNESIUM * mean * forMagnesium[k]!) / STEPS + 0.8 * own * gauss();
+		alk += (dosing - mean * el(common, k) - lost) / STEPS + 0.02 * own * gauss();
+		ca += (CALCIUM * (arrives * dosing - mean * el(forCalcium, k))) / STEPS + 0.4 * own * gauss();
+		mg += (-MAGNESIUM * mean * el(forMagnesium, k)) / STEPS + 0.8 * own * gauss();
 		salt = salt * saltKeep + 0.3 * Math.sqrt(1 - saltKeep * saltKeep) * gauss();
 		if (step > 0 && step % (14 * STEPS) === 0 && day < days) {
 			const newWater = { alkalinity: 8.2, calcium: 425, magnesium: 1330 };
@@ -140,7 +140,7 @@ export function simulateCoupled(seed: number, law: CoupledLaw, days = 168): Coup
 	const truth = (parameter: string, day: number): number => {
 		const list = levels[parameter]!;
 		const i = Math.max(0, Math.min(list.length - 2, Math.floor(day * STEPS)));
-		return list[i]! + (day * STEPS - i) * (list[i + 1]! - list[i]!);
+		return el(list, i) + (day * STEPS - i) * (el(list, i + 1) - el(list, i));
 	};
 	const parameters: CoupledTank['parameters'] = {};
 	for (const [parameter, unit, everyDays, error] of TESTS) {

@@ -1,3 +1,4 @@
+import { el } from '../statistics';
 import {
 	readingAt,
 	type Table,
@@ -107,13 +108,13 @@ function matchShade(shades: number[], truth: number, { gauss }: Chance): RawRead
 		shades.findLastIndex((s) => s <= truth)
 	);
 	// Past the last patch the colour deepens as it did before it.
-	const gap = i < last ? shades[i + 1]! - shades[i]! : shades[last]! - shades[last - 1]!;
-	const place = i + (truth - shades[i]!) / gap + gauss() * 0.15;
-	if (place > last + 0.5) return { above: shades[last]! };
+	const gap = i < last ? el(shades, i + 1) - el(shades, i) : el(shades, last) - el(shades, last - 1);
+	const place = i + (truth - el(shades, i)) / gap + gauss() * 0.15;
+	if (place > last + 0.5) return { above: el(shades, last) };
 	const nearest = Math.max(0, Math.min(last, Math.round(place)));
-	if (Math.abs(place - nearest) < 0.3 || place < 0 || place > last) return { shade: shades[nearest]! };
+	if (Math.abs(place - nearest) < 0.3 || place < 0 || place > last) return { shade: el(shades, nearest) };
 	const low = Math.floor(place);
-	return { between: [shades[low]!, shades[low + 1]!] };
+	return { between: [el(shades, low), el(shades, low + 1)] };
 }
 
 /**

@@ -1,3 +1,4 @@
+import { el } from '../statistics';
 import { convert } from '../quantities';
 import type { Method, RawReading, ReadingRequest } from '../methods';
 import { AIR_GAP_SHARE, alternatives, type Slip } from '../slips';
@@ -79,13 +80,13 @@ function mirrored(request: ReadingRequest, other: ReadingRequest, slip: Slip): R
 		const value = 'shade' in reading ? reading.shade : undefined;
 		if (value === undefined) return undefined;
 		const nearest = theirs.reduce(
-			(best, s, i) => (Math.abs(s - value) < Math.abs(theirs[best]! - value) ? i : best),
+			(best, s, i) => (Math.abs(s - value) < Math.abs(el(theirs, best) - value) ? i : best),
 			0
 		);
-		const gap = Math.abs((theirs[nearest + 1] ?? theirs[nearest]! * 2) - theirs[nearest]!) + 1e-12;
-		return Math.abs(theirs[nearest]! - value) > gap / 2
+		const gap = Math.abs((theirs[nearest + 1] ?? el(theirs, nearest) * 2) - el(theirs, nearest)) + 1e-12;
+		return Math.abs(el(theirs, nearest) - value) > gap / 2
 			? undefined
-			: { ...request, reading: { shade: shades[nearest]! } };
+			: { ...request, reading: { shade: el(shades, nearest) } };
 	}
 	return shownElsewhere(request, other.method);
 }

@@ -1,4 +1,4 @@
-import { normal, uniform } from '../statistics';
+import { el, normal, uniform } from '../statistics';
 
 /** What a tank can do that the model of `trend` does not assume. */
 export const MOVING_KINDS = [
@@ -74,7 +74,7 @@ export function simulateMoving(kind: MovingKind, seed: number, after = 2, days =
 	const truth = (day: number): number => {
 		const i = Math.max(0, day * 4);
 		const k = Math.floor(i);
-		const quiet = wander[k]! + (i - k) * (wander[k + 1]! - wander[k]!);
+		const quiet = el(wander, k) + (i - k) * (el(wander, k + 1) - el(wander, k));
 		return Math.max(0, quiet + (day > moved ? size + slope * (day - moved) : 0));
 	};
 	const times: number[] = [];
@@ -98,12 +98,12 @@ export function simulateMoving(kind: MovingKind, seed: number, after = 2, days =
 					PATCHES.findIndex((p) => p > x)
 				);
 			const k = gapOf(seen);
-			const width = (PATCHES[k] ?? 80) - PATCHES[k - 1]!;
+			const width = (PATCHES[k] ?? 80) - el(PATCHES, k - 1);
 			const shown = Math.max(0, seen + eyeOff * width);
 			const g = gapOf(shown);
-			return { at: at(day), interval: [PATCHES[g - 1]!, PATCHES[g] ?? 80], method: 'card' };
+			return { at: at(day), interval: [el(PATCHES, g - 1), PATCHES[g] ?? 80], method: 'card' };
 		}
-		let value = truth(day) + kits[day > kitChange ? 1 : 0]! + error * gauss();
+		let value = truth(day) + el(kits, day > kitChange ? 1 : 0) + error * gauss();
 		if (kind === 'one slip in ten' && random() < 0.1) {
 			value += (random() < 0.5 ? -1 : 1) * error * (5 + 10 * random());
 			slips.push(i);

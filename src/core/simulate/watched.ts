@@ -1,4 +1,4 @@
-import { normal, uniform } from '../statistics';
+import { el, normal, uniform } from '../statistics';
 
 /** What a tank can do while it is watched. */
 export const WATCHED_KINDS = [
@@ -96,7 +96,7 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 	const truth = (day: number): number => {
 		const i = Math.min(levels.length - 1, Math.max(0, day * STEPS));
 		const k = Math.floor(i);
-		return levels[k]! + (i - k) * ((levels[k + 1] ?? levels[k]!) - levels[k]!);
+		return el(levels, k) + (i - k) * ((levels[k + 1] ?? el(levels, k)) - el(levels, k));
 	};
 
 	const readings: Watched['readings'] = [];
@@ -108,7 +108,7 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 		const kit = kind === 'two kits with an offset' && random() < 0.4 ? 1 : 0;
 		const several = kind === 'two kits with an offset';
 		const noise = several ? error * 0.8 : error;
-		let value = truth(day) + noise * gauss() + (several ? bias[kit]! : 0);
+		let value = truth(day) + noise * gauss() + (several ? el(bias, kit) : 0);
 		const left = days - day;
 		const slip =
 			(kind === 'one slip' && left < 40 && !slips.length) ||

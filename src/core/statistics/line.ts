@@ -1,3 +1,5 @@
+import { nth } from '../nth';
+
 /** y = a + b·x. */
 export interface Line {
 	a: number;
@@ -61,7 +63,7 @@ export function lineOfMost(points: Point[], tolerance: number): { line: Line; on
 	const on = (line: Line, slack: number) => points.filter((p) => Math.abs(residual(line, p)) <= slack);
 	for (let i = 0; i < points.length; i++)
 		for (let j = i + 1; j < points.length; j++) {
-			const [p, q] = [points[i]!, points[j]!];
+			const [p, q] = [nth(points, i), nth(points, j)];
 			if (p.x === q.x) continue;
 			const b = (q.y - p.y) / (q.x - p.x);
 			const line = { a: p.y - b * p.x, b };

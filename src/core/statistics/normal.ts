@@ -1,3 +1,5 @@
+import { nth } from '../nth';
+
 /** Half-width of a 95 % interval in standard uncertainties, normal distribution (GUM table G.1). */
 export const COVERAGE_95 = 1.96;
 
@@ -44,10 +46,10 @@ export function normalQuantile(chance: number): number {
 	if (chance > 0.97575) return -normalQuantile(1 - chance);
 	if (chance < 0.02425) {
 		const q = Math.sqrt(-2 * Math.log(chance));
-		return polynomial(TAIL[0]!, q) / polynomial(TAIL[1]!, q);
+		return polynomial(nth(TAIL, 0), q) / polynomial(nth(TAIL, 1), q);
 	}
 	const q = chance - 0.5;
-	return (q * polynomial(CENTRE[0]!, q * q)) / polynomial(CENTRE[1]!, q * q);
+	return (q * polynomial(nth(CENTRE, 0), q * q)) / polynomial(nth(CENTRE, 1), q * q);
 }
 
 /**

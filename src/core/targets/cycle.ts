@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { inUnitOf, isYoung, valueOf, type Case } from './case';
 import type { JudgedTest, Judgement } from './judge-schema';
 
@@ -27,7 +28,7 @@ export function cycle(
 	const quietOf = (c: Case) => {
 		const loud = c.tests.findIndex((t) => !isQuiet(c, t));
 		const tests = loud < 0 ? c.tests : c.tests.slice(0, loud);
-		const days = tests.length ? (Date.parse(tests[0]!.at) - Date.parse(tests.at(-1)!.at)) / DAY : 0;
+		const days = tests.length ? (Date.parse(nth(tests, 0).at) - Date.parse(tests.at(-1)!.at)) / DAY : 0;
 		return { tests: tests.length, days, wasLoud: loud >= 0 };
 	};
 	const chain = [ammonia, ...(nitrite?.tests.length ? [nitrite] : [])];

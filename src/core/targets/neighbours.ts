@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { CALCIUM_PER_DKH, convert } from '../quantities';
 import { inUnitOf, isOdd, isYoung, type Case } from './case';
 import type { Judgement } from './judge-schema';
@@ -57,7 +58,16 @@ export function order(standings: Judgement[], all: Case[]): Judgement[] {
 	const also = HOMEWARD.filter((p) => away.has(p) && all.some((c) => c.parameter === p));
 	return also.length < 2
 		? []
-		: [{ kind: 'order', parameter: also[0]!, rank: 2, numbers: { count: also.length }, also, helps: 'look' }];
+		: [
+				{
+					kind: 'order',
+					parameter: nth(also, 0),
+					rank: 2,
+					numbers: { count: also.length },
+					also,
+					helps: 'look'
+				}
+			];
 }
 
 export function ratio(alkalinity: Case | undefined, calcium: Case | undefined): Judgement[] {

@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import { good, type Outcome } from '../problems';
 import type { Phase } from './due';
 import type { Band } from './placing';
@@ -112,7 +113,7 @@ export const isEarly = (phase: Phase): boolean => phase === 'new' || phase === '
  * @example targets({ school: 'raised levels', phase: 'settled' }).value.targets.calcium.ideal // → 430
  */
 export function targets({ school, phase, own }: TargetsRequest): Outcome<TargetsResult> {
-	const chosen = SCHOOLS.find((s) => s.id === school) ?? SCHOOLS[0]!;
+	const chosen = SCHOOLS.find((s) => s.id === school) ?? nth(SCHOOLS, 0);
 	const found: Record<string, Target> = {};
 	const early = isEarly(phase);
 	for (const [parameter, usual] of Object.entries(chosen.targets)) {

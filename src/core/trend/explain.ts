@@ -1,4 +1,5 @@
-import { median } from '../statistics';
+import { nth } from '../nth';
+import { el, median } from '../statistics';
 import { bad, good, type Outcome } from '../problems';
 import { forgottenAfter, usualRestlessness, usuallyNone, type Restlessness } from './defaults';
 import { fitNoise } from './fit';
@@ -103,7 +104,7 @@ function startAt(
 	const firsts = nodes
 		.filter(isTest)
 		.slice(0, 3)
-		.map((n) => centres[n.reading]!);
+		.map((n) => el(centres, n.reading));
 	const level = median(firsts);
 	return {
 		level,
@@ -117,11 +118,11 @@ function startAt(
 function usualOf(request: TrendRequest, nodes: Node[], centres: number[], usual: Restlessness): Usual {
 	const tests = nodes.filter(isTest);
 	const newest = tests.slice(-USUAL_OF);
-	const gaps = newest.slice(1).map((n, i) => n.at - newest[i]!.at);
+	const gaps = newest.slice(1).map((n, i) => n.at - nth(newest, i).at);
 	// Of a tank tested once or twice nothing is known of where it is heading but what such tanks do.
 	const days = Math.min(forgottenAfter(request.parameter, median(gaps)), FEW * tests.length);
 	if (usuallyNone(request.parameter, request.phase)) return { level: 0, sd: usual.spread, days };
-	const values = newest.map((n) => centres[n.reading]!);
+	const values = newest.map((n) => el(centres, n.reading));
 	const level = median(values);
 	const own = MAD * median(values.map((v) => Math.abs(v - level)));
 	return { level, sd: Math.max(own, usual.spread), days };

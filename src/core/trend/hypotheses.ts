@@ -1,5 +1,5 @@
 import { changed, dosed, rateAt, seenBy, update, type Dosing, type State, type Usual } from './kalman';
-import { zeros } from '../statistics';
+import { addAt, addToCell, zeros } from '../statistics';
 import { logDensity, logInside, seenBetween, seenValue } from './moments';
 
 /**
@@ -92,8 +92,8 @@ export function happen(track: { state: State; missing: number }, node: Exclude<N
 	if (node.kind === 'dose') dosed(state, node.change, node.variance);
 	else if (node.kind === 'change') changed(state, node.fraction, node.newWater, node.variance);
 	else if (node.kind === 'dosing' && track.missing !== 0) {
-		state.mean[1]! += track.missing;
-		state.cov[state.mean.length + 1]! += (FAILING * track.missing) ** 2;
+		addAt(state.mean, 1, track.missing);
+		addAt(state.cov, state.mean.length + 1, (FAILING * track.missing) ** 2);
 		track.missing = 0;
 	}
 }
@@ -156,12 +156,12 @@ export function logOf(node: Seen, regime: Regime, mean: number, variance: number
 /** What an explanation adds to a state, in place. */
 export function add({ mean, cov }: State, added: Added): void {
 	const size = mean.length;
-	mean[0]! += added.meanLevel;
-	mean[1]! += added.meanDrift;
-	cov[0]! += added.level;
-	cov[1]! += added.both;
-	cov[size]! += added.both;
-	cov[size + 1]! += added.drift;
+	addAt(mean, 0, added.meanLevel);
+	addAt(mean, 1, added.meanDrift);
+	addAt(cov, 0, added.level);
+	addAt(cov, 1, added.both);
+	addToCell(cov, size, 1, 0, added.both);
+	addToCell(cov, size, 1, 1, added.drift);
 }
 
 /** Takes in a test, in place. */

@@ -1,5 +1,6 @@
+import { nth } from '../nth';
 import { CALCIUM_PER_DKH, ATOM } from '../quantities';
-import { zeros } from '../statistics';
+import { addAt, addToCell, cell, el, scaleCell, zeros } from '../statistics';
 import { dosedBetween, type Noise, type State } from './kalman';
 import { logDensity, seenBetween, seenValue } from './moments';
 import type { Node, Regime } from './hypotheses';
@@ -70,13 +71,13 @@ export function jointOf(members: Member[], share: number, most: number): Joint {
 			takes: share > 0 ? (TAKES[m.parameter] ?? 0) * m.unit : 0,
 			thins:
 				share > 0 && salt >= 0 && m.parameter !== 'salinity'
-					? typical(m) / Math.max(typical(members[salt]!), 1e-9)
+					? typical(m) / Math.max(typical(nth(members, salt)), 1e-9)
 					: 0
 		};
 	});
 	const calcification = size++;
 	for (const [i, m] of members.entries()) {
-		places[i]!.offsets = size;
+		nth(places, i).offsets = size;
 		size += m.explained.methods.names.length;
 	}
 	const nodes = members
@@ -88,9 +89,9 @@ export function jointOf(members: Member[], share: number, most: number): Joint {
 		places,
 		size,
 		calcification,
-		salinity: salt >= 0 ? places[salt]!.level : undefined,
+		salinity: salt >= 0 ? nth(places, salt).level : undefined,
 		nodes,
-		said: members.map((m) => saidBy(m.explained.tracks[0]!)),
+		said: members.map((m) => saidBy(nth(m.explained.tracks, 0))),
 		share
 	};
 }
@@ -100,16 +101,16 @@ const TIED = { level: 0.5, drift: 1 };
 
 /** What strays a day, as variances: what is common by calcification and by salt, and what is each one's own. */
 function strays({ members, places, share, salinity }: Joint): { common: Noise; own: Noise[] } {
-	const lead = members.findIndex((_, i) => places[i]!.takes > 0);
-	const of = (i: number) => members[i]!.explained.noise;
-	const per = lead < 0 ? 1 : places[lead]!.takes ** 2;
+	const lead = members.findIndex((_, i) => nth(places, i).takes > 0);
+	const of = (i: number) => nth(members, i).explained.noise;
+	const per = lead < 0 ? 1 : nth(places, lead).takes ** 2;
 	const common =
 		lead < 0
 			? { level: 0, drift: 0 }
 			: { level: (share * of(lead).level) / per, drift: (share * of(lead).drift) / per };
 	const salt = salinity === undefined ? undefined : of(members.findIndex((m) => m.parameter === 'salinity'));
 	const own = members.map((m, i) => {
-		const { takes, thins } = places[i]!;
+		const { takes, thins } = nth(places, i);
 		const rest = (kind: 'level' | 'drift') => {
 			// Calcium goes by what calcification does, its day-to-day scatter by half; magnesium has more to go by.
 			const tied = takes > 0 && m.parameter !== 'magnesium';
@@ -124,8 +125,8 @@ function strays({ members, places, share, salinity }: Joint): { common: Noise; o
 /** What one member will stray a day but for the salt, which swings about its mark ({@link marginal}). */
 export function straysOf(joint: Joint, member: number): Noise {
 	const { common, own } = strays(joint);
-	const { takes } = joint.places[member]!;
-	const of = (kind: 'level' | 'drift') => own[member]![kind] + takes * takes * common[kind];
+	const { takes } = nth(joint.places, member);
+	const of = (kind: 'level' | 'drift') => nth(own, member)[kind] + takes * takes * common[kind];
 	return { level: of('level'), drift: of('drift') };
 }
 
@@ -134,12 +135,14 @@ function begin(joint: Joint): State {
 	const { members, places, size, calcification, share, nodes } = joint;
 	const mean = zeros(size);
 	const cov = zeros(size * size);
-	const lead = members.findIndex((_, i) => places[i]!.takes > 0);
+	const lead = members.findIndex((_, i) => nth(places, i).takes > 0);
 	const first =
-		lead < 0 ? 0 : (share * members[lead]!.explained.model.start.driftSd ** 2) / places[lead]!.takes ** 2;
+		lead < 0
+			? 0
+			: (share * nth(members, lead).explained.model.start.driftSd ** 2) / nth(places, lead).takes ** 2;
 	cov[calcification * (size + 1)] = first;
 	for (const [i, m] of members.entries()) {
-		const { level, drift, offsets, takes } = places[i]!;
+		const { level, drift, offsets, takes } = nth(places, i);
 		const { start } = m.explained.model;
 		// The window may begin long after the parameter's first test: it is known no better than then.
 		const test = nodes.find((n) => n.member === i && isTest(n.node))?.node;
@@ -165,24 +168,42 @@ function predict(
 	const { members, places, size, calcification: g, salinity } = joint;
 	const salt = salinity === undefined ? -1 : salinity + 1;
 	for (const [i, m] of members.entries()) {
-		const { level, drift, takes, thins } = places[i]!;
+		const { level, drift, takes, thins } = nth(places, i);
 		const dosed = dosedBetween(m.explained.model.dosing, from, from + days);
-		mean[level]! += days * (mean[drift]! - takes * mean[g]! + (thins ? thins * mean[salt]! : 0)) + dosed;
+		addAt(
+			mean,
+			level,
+			days * (el(mean, drift) - takes * el(mean, g) + (thins ? thins * el(mean, salt) : 0)) + dosed
+		);
 	}
 	// F has ones on its diagonal; row by row, then column by column.
 	for (const { level, drift, takes, thins } of places)
 		for (let j = 0; j < size; j++)
-			cov[level * size + j]! +=
+			addToCell(
+				cov,
+				size,
+				level,
+				j,
 				days *
-				(cov[drift * size + j]! - takes * cov[g * size + j]! + (thins ? thins * cov[salt * size + j]! : 0));
+					(cell(cov, size, drift, j) -
+						takes * cell(cov, size, g, j) +
+						(thins ? thins * cell(cov, size, salt, j) : 0))
+			);
 	for (const { level, drift, takes, thins } of places)
 		for (let i = 0; i < size; i++)
-			cov[i * size + level]! +=
+			addToCell(
+				cov,
+				size,
+				i,
+				level,
 				days *
-				(cov[i * size + drift]! - takes * cov[i * size + g]! + (thins ? thins * cov[i * size + salt]! : 0));
+					(cell(cov, size, i, drift) -
+						takes * cell(cov, size, i, g) +
+						(thins ? thins * cell(cov, size, i, salt) : 0))
+			);
 	const add = (i: number, j: number, x: number) => {
-		cov[i * size + j]! += x;
-		if (i !== j) cov[j * size + i]! += x;
+		addToCell(cov, size, i, j, x);
+		if (i !== j) addToCell(cov, size, j, i, x);
 	};
 	/** A drift that strays by q a day, acting on levels by `acts`. */
 	const stray = (drift: number, acts: [level: number, by: number][], level: number, q: number) => {
@@ -201,9 +222,9 @@ function predict(
 	);
 	for (const [i, place] of places.entries()) {
 		const acts: [number, number][] = [[place.level, 1]];
-		if (members[i]!.parameter === 'salinity')
+		if (nth(members, i).parameter === 'salinity')
 			for (const p of places) if (p.thins) acts.push([p.level, p.thins]);
-		stray(place.drift, acts, noise.own[i]!.level, noise.own[i]!.drift);
+		stray(place.drift, acts, nth(noise.own, i).level, nth(noise.own, i).drift);
 	}
 }
 
@@ -216,15 +237,15 @@ interface Seen {
 
 /** Of one reading what is expected of it: the row of states it sees. */
 const seesOf = (joint: Joint, member: number, node: Test): number[] => {
-	const { level, offsets } = joint.places[member]!;
+	const { level, offsets } = nth(joint.places, member);
 	return node.offset ? [level, offsets + node.offset - 2] : [level];
 };
 
 const sum = ({ mean, cov }: State, size: number, sees: number[]) => {
 	let [m, v] = [0, 0];
 	for (const i of sees) {
-		m += mean[i]!;
-		for (const j of sees) v += cov[i * size + j]!;
+		m += el(mean, i);
+		for (const j of sees) v += cell(cov, size, i, j);
 	}
 	return { mean: m, variance: v };
 };
@@ -252,25 +273,25 @@ export function jointForward(
 		if (node.at > until) break;
 		if (node.at > at) predict(joint, state, at, node.at - at, noise);
 		at = node.at;
-		const { level, drift } = places[member]!;
+		const { level, drift } = nth(places, member);
 		const { cov } = state;
 		const before = visit && { mean: state.mean.slice(), cov: state.cov.slice() };
 		if (node.kind === 'dose') {
-			state.mean[level]! += node.change;
-			cov[level * (size + 1)]! += node.variance;
+			addAt(state.mean, level, node.change);
+			addToCell(cov, size, level, level, node.variance);
 		} else if (node.kind === 'change') {
 			const rest = 1 - node.fraction;
-			state.mean[level] = rest * state.mean[level]! + node.fraction * node.newWater;
-			for (let j = 0; j < size; j++) cov[level * size + j]! *= rest;
-			for (let i = 0; i < size; i++) cov[i * size + level]! *= rest;
-			cov[level * (size + 1)]! += node.fraction ** 2 * node.variance;
+			state.mean[level] = rest * el(state.mean, level) + node.fraction * node.newWater;
+			for (let j = 0; j < size; j++) scaleCell(cov, size, level, j, rest);
+			for (let i = 0; i < size; i++) scaleCell(cov, size, i, level, rest);
+			addToCell(cov, size, level, level, node.fraction ** 2 * node.variance);
 		} else if (isTest(node) && node !== without) {
-			const regime = said[member]!.get(node.reading);
-			const { moves } = members[member]!.explained.model;
-			if (regime === 'level') cov[level * (size + 1)]! += moves.level ** 2;
+			const regime = nth(said, member).get(node.reading);
+			const { moves } = nth(members, member).explained.model;
+			if (regime === 'level') addToCell(cov, size, level, level, moves.level ** 2);
 			if (regime === 'drift' || regime === 'dosing') {
-				cov[drift * (size + 1)]! += moves.drift ** 2;
-				cov[level * (size + 1)]! += moves.level ** 2;
+				addToCell(cov, size, drift, drift, moves.drift ** 2);
+				addToCell(cov, size, level, level, moves.level ** 2);
 			}
 			const sees = seesOf(joint, member, node);
 			const { mean, variance } = sum(state, size, sees);
@@ -281,13 +302,13 @@ export function jointForward(
 					: seenBetween(mean, variance, node.low, node.high, error);
 			logChance += seen.logChance;
 			const gain = zeros(size);
-			for (let i = 0; i < size; i++) for (const j of sees) gain[i]! += cov[i * size + j]!;
+			for (let i = 0; i < size; i++) for (const j of sees) addAt(gain, i, cell(cov, size, i, j));
 			const shift = (seen.mean - mean) / variance;
 			const shrink = (seen.variance - variance) / (variance * variance);
-			for (let i = 0; i < size; i++) state.mean[i]! += gain[i]! * shift;
+			for (let i = 0; i < size; i++) addAt(state.mean, i, el(gain, i) * shift);
 			for (let i = 0; i < size; i++) {
-				const by = gain[i]! * shrink;
-				if (by !== 0) for (let j = 0; j < size; j++) cov[i * size + j]! += by * gain[j]!;
+				const by = el(gain, i) * shrink;
+				if (by !== 0) for (let j = 0; j < size; j++) addToCell(cov, size, i, j, by * el(gain, j));
 			}
 		}
 		visit?.(k, before!, state);
@@ -302,15 +323,15 @@ export function jointForward(
  */
 export function marginal(joint: Joint, { mean, cov }: State, member: number): State {
 	const { size, calcification: g } = joint;
-	const { level, drift, takes } = joint.places[member]!;
+	const { level, drift, takes } = nth(joint.places, member);
 	const rows: [number, number][] = [[drift, 1], ...(takes ? [[g, -takes] as [number, number]] : [])];
 	let [d, dd, ld] = [0, 0, 0];
 	for (const [i, a] of rows) {
-		d += a * mean[i]!;
-		ld += a * cov[level * size + i]!;
-		for (const [j, b] of rows) dd += a * b * cov[i * size + j]!;
+		d += a * el(mean, i);
+		ld += a * cell(cov, size, level, i);
+		for (const [j, b] of rows) dd += a * b * cell(cov, size, i, j);
 	}
-	return { mean: [mean[level]!, d], cov: [cov[level * (size + 1)]!, ld, ld, dd] };
+	return { mean: [el(mean, level), d], cov: [cell(cov, size, level, level), ld, ld, dd] };
 }
 
 /** Logarithms of the chance of a test, by what all else says: as an honest one, and as a slip. */

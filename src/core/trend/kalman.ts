@@ -1,4 +1,5 @@
-import { solveRight, zeros } from '../statistics';
+import { nth } from '../nth';
+import { addAt, addToCell, cell, el, scaleAt, scaleCell, solveRight, zeros } from '../statistics';
 
 /**
  * The Kalman filter of level and drift in continuous time, and the smoother (Kalman 1960; Rauch, Tung and Striebel 1965).
@@ -42,9 +43,9 @@ export function rateAt(dosing: Dosing[], at: number): number {
 export function dosedBetween(dosing: Dosing[], from: number, to: number): number {
 	let sum = 0;
 	for (let i = 0; i < dosing.length; i++) {
-		const begin = Math.max(from, dosing[i]!.from);
+		const begin = Math.max(from, nth(dosing, i).from);
 		const end = Math.min(to, dosing[i + 1]?.from ?? Infinity);
-		if (end > begin) sum += dosing[i]!.perDay * (end - begin);
+		if (end > begin) sum += nth(dosing, i).perDay * (end - begin);
 	}
 	return sum;
 }
@@ -86,20 +87,24 @@ export function predict(
 	for (let p = 0; p < parts; p++) {
 		const kept = remembered(since + p * part, part, usual);
 		all *= kept;
-		const net = kept * (mean[1]! + rate);
-		mean[0] = usual.level + kept * (mean[0]! - usual.level) + part * net;
+		const net = kept * (el(mean, 1) + rate);
+		mean[0] = usual.level + kept * (el(mean, 0) - usual.level) + part * net;
 		mean[1] = net - rate;
-		for (let j = 0; j < size; j++) cov[j] = kept * (cov[j]! + part * cov[size + j]!);
-		for (let j = 0; j < size; j++) cov[size + j]! *= kept;
-		for (let i = 0; i < size; i++) cov[i * size] = kept * (cov[i * size]! + part * cov[i * size + 1]!);
-		for (let i = 0; i < size; i++) cov[i * size + 1]! *= kept;
+		for (let j = 0; j < size; j++) cov[j] = kept * (el(cov, j) + part * cell(cov, size, 1, j));
+		for (let j = 0; j < size; j++) scaleCell(cov, size, 1, j, kept);
+		for (let i = 0; i < size; i++)
+			cov[i * size] = kept * (cell(cov, size, i, 0) + part * cell(cov, size, i, 1));
+		for (let i = 0; i < size; i++) scaleCell(cov, size, i, 1, kept);
 		// What the water strayed is forgotten like all else (the mean of kept² over the part); what is usual takes its place.
 		const strays = kept === 1 ? part : (part * (1 - kept * kept)) / (-2 * Math.log(kept));
-		cov[0]! +=
-			noise.level * strays + (noise.drift * part * part * strays) / 3 + usual.sd ** 2 * (1 - kept * kept);
-		cov[1]! += (noise.drift * part * strays) / 2;
-		cov[size]! += (noise.drift * part * strays) / 2;
-		cov[size + 1]! += noise.drift * strays;
+		addAt(
+			cov,
+			0,
+			noise.level * strays + (noise.drift * part * part * strays) / 3 + usual.sd ** 2 * (1 - kept * kept)
+		);
+		addAt(cov, 1, (noise.drift * part * strays) / 2);
+		addToCell(cov, size, 1, 0, (noise.drift * part * strays) / 2);
+		addToCell(cov, size, 1, 1, noise.drift * strays);
 	}
 	return all;
 }
@@ -109,10 +114,10 @@ export const seenBy = ({ mean, cov }: State, offset: number): { mean: number; va
 	const size = mean.length;
 	return offset
 		? {
-				mean: mean[0]! + mean[offset]!,
-				variance: cov[0]! + 2 * cov[offset]! + cov[offset * (size + 1)]!
+				mean: el(mean, 0) + el(mean, offset),
+				variance: el(cov, 0) + 2 * el(cov, offset) + cell(cov, size, offset, offset)
 			}
-		: { mean: mean[0]!, variance: cov[0]! };
+		: { mean: el(mean, 0), variance: el(cov, 0) };
 };
 
 /** Takes in, in place, that what is seen (`before`, of {@link seenBy}) has new moments. */
@@ -124,30 +129,30 @@ export function update(
 ): void {
 	const size = mean.length;
 	const gain = zeros(size);
-	for (let i = 0; i < size; i++) gain[i] = cov[i * size]! + (offset ? cov[i * size + offset]! : 0);
+	for (let i = 0; i < size; i++) gain[i] = cell(cov, size, i, 0) + (offset ? cell(cov, size, i, offset) : 0);
 	const shift = (after.mean - before.mean) / before.variance;
 	const shrink = (after.variance - before.variance) / (before.variance * before.variance);
-	for (let i = 0; i < size; i++) mean[i]! += gain[i]! * shift;
+	for (let i = 0; i < size; i++) addAt(mean, i, el(gain, i) * shift);
 	for (let i = 0; i < size; i++)
-		for (let j = 0; j < size; j++) cov[i * size + j]! += gain[i]! * gain[j]! * shrink;
+		for (let j = 0; j < size; j++) addToCell(cov, size, i, j, el(gain, i) * el(gain, j) * shrink);
 }
 
 /** A dose, in place. */
 export function dosed({ mean, cov }: State, change: number, variance: number): void {
-	mean[0]! += change;
-	cov[0]! += variance;
+	addAt(mean, 0, change);
+	addAt(cov, 0, variance);
 }
 
 /** A water change of a fraction of the tank, in place. */
 export function changed({ mean, cov }: State, fraction: number, newWater: number, variance: number): void {
 	const size = mean.length;
 	const rest = 1 - fraction;
-	mean[0] = rest * mean[0]! + fraction * newWater;
+	mean[0] = rest * el(mean, 0) + fraction * newWater;
 	for (let j = 1; j < size; j++) {
-		cov[j]! *= rest;
-		cov[j * size]! *= rest;
+		scaleAt(cov, j, rest);
+		scaleCell(cov, size, j, 0, rest);
 	}
-	cov[0] = rest * rest * cov[0]! + fraction * fraction * variance;
+	cov[0] = rest * rest * el(cov, 0) + fraction * fraction * variance;
 }
 
 /** How a state came from the one before: x = F·x + …, where F scales and shears level and drift alone. */
@@ -172,11 +177,11 @@ export function smooth(moments: Moment[]): State[] {
 	const count = moments.length;
 	const states = Array.from<State>({ length: count });
 	if (!count) return [];
-	let next = moments[count - 1]!.seen;
+	let next = nth(moments, count - 1).seen;
 	states[count - 1] = next;
 	for (let k = count - 2; k >= 0; k--) {
-		const { by, predicted } = moments[k + 1]!;
-		const state = copyOf(moments[k]!.seen);
+		const { by, predicted } = nth(moments, k + 1);
+		const state = copyOf(nth(moments, k).seen);
 		stepBack(state, by, predicted, next);
 		states[k] = state;
 		next = state;
@@ -188,21 +193,21 @@ export function smooth(moments: Moment[]): State[] {
 function stepBack(state: State, by: Transition, predicted: State, next: State): void {
 	const size = state.mean.length;
 	const gain = solveRight(predicted.cov, crossOf(state.cov, size, by), size);
-	const off = next.mean.map((x, i) => x - predicted.mean[i]!);
-	const more = next.cov.map((x, i) => x - predicted.cov[i]!);
+	const off = next.mean.map((x, i) => x - el(predicted.mean, i));
+	const more = next.cov.map((x, i) => x - el(predicted.cov, i));
 	const half = zeros(size * size);
 	for (let i = 0; i < size; i++)
 		for (let j = 0; j < size; j++) {
-			state.mean[i]! += gain[i * size + j]! * off[j]!;
+			addAt(state.mean, i, cell(gain, size, i, j) * el(off, j));
 			let sum = 0;
-			for (let a = 0; a < size; a++) sum += gain[i * size + a]! * more[a * size + j]!;
+			for (let a = 0; a < size; a++) sum += cell(gain, size, i, a) * cell(more, size, a, j);
 			half[i * size + j] = sum;
 		}
 	for (let i = 0; i < size; i++)
 		for (let j = 0; j < size; j++) {
 			let sum = 0;
-			for (let b = 0; b < size; b++) sum += half[i * size + b]! * gain[j * size + b]!;
-			state.cov[i * size + j]! += sum;
+			for (let b = 0; b < size; b++) sum += cell(half, size, i, b) * cell(gain, size, j, b);
+			addToCell(state.cov, size, i, j, sum);
 		}
 }
 
@@ -210,8 +215,8 @@ function stepBack(state: State, by: Transition, predicted: State, next: State): 
 function crossOf(cov: number[], size: number, { kept, days, rest }: Transition): number[] {
 	const cross = cov.slice();
 	for (let i = 0; i < size; i++) {
-		cross[i * size] = rest * kept * (cov[i * size]! + days * cov[i * size + 1]!);
-		cross[i * size + 1] = kept * cov[i * size + 1]!;
+		cross[i * size] = rest * kept * (cell(cov, size, i, 0) + days * cell(cov, size, i, 1));
+		cross[i * size + 1] = kept * cell(cov, size, i, 1);
 	}
 	return cross;
 }

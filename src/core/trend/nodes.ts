@@ -1,4 +1,5 @@
-import { median } from '../statistics';
+import { nth } from '../nth';
+import { el, median } from '../statistics';
 import type { Dosing } from './kalman';
 import type { Node } from './hypotheses';
 import type { TrendReading, TrendRequest } from './schema';
@@ -84,7 +85,7 @@ export function nodesOf(request: TrendRequest, methods: string[], restless: numb
 		if ('value' in r) {
 			const stays = place.offset ? staysOf(r) : 0;
 			// Of n tests of one sample without a kit's name, half of the error's variance is common: together u²/2 + u²/2n.
-			const n = place.offset ? 1 : together[reading]!;
+			const n = place.offset ? 1 : el(together, reading);
 			const whole = (r.standardUncertainty ** 2 * (1 + n)) / 2;
 			return { ...place, kind: 'value', seen: r.value, noise: Math.max(least, whole - stays * stays) };
 		}
@@ -114,8 +115,8 @@ function togetherOf(readings: TrendReading[]): number[] {
 	const together = readings.map(() => 1);
 	let [from, to] = [0, 0];
 	for (const { i, at } of order) {
-		while (at - order[from]!.at > ONE_SAMPLE) from++;
-		while (to < order.length && order[to]!.at - at <= ONE_SAMPLE) to++;
+		while (at - nth(order, from).at > ONE_SAMPLE) from++;
+		while (to < order.length && nth(order, to).at - at <= ONE_SAMPLE) to++;
 		together[i] = to - from;
 	}
 	return together;
@@ -123,7 +124,7 @@ function togetherOf(readings: TrendReading[]): number[] {
 
 /** Moments to look at the level between what happened, up to now. */
 export function withLooks(nodes: Node[], now: number): Node[] {
-	const first = nodes[0]!.at;
+	const first = nth(nodes, 0).at;
 	const step = Math.max(PATH_STEP, (now - first) / MOST_LOOKS);
 	const looks: Node[] = [{ at: now, kind: 'look' }];
 	for (let at = first + step; at < now; at += step) looks.push({ at, kind: 'look' });

@@ -1,4 +1,5 @@
-import { normal, uniform, zeros } from '../statistics';
+import { nth } from '../nth';
+import { cell, el, normal, uniform, zeros } from '../statistics';
 import { predict, type Noise, type State, type Usual } from './kalman';
 
 /** A band as far as it can be left: an edge that nothing lies beyond is undefined. */
@@ -32,7 +33,7 @@ function drawsOf(day: number): Draws {
 		const many = (draw: () => number) => Float64Array.from({ length: WAYS }, draw);
 		drawn.push({ level: many(gauss), drift: many(gauss), cross: many(random) });
 	}
-	return drawn[day]!;
+	return nth(drawn, day);
 }
 
 /**
@@ -66,20 +67,22 @@ export function firstPassage(
 	let [weightBefore, which] = [0, 0];
 	for (let way = 0; way < WAYS; way++) {
 		// Ways are shared out among the explanations by their weights.
-		while (which < from.length - 1 && (way + 0.5) / WAYS > weightBefore + from[which]!.weight)
-			weightBefore += from[which++]!.weight;
-		const { mean, cov } = from[which]!.state;
+		while (which < from.length - 1 && (way + 0.5) / WAYS > weightBefore + nth(from, which).weight)
+			weightBefore += nth(from, which++).weight;
+		const { mean, cov } = nth(from, which).state;
 		const size = mean.length;
-		const sd = Math.sqrt(cov[0]!);
+		const sd = Math.sqrt(el(cov, 0));
 		const z = first.level[way]!;
-		let level = mean[0]! + sd * z;
-		const slope = cov[1]! / (sd || 1);
+		let level = el(mean, 0) + sd * z;
+		const slope = el(cov, 1) / (sd || 1);
 		let drift =
-			mean[1]! + slope * z + Math.sqrt(Math.max(0, cov[size + 1]! - slope * slope)) * first.drift[way]!;
+			el(mean, 1) +
+			slope * z +
+			Math.sqrt(Math.max(0, cell(cov, size, 1, 1) - slope * slope)) * first.drift[way]!;
 		let edge = out(level);
 		if (edge) left[edge][0]!++;
 		for (let day = 0; !edge && day < days; day++) {
-			const { kept, levelMean, driftMean, levelSd, both, driftSd, by } = steps[day]!;
+			const { kept, levelMean, driftMean, levelSd, both, driftSd, by } = nth(steps, day);
 			const z = by.level[way]!;
 			const next = levelMean + kept * (level + drift) + levelSd * z;
 			drift = driftMean + kept * drift + both * z + driftSd * by.drift[way]!;
@@ -89,7 +92,7 @@ export function firstPassage(
 		}
 	}
 	for (const counts of [left.lower, left.upper])
-		for (let day = 0, sum = 0; day <= days; day++) counts[day] = (sum += counts[day]!) / WAYS;
+		for (let day = 0, sum = 0; day <= days; day++) counts[day] = (sum += el(counts, day)) / WAYS;
 	return left;
 
 	function crossed(a: number, b: number, variance: number, chance: number): 'lower' | 'upper' | undefined {
@@ -108,14 +111,14 @@ export function firstPassage(
 function stepOf(step: Parameters<typeof predict>[1], noise: Noise, usual: Usual) {
 	const state: State = { mean: zeros(2), cov: zeros(4) };
 	const kept = predict(state, step, noise, usual);
-	const levelSd = Math.sqrt(state.cov[0]!);
-	const both = state.cov[1]! / (levelSd || 1);
+	const levelSd = Math.sqrt(el(state.cov, 0));
+	const both = el(state.cov, 1) / (levelSd || 1);
 	return {
 		kept,
-		levelMean: state.mean[0]!,
-		driftMean: state.mean[1]!,
+		levelMean: el(state.mean, 0),
+		driftMean: el(state.mean, 1),
 		levelSd,
 		both,
-		driftSd: Math.sqrt(Math.max(0, state.cov[3]! - both * both))
+		driftSd: Math.sqrt(Math.max(0, el(state.cov, 3) - both * both))
 	};
 }

@@ -1,3 +1,4 @@
+import { nth } from '../nth';
 import {
 	copyOf,
 	dosedBetween,
@@ -31,7 +32,7 @@ export function onward(model: Model, noise: Noise, said: Map<number, Regime>, st
 	const way = [...stops];
 	const track = { state, missing: last?.missing ?? 0 };
 	for (let n = stops.length; n < nodes.length; n++) {
-		const node = nodes[n]!;
+		const node = nth(nodes, n);
 		const days = Math.max(0, node.at - now);
 		const step = { days, since: now - tested, dosed: dosedBetween(dosing, now, node.at) };
 		const by: Transition = { kept: predict(state, step, noise, usual), days, rest: 1 };

@@ -1,5 +1,5 @@
 import { copyOf, dosedBetween, predict, seenBy, type Noise, type State } from './kalman';
-import { zeros } from '../statistics';
+import { addAt, addToCell, cell, el, zeros } from '../statistics';
 import {
 	NOTHING,
 	REGIMES,
@@ -145,7 +145,7 @@ function takenIn(guesses: Guess[], node: Seen, logChance: number, tested: number
 		const more = needed.get(track)! - 1;
 		needed.set(track, more);
 		const state = more ? copyOf(track.state) : track.state;
-		const from = state.mean[0]!;
+		const from = el(state.mean, 0);
 		if (by.added !== NOTHING) add(state, by.added);
 		see(state, node, by.regime);
 		const { regime } = by;
@@ -180,13 +180,19 @@ function joined(tracks: Track[]): Track[] {
 		const mean = zeros(size);
 		const cov = zeros(size * size);
 		const shares = group.map((t) => Math.exp(t.log - log));
-		group.forEach(({ state }, t) => state.mean.forEach((x, i) => (mean[i]! += shares[t]! * x)));
+		group.forEach(({ state }, t) => state.mean.forEach((x, i) => addAt(mean, i, el(shares, t) * x)));
 		group.forEach(({ state }, t) => {
 			for (let i = 0; i < size; i++)
 				for (let j = 0; j < size; j++)
-					cov[i * size + j]! +=
-						shares[t]! *
-						(state.cov[i * size + j]! + (state.mean[i]! - mean[i]!) * (state.mean[j]! - mean[j]!));
+					addToCell(
+						cov,
+						size,
+						i,
+						j,
+						el(shares, t) *
+							(cell(state.cov, size, i, j) +
+								(el(state.mean, i) - el(mean, i)) * (el(state.mean, j) - el(mean, j)))
+					);
 		});
 		return { ...best!, log, state: { mean, cov } };
 	});

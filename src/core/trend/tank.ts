@@ -1,3 +1,5 @@
+import { nth } from '../nth';
+import { addAt, cell, el } from '../statistics';
 import { badAll, good, type Outcome, type Problem } from '../problems';
 import { convert, isQuantity, parameterOf } from '../quantities';
 import {
@@ -106,18 +108,21 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 	const top = Math.max(...ways.map((w) => w.log));
 	const total = ways.reduce((sum, w) => sum + Math.exp(w.log - top), 0);
 	const weighed = ways.map((w) => ({ ...w, weight: Math.exp(w.log - top) / total }));
-	const best = [...weighed].sort((a, b) => b.weight - a.weight)[0]!;
+	const best = nth(
+		[...weighed].sort((a, b) => b.weight - a.weight),
+		0
+	);
 	const newest = members.map((m) => m.explained.model.nodes.filter(isTest).at(-1)!);
 	const near = SHARES.map(({ share, prior }) => ({ joint: jointOf(members, share, NEAR), prior }));
-	const doubts = members.map((_, i) => doubtOf(near, i, newest[i]!));
+	const doubts = members.map((_, i) => doubtOf(near, i, nth(newest, i)));
 
 	const noiseOf = (member: number): Noise => {
 		const noise = { level: 0, drift: 0 };
 		for (const { joint, weight } of weighed) {
-			const strays = joint.share > 0 ? straysOf(joint, member) : members[member]!.explained.noise;
+			const strays = joint.share > 0 ? straysOf(joint, member) : nth(members, member).explained.noise;
 			noise.level += weight * strays.level;
 			// Both are guesses of the same: where its own tests found it calmer, they are believed.
-			noise.drift += weight * Math.min(strays.drift, members[member]!.explained.noise.drift);
+			noise.drift += weight * Math.min(strays.drift, nth(members, member).explained.noise.drift);
 		}
 		return noise;
 	};
@@ -128,7 +133,7 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 			weight,
 			state: marginal(joint, state, i)
 		}));
-		const doubt = doubts[i]!;
+		const doubt = el(doubts, i);
 		if (doubt >= SUSPECT) {
 			// The test may be a slip: then what is known of the level is what all the others say.
 			for (const part of present) part.weight *= 1 - doubt;
@@ -137,9 +142,12 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 				state: marginal(best.joint, jointForward(best.joint, now, newest[i]).state, i)
 			});
 		}
-		const own = smoothedBy({ ...m.explained.model, nodes: lookedAt(m.explained) }, m.explained.noise, [
-			m.explained.tracks[0]!
-		])[0]!;
+		const own = nth(
+			smoothedBy({ ...m.explained.model, nodes: lookedAt(m.explained) }, m.explained.noise, [
+				nth(m.explained.tracks, 0)
+			]),
+			0
+		);
 		const alone = own.at(-1)!;
 		const whole = meanOf(present);
 		joint[m.parameter] = {
@@ -148,7 +156,7 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 			noise: noiseOf(i),
 			tested: TIED.includes(m.parameter) ? tested : m.explained.tested
 		};
-		sharpened[m.parameter] = Math.max(0, 1 - Math.sqrt(whole.cov[0]! / Math.max(alone.cov[0]!, 1e-30)));
+		sharpened[m.parameter] = Math.max(0, 1 - Math.sqrt(el(whole.cov, 0) / Math.max(el(alone.cov, 0), 1e-30)));
 	}
 	return {
 		joint,
@@ -159,8 +167,8 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 			sharpened
 		},
 		suspects: members.flatMap((m, i) =>
-			doubts[i]! >= SUSPECT
-				? [{ parameter: m.parameter, index: newest[i]!.reading, probability: doubts[i]! }]
+			el(doubts, i) >= SUSPECT
+				? [{ parameter: m.parameter, index: nth(newest, i).reading, probability: el(doubts, i) }]
 				: []
 		)
 	};
@@ -215,27 +223,31 @@ const EVENING = 0.2;
 function meanOf(present: Present): State {
 	const mean = [0, 0];
 	const cov = [0, 0, 0, 0];
-	for (const { weight, state } of present) for (const i of [0, 1]) mean[i]! += weight * state.mean[i]!;
+	for (const { weight, state } of present) for (const i of [0, 1]) addAt(mean, i, weight * el(state.mean, i));
 	for (const { weight, state } of present)
 		for (const i of [0, 1])
 			for (const j of [0, 1])
-				cov[2 * i + j]! +=
-					weight * (state.cov[2 * i + j]! + (state.mean[i]! - mean[i]!) * (state.mean[j]! - mean[j]!));
+				addAt(
+					cov,
+					2 * i + j,
+					weight *
+						(el(state.cov, 2 * i + j) + (el(state.mean, i) - el(mean, i)) * (el(state.mean, j) - el(mean, j)))
+				);
 	return { mean, cov };
 }
 
 const calcificationOf = ({ calcification: g, size }: Joint, { mean, cov }: State) => ({
-	alkalinityPerDay: mean[g]!,
-	standardDeviation: Math.sqrt(Math.max(0, cov[g * (size + 1)]!))
+	alkalinityPerDay: el(mean, g),
+	standardDeviation: Math.sqrt(Math.max(0, cell(cov, size, g, g)))
 });
 
 /** Change of salinity a day over its level; nothing known where it is not among them. */
 function thinningOf({ salinity, size }: Joint, { mean, cov }: State) {
 	if (salinity === undefined) return { perDay: 0, standardDeviation: 0 };
-	const level = Math.max(mean[salinity]!, 1e-9);
+	const level = Math.max(el(mean, salinity), 1e-9);
 	const drift = salinity + 1;
 	return {
-		perDay: mean[drift]! / level,
-		standardDeviation: Math.sqrt(Math.max(0, cov[drift * (size + 1)]!)) / level
+		perDay: el(mean, drift) / level,
+		standardDeviation: Math.sqrt(Math.max(0, cell(cov, size, drift, drift))) / level
 	};
 }

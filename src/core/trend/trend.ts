@@ -1,3 +1,5 @@
+import { nth } from '../nth';
+import { el } from '../statistics';
 import { good, type Outcome } from '../problems';
 import { explain, isTest, type Explained } from './explain';
 import {
@@ -133,7 +135,7 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	const moved = movedOf(tracks, own, now, floor);
 	const newestTest = model.nodes.filter(isTest).at(-1)!;
 	const isOdd = odd.some((o) => o.index === newestTest.reading);
-	const isOut = edges !== undefined && outAt(future[0]!, edges, floor) >= 0.5;
+	const isOut = edges !== undefined && outAt(nth(future, 0), edges, floor) >= 0.5;
 	const wrong = isOut || (moved !== null && moved.tests < MOVE_KNOWN);
 	// An odd test is repeated at once; what is out or has moved is looked at again the day after it was seen.
 	const next = isOdd
@@ -159,12 +161,12 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 		),
 		forecast: Array.from({ length: Math.floor(ahead + 1e-9) + 1 }, (_, day) => ({
 			at: iso(now + day),
-			...spreadOf(future[day]!, floor)
+			...spreadOf(nth(future, day), floor)
 		})),
 		leavesBand: edges ? leaves(present, edges, now, since, ahead, dosing, noise, model.usual) : null,
 		unusual: joint
 			? odd.map((o) => o.index)
-			: unusualOf(looked, ways[0]!, saidBy(tracks[0]!), tracks[0]!.state.mean),
+			: unusualOf(looked, nth(ways, 0), saidBy(nth(tracks, 0)), nth(tracks, 0).state.mean),
 		odd,
 		moved: moved && movedAsSaid(moved),
 		verdict: verdictOf(drifts, dosingPerDay, width),
@@ -189,8 +191,8 @@ const estimateOf = ({ mean, sd, low, high }: Spread): Estimate => ({
 const partsOf = (present: Present, i: number): Part[] =>
 	present.map(({ weight, state: { mean, cov } }) => ({
 		weight,
-		mean: mean[i]!,
-		variance: Math.max(0, cov[i * (mean.length + 1)]!)
+		mean: el(mean, i),
+		variance: Math.max(0, el(cov, i * (mean.length + 1)))
 	}));
 
 /** A track's state at `now`; after the last node nothing happened but time. */
@@ -220,15 +222,15 @@ function pathOf({ nodes, dosing }: Model, ways: State[][], shares: number[], flo
 		if (node.at === nodes[i + 1]?.at) return [];
 		const parts = (k: number): Part[] => {
 			const all = ways.map((way, w): Part => {
-				const { mean, cov } = way[i]!;
+				const { mean, cov } = nth(way, i);
 				return {
 					weight: shares[w] ?? 1,
-					mean: mean[k]!,
-					variance: Math.max(cov[k * (mean.length + 1)]!, 0)
+					mean: el(mean, k),
+					variance: Math.max(el(cov, k * (mean.length + 1)), 0)
 				};
 			});
 			// Ways that have come together are one.
-			return all.every((p) => p.mean === all[0]!.mean) ? [{ ...all[0]!, weight: 1 }] : all;
+			return all.every((p) => p.mean === nth(all, 0).mean) ? [{ ...nth(all, 0), weight: 1 }] : all;
 		};
 		const use = spreadOf(parts(1));
 		return [
@@ -283,11 +285,11 @@ function leaves(
 	const left = firstPassage(present, edges, days, noise, usual, since, (day) =>
 		dosedBetween(dosing, now + day, now + day + 1)
 	);
-	const by = left.lower.map((chance, day) => chance + left.upper[day]!);
+	const by = left.lower.map((chance, day) => chance + el(left.upper, day));
 	const when = (chance: number): number | null => {
 		const day = by.findIndex((c) => c >= chance);
 		if (day <= 0) return day < 0 ? null : 0;
-		return day - 1 + (chance - by[day - 1]!) / Math.max(by[day]! - by[day - 1]!, 1e-12);
+		return day - 1 + (chance - el(by, day - 1)) / Math.max(el(by, day) - el(by, day - 1), 1e-12);
 	};
 	const date = (chance: number) => {
 		const day = when(chance);
@@ -297,7 +299,7 @@ function leaves(
 	if (median === null) return null;
 	const on = Math.ceil(median);
 	return {
-		edge: left.lower[on]! >= left.upper[on]! ? 'lower' : 'upper',
+		edge: el(left.lower, on) >= el(left.upper, on) ? 'lower' : 'upper',
 		median: date(0.5),
 		early: date(0.1),
 		late: date(0.9)
@@ -312,12 +314,12 @@ function nextTestOf(
 	now: number,
 	floor: number
 ): number {
-	const out = (day: number) => (edges ? outAt(future[day]!, edges, floor) : 0);
+	const out = (day: number) => (edges ? outAt(nth(future, day), edges, floor) : 0);
 	const already = out(0);
 	for (let day = SOONEST; day < future.length && day < LATEST; day++)
 		if (
 			out(day) >= Math.max(WORRY, already + WORRY / 2) ||
-			1.96 * spreadOf(future[day]!, floor).sd >= TOO_WIDE * width
+			1.96 * spreadOf(nth(future, day), floor).sd >= TOO_WIDE * width
 		)
 			return now + day;
 	return now + LATEST;
@@ -381,10 +383,10 @@ function unusualOf(model: Model, states: State[], said: ReturnType<typeof saidBy
 			if (!isTest(node)) return [];
 			if (said.get(node.reading) === 'slip') return [node.reading];
 			if (node.kind !== 'value') return [];
-			const { mean, cov } = states[i]!;
-			const offset = node.offset ? last[node.offset]! : 0;
-			const off = Math.abs(node.seen - offset - mean[0]!);
-			return off / Math.sqrt(node.noise + Math.max(0, cov[0]!)) > UNUSUAL ? [node.reading] : [];
+			const { mean, cov } = nth(states, i);
+			const offset = node.offset ? el(last, node.offset) : 0;
+			const off = Math.abs(node.seen - offset - el(mean, 0));
+			return off / Math.sqrt(node.noise + Math.max(0, el(cov, 0))) > UNUSUAL ? [node.reading] : [];
 		})
 		.sort((a, b) => a - b);
 }
