@@ -79,3 +79,25 @@ export interface Reading {
 
 /** An earlier reading as the bench shows it beside a new one, or takes it away from one. */
 export type EarlierReading = Omit<Reading, 'systemId' | 'marks' | 'revision' | 'voided'>;
+export const EARLIER_FIELDS: (keyof EarlierReading)[] = [
+	'id',
+	'sourceId',
+	'parameter',
+	'takenAt',
+	'unit',
+	'qualifier',
+	'value',
+	'standardUncertainty',
+	'interval',
+	'repeatability',
+	'methodName',
+	'methodId',
+	'raw'
+];
+export const READING_FIELDS: (keyof Reading)[] = [
+	...EARLIER_FIELDS,
+	'systemId',
+	'marks',
+	'revision',
+	'voided'
+];

@@ -29,7 +29,7 @@
 			way: Columns<WayPoint>;
 			/** What its neighbours' tests add. */
 			learnt: { share: number; from: string[] } | undefined;
-			newest: Reading[];
+			newest: Columns<Reading>;
 			voided: Reading[];
 		};
 		system: { id: string; name: string; netVolumeL: number; timeZone: string };
@@ -152,7 +152,7 @@
 {/if}
 <Happened {events} {way} parameter={parameter.id} {timeZone} />
 <Newest
-	readings={one.newest}
+	readings={inRows(one.newest)}
 	total={points.length}
 	title={parameter.title}
 	system={system.id}

@@ -1,6 +1,8 @@
 import { isHttpError } from '@sveltejs/kit';
 import { validate } from 'uuid';
+import { inColumns } from '$lib/api/columns';
 import { toSend } from '$lib/api/known-methods';
+import { EARLIER_FIELDS } from '$lib/api/readings';
 import { methodsFor } from '$lib/server/stores/methods';
 import { packsOf } from '$lib/server/stores/packs';
 import { earlierOf } from '$lib/server/stores/readings';
@@ -32,7 +34,7 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack }) => 
 	return {
 		methods: toSend(methods),
 		sources,
-		latest,
+		latest: inColumns(latest, EARLIER_FIELDS),
 		packs,
 		open: open ?? null,
 		run: run?.record.systemId === params.system ? run : null,

@@ -1,4 +1,6 @@
 import { PARAMETERS } from '$core/quantities';
+import { inColumns } from '$lib/api/columns';
+import { READING_FIELDS } from '$lib/api/readings';
 import { eventsOfTank } from '$lib/server/stores/events';
 import { latestReadings, measuredIn, voidedOf } from '$lib/server/stores/readings';
 import { trendOf, waysOf } from '$lib/server/stores/trends';
@@ -23,5 +25,8 @@ export const load: PageServerLoad = async ({ params, url, locals: { asker } }) =
 		latestReadings(asker, params.system, [parameter.id], ROWS),
 		url.searchParams.has('voided') ? voidedOf(asker, params.system, parameter.id) : []
 	]);
-	return { ...shared, one: { ...one, newest: newest[parameter.id] ?? [], voided } };
+	return {
+		...shared,
+		one: { ...one, newest: inColumns(newest[parameter.id] ?? [], READING_FIELDS), voided }
+	};
 };

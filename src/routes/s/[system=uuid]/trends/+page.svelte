@@ -36,7 +36,7 @@
 		timeZone={data.system.timeZone}
 		system={data.system.id}
 	/>
-{:else if data.one?.newest.length}
+{:else if data.one?.newest.id.length}
 	<One
 		{parameter}
 		one={data.one}

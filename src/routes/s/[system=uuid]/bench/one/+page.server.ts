@@ -1,4 +1,6 @@
+import { inColumns } from '$lib/api/columns';
 import { toSend } from '$lib/api/known-methods';
+import { EARLIER_FIELDS } from '$lib/api/readings';
 import { methodsFor } from '$lib/server/stores/methods';
 import { earlierOf } from '$lib/server/stores/readings';
 import { sourcesOf } from '$lib/server/stores/systems';
@@ -15,5 +17,10 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 		earlierOf(locals.asker, params.system, KNOWN),
 		outlookOf(locals.asker, params.system)
 	]);
-	return { methods: toSend(methods), sources, latest, levels: levelsOf(trends) };
+	return {
+		methods: toSend(methods),
+		sources,
+		latest: inColumns(latest, EARLIER_FIELDS),
+		levels: levelsOf(trends)
+	};
 };

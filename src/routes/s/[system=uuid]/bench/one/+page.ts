@@ -1,4 +1,9 @@
+import { inRows } from '$lib/api/columns';
 import { received } from '$lib/api/known-methods';
 import type { PageLoad } from './$types';
 
-export const load: PageLoad = ({ data }) => ({ ...data, methods: received(data.methods) });
+export const load: PageLoad = ({ data }) => ({
+	...data,
+	methods: received(data.methods),
+	latest: inRows(data.latest)
+});
