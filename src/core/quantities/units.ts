@@ -105,6 +105,7 @@ export const UNITS = {
 		ratio('US gal', LITRES_PER_US_GALLON),
 		ratio('UK gal', LITRES_PER_UK_GALLON)
 	],
+	length: [ratio('cm', 1), ratio('mm', 0.1), ratio('m', 100), ratio('in', 2.54), ratio('ft', 30.48)],
 	mass: [ratio('g', 1), ratio('kg', 1000), ratio('oz', GRAMS_PER_POUND / 16), ratio('lb', GRAMS_PER_POUND)]
 } satisfies Record<string, Unit[]>;
 

@@ -1,2 +1,3 @@
+export * from './amount';
 export * from './quick';
 export * from './words';

@@ -1,4 +1,4 @@
-import type { ParameterId } from '../quantities';
+import type { ParameterId, Quantity } from '../quantities';
 
 /** What keepers call their parameters, in lower case. */
 export const PARAMETER_WORDS: Record<string, ParameterId> = {
@@ -122,6 +122,27 @@ export const UNIT_WORDS: Record<ParameterId, Record<string, string | null>> = {
 	ph: { ph: 'pH' },
 	temperature: { c: 'C', '°c': 'C', f: 'F', '°f': 'F' }
 };
+
+/** Unit words of what is no parameter: water, powders, glass. Where a gallon is not said to be another it is a US one. */
+export const AMOUNT_WORDS = {
+	volume: {
+		l: 'L',
+		litre: 'L',
+		litres: 'L',
+		liter: 'L',
+		liters: 'L',
+		ml: 'mL',
+		gal: 'US gal',
+		gallon: 'US gal',
+		gallons: 'US gal',
+		'us gallons': 'US gal',
+		'uk gallons': 'UK gal',
+		'imperial gallons': 'UK gal',
+		'imp gal': 'UK gal'
+	},
+	mass: { g: 'g', gram: 'g', grams: 'g', kg: 'kg', oz: 'oz', lb: 'lb', lbs: 'lb', pounds: 'lb' },
+	length: { cm: 'cm', mm: 'mm', m: 'm', in: 'in', inch: 'in', inches: 'in', ft: 'ft', feet: 'ft' }
+} satisfies Partial<Record<Quantity, Record<string, string>>>;
 
 function nitrogen(formula: 'NO3' | 'NO2', word: string): Record<string, string> {
 	const whole = `mg/L ${formula}`;

@@ -1,6 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
-import { parseEntry } from '$core/quantities';
 import { NewSystem } from '$lib/api/systems';
+import { amountsOf, typedIn } from '$lib/server/http/form';
 import { loadDemo, isEmpty } from '$lib/server/demo/tanks';
 import { createSystem } from '$lib/server/stores/systems';
 import { parse } from '$lib/server/validation';
@@ -8,26 +8,24 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async () => ({ empty: await isEmpty() });
 
-/** A number as people write it, or the text itself, for the schema to refuse. */
-const number = (text: FormDataEntryValue | null) => {
-	const entry = parseEntry(String(text ?? ''));
-	return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : String(text);
-};
-
 export const actions: Actions = {
 	make: async ({ request, locals }) => {
-		const form = await request.formData();
-		const typed = Object.fromEntries([...form].map(([key, value]) => [key, String(value)]));
+		const typed = await typedIn(request);
+		const amounts = amountsOf();
 		const sent = parse(NewSystem, {
 			id: typed['id'],
 			name: typed['name']?.trim(),
-			netVolumeL: number(form.get('netVolumeL')),
+			netVolumeL: amounts.read('/netVolumeL', typed['netVolumeL'], 'volume', 'L'),
 			timeZone: typed['timeZone'],
 			...(typed['school'] ? { school: typed['school'] } : {}),
 			...(typed['phase'] ? { phase: typed['phase'] } : {}),
-			alkalinity: { lower: number(form.get('lower')), upper: number(form.get('upper')) }
+			alkalinity: {
+				lower: amounts.read('/alkalinity', typed['lower'], 'alkalinity', 'dKH'),
+				upper: amounts.read('/alkalinity/upper', typed['upper'], 'alkalinity', 'dKH')
+			}
 		});
-		const made = sent.ok ? await createSystem(locals.asker, sent.value) : sent;
+		const whole = amounts.and(sent);
+		const made = whole.ok ? await createSystem(locals.asker, whole.value) : whole;
 		if (!made.ok) return fail(422, { typed, problems: made.problems });
 		redirect(303, `/s/${made.value.id}/bench/one?of=alkalinity`);
 	},

@@ -41,7 +41,7 @@
 		<Field
 			name="netVolumeL"
 			label="Water in it, L (without rock and sand)"
-			inputmode="decimal"
+			hint="another unit may stand behind: 50 gal (US), 40 uk gal"
 			value={typed('netVolumeL', '')}
 			problem={problemAt(form, '/netVolumeL')}
 		/>

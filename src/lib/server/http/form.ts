@@ -1,5 +1,7 @@
 import { fail } from '@sveltejs/kit';
 import type { Outcome, Problem } from '../../../core/problems';
+import type { Quantity } from '../../../core/quantities';
+import { amountIn } from '../../../core/quick';
 import { cut } from '../../../core/text';
 
 /** The text fields of a form as typed. */
@@ -17,6 +19,35 @@ export function placeAfter(to: string | null | undefined, origin: string): strin
 	const path = there.pathname + there.search + there.hash;
 	// By itself “//name” is another server.
 	return path.startsWith('//') ? '/' : path;
+}
+
+/** What was written in another unit is known to so many figures. */
+const FIGURES = 4;
+
+/**
+ * Numbers of a form in our units, in whatever unit they were typed; what is no number is a problem at the place that it is read for, and
+ * stands in for itself, so that all problems of a form are told at once.
+ */
+export function amountsOf() {
+	const problems: Problem[] = [];
+	return {
+		read(path: string, text: string | undefined, quantity: Quantity, unit: string): number | string {
+			const found = amountIn(text ?? '', quantity, unit);
+			if (!found.ok) {
+				problems.push({ path, message: found.problems[0]?.message ?? 'is no number' });
+				return text ?? '';
+			}
+			return /[a-z]/i.test(text ?? '') ? Number(found.value.toPrecision(FIGURES)) : found.value;
+		},
+		/** An outcome with what was found here first. */
+		and<T>(sent: Outcome<T>): Outcome<T> {
+			if (!problems.length) return sent;
+			const others = sent.ok
+				? []
+				: sent.problems.filter((p) => !problems.some((q) => p.path.startsWith(q.path)));
+			return { ok: false, problems: [...problems, ...others] };
+		}
+	};
 }
 
 /** Of what was typed and refused so much is shown again, characters. */

@@ -159,6 +159,15 @@
 		field?.focus();
 	}
 
+	/** A number typed anywhere is the reading: what has the keyboard then is the field, before the digit arrives. */
+	function digits(event: KeyboardEvent) {
+		const elsewhere = (event.target as Element).closest(
+			'input:not([type=checkbox], [type=radio], [type=range]), select, textarea, dialog'
+		);
+		if (elsewhere || event.ctrlKey || event.altKey || event.metaKey || !/^[\d.,<>]$/.test(event.key)) return;
+		(field ?? document.querySelector<HTMLElement>('input[data-instrument]'))?.focus();
+	}
+
 	/** Takes the saved reading back, and puts what was read back on the instrument. */
 	function undo() {
 		if (!saved) return;
@@ -170,6 +179,8 @@
 		field?.focus();
 	}
 </script>
+
+<svelte:window onkeydown={digits} />
 
 <form class="bench" onsubmit={save}>
 	<div class="instrument {method.reads}">

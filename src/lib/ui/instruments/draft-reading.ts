@@ -1,6 +1,7 @@
 import { parseSyringeEntry, type Method, type RawReading, type ShadesMethod } from '$core/methods';
 import { bad, good, type Outcome } from '$core/problems';
-import { formatUnit, parseEntry } from '$core/quantities';
+import { formatUnit, isQuantity, parseEntry } from '$core/quantities';
+import { amountIn, unitNamed } from '$core/quick';
 
 /** What stands on an instrument now, as it is kept on the device: what was typed or set, and how it is meant. */
 export interface Draft {
@@ -97,7 +98,9 @@ function shadesOf(method: ShadesMethod, draft: Draft): Outcome<RawReading> {
 	const [numbers, place] = text.split('@');
 	const entry = parseEntry(numbers ?? '');
 	if (!entry.ok) return entry;
-	const { number } = entry.value;
+	const { number, after } = entry.value;
+	if (after && isQuantity(method.parameter) && unitNamed(method.parameter, after) !== method.unit)
+		return bad('', `this card shows ${formatUnit(method.unit) || method.unit}; type its number alone`);
 	if (number.kind === 'between') {
 		const position = place === undefined ? undefined : Number(place.trim().replace(',', '.'));
 		if (position !== undefined && !(position >= 0 && position <= 1))
@@ -127,14 +130,15 @@ function shownOf(unit: string, draft: Draft): Outcome<RawReading> {
 		return bad('', `this instrument shows ${formatUnit(unit) || unit}; type its number alone`);
 	if (number.kind === 'below') return good({ below: number.value });
 	if (number.kind === 'above') return good({ above: number.value });
-	const temperature = optionalNumber(draft.temperature);
+	const temperature =
+		draft.temperature.trim() === '' ? undefined : amountIn(draft.temperature, 'temperature', 'C');
 	const standard = optionalNumber(draft.standard);
 	const standardShown = optionalNumber(draft.standardShown);
-	if (temperature === null) return bad('', 'the temperature is not a number');
+	if (temperature && !temperature.ok) return bad('', `the temperature: ${temperature.problems[0]?.message}`);
 	if (standard === null || standardShown === null) return bad('', 'what the standard shows is not a number');
 	return good({
 		shown: number.kind === 'exact' ? number.value : [number.low, number.high],
-		...(temperature === undefined ? {} : { temperatureC: temperature }),
+		...(temperature === undefined ? {} : { temperatureC: temperature.value }),
 		...(standard === undefined || standardShown === undefined
 			? {}
 			: { calibration: { standard, shown: standardShown } })
@@ -145,5 +149,7 @@ function shownOf(unit: string, draft: Draft): Outcome<RawReading> {
 function optionalNumber(text: string): number | undefined | null {
 	if (text.trim() === '') return undefined;
 	const entry = parseEntry(text);
-	return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : null;
+	return entry.ok && entry.value.number.kind === 'exact' && entry.value.after === ''
+		? entry.value.number.value
+		: null;
 }

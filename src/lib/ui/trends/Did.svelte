@@ -5,7 +5,9 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { formatUnit, parseEntry, type Parameter } from '$core/quantities';
+	import { good, type Outcome, type Problem } from '$core/problems';
+	import { formatUnit, type Parameter } from '$core/quantities';
+	import { amountIn, changeIn } from '$core/quick';
 	import type { WaterEvent } from '$core/trend';
 	import { savingEvent, voiding } from '$lib/client/commands';
 	import type { SaveEvent } from '$lib/api/events';
@@ -33,9 +35,12 @@
 	let millilitres = $state('');
 	let saved: { id: string; words: string } | undefined = $state();
 
-	const number = (text: string): number | undefined => {
-		const entry = parseEntry(text);
-		return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : undefined;
+	const messageOf = (problems: Problem[]) => problems[0]?.message ?? 'is not a number';
+	/** Of a change: a share of the tank from a share or from how much was changed. */
+	const shareOf = (text: string): Outcome<number> => {
+		const percent = /%\s*$/.test(text) || !/[a-z]/i.test(text);
+		const found = percent ? amountIn(text.replace('%', ''), 'volume', 'L') : amountIn(text, 'volume', 'L');
+		return found.ok ? good(found.value / (percent ? 100 : system.netVolumeL)) : found;
 	};
 	const first: Record<Kind, () => string> = {
 		'water-change': () => '10 %',
@@ -52,14 +57,14 @@
 	const made: { event: WaterEvent; words: string } | { problem: string } | undefined = $derived.by(() => {
 		if (!open || amount.trim() === '') return undefined;
 		if (open === 'water-change') {
-			const litres = /^\s*([\d.,]+)\s*l\b/i.exec(amount);
-			const value = number(litres ? litres[1]! : amount.replace('%', ''));
-			if (value === undefined || value <= 0)
-				return { problem: 'write a share or litres, for example 10 % or 38 L' };
-			const fraction = litres ? value / system.netVolumeL : value / 100;
+			const share = shareOf(amount);
+			if (!share.ok || share.value <= 0)
+				return { problem: 'write a share or a volume, for example 10 %, 38 L or 10 gal' };
+			const fraction = share.value;
 			if (fraction > 1) return { problem: `is more than the tank's ${system.netVolumeL} L` };
-			const here = newWater.trim() === '' ? undefined : number(newWater);
-			if (newWater.trim() !== '' && here === undefined) return { problem: 'the new water is not a number' };
+			const fresh = newWater.trim() === '' ? undefined : amountIn(newWater, parameter.id, parameter.unit);
+			if (fresh && !fresh.ok) return { problem: `the new water: ${messageOf(fresh.problems)}` };
+			const here = fresh?.value;
 			return {
 				event: {
 					kind: open,
@@ -71,11 +76,12 @@
 		}
 		if (open === 'note')
 			return { event: { kind: about, text: amount.trim() }, words: `${about}: ${amount.trim()}` };
-		const value = number(amount.replace(/^\s*\+/, ''));
-		if (value === undefined) return { problem: 'is not a number' };
-		const amountMl = millilitres.trim() === '' ? undefined : number(millilitres);
-		if (millilitres.trim() !== '' && (amountMl === undefined || amountMl < 0))
-			return { problem: 'how much was poured is not a number' };
+		const change = changeIn(amount, parameter.id, parameter.unit);
+		if (!change.ok) return { problem: messageOf(change.problems) };
+		const value = Number(change.value.toPrecision(6));
+		const poured = millilitres.trim() === '' ? undefined : amountIn(millilitres, 'volume', 'mL');
+		if (poured && !poured.ok) return { problem: `how much was poured: ${messageOf(poured.problems)}` };
+		const amountMl = poured?.value;
 		const of = supplement.trim() ? { supplement: supplement.trim() } : {};
 		return open === 'dose'
 			? {

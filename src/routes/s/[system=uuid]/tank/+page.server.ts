@@ -1,12 +1,12 @@
 import { fail } from '@sveltejs/kit';
 import { v7 as uuid } from 'uuid';
 import { bad } from '$core/problems';
-import { PARAMETERS, parseEntry } from '$core/quantities';
+import { PARAMETERS } from '$core/quantities';
 import { netVolume } from '$core/tank';
 import { SCHOOLS } from '$core/targets';
 import { ChangeSystem, SaveSource } from '$lib/api/systems';
 import type { Role } from '$lib/server/identity/asker';
-import { again, typedIn } from '$lib/server/http/form';
+import { again, amountsOf, typedIn } from '$lib/server/http/form';
 import {
 	invitationsOf,
 	invite,
@@ -28,27 +28,35 @@ export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
 	return { tank, members, sources, invitations };
 };
 
-/** A number as people write it, or the text itself, for the schema to refuse. */
-function number(text: string | undefined): number | string {
-	const entry = parseEntry(text ?? '');
-	return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : (text ?? '');
-}
-const SIZES = ['lengthCm', 'widthCm', 'depthCm', 'sumpL', 'rockKg', 'sandKg'] as const;
+const SIZES = {
+	lengthCm: ['length', 'cm'],
+	widthCm: ['length', 'cm'],
+	depthCm: ['length', 'cm'],
+	sumpL: ['volume', 'L'],
+	rockKg: ['mass', 'kg'],
+	sandKg: ['mass', 'kg']
+} as const;
 
 export const actions: Actions = {
 	about: async ({ request, params, locals }) => {
 		const typed = await typedIn(request);
 		const measured = typed['volume'] === 'measured';
+		const amounts = amountsOf();
 		const sizes = Object.fromEntries(
-			SIZES.filter((key) => typed[key]?.trim()).map((key) => [key, number(typed[key])])
+			Object.entries(SIZES).flatMap(([key, [quantity, unit]]) =>
+				typed[key]?.trim() ? [[key, amounts.read(`/sizes/${key}`, typed[key], quantity, unit)]] : []
+			)
 		);
-		const sent = parse(ChangeSystem, {
+		const said = parse(ChangeSystem, {
 			name: typed['name']?.trim(),
 			timeZone: typed['timeZone']?.trim(),
 			phase: typed['phase'],
-			salinityPsu: number(typed['salinityPsu']),
-			...(measured ? { netVolumeL: number(typed['netVolumeL']), sizes: null } : { sizes })
+			salinityPsu: amounts.read('/salinityPsu', typed['salinityPsu'], 'salinity', 'PSU'),
+			...(measured
+				? { netVolumeL: amounts.read('/netVolumeL', typed['netVolumeL'], 'volume', 'L'), sizes: null }
+				: { sizes })
 		});
+		const sent = amounts.and(said);
 		if (!sent.ok) return again(sent, typed);
 		const { value } = sent;
 		if (value.sizes) {
@@ -66,12 +74,14 @@ export const actions: Actions = {
 	bands: async ({ request, params, locals }) => {
 		const typed = await typedIn(request);
 		const bands: Record<string, unknown> = {};
-		for (const { id } of PARAMETERS) {
+		const amounts = amountsOf();
+		for (const { id, unit } of PARAMETERS) {
 			const [lower, upper] = [typed[`${id}.lower`]?.trim(), typed[`${id}.upper`]?.trim()];
 			if (lower === undefined || upper === undefined) continue;
-			bands[id] = lower || upper ? { lower: number(lower), upper: number(upper) } : null;
+			const edge = (which: string, text: string) => amounts.read(`/bands/${id}/${which}`, text, id, unit);
+			bands[id] = lower || upper ? { lower: edge('lower', lower), upper: edge('upper', upper) } : null;
 		}
-		const sent = parse(ChangeSystem, { bands, school: typed['school'] });
+		const sent = amounts.and(parse(ChangeSystem, { bands, school: typed['school'] }));
 		const done = sent.ok ? await changeSystem(locals.asker, params.system, sent.value) : sent;
 		return done.ok ? { said: 'The bands are kept.' } : again(done, typed);
 	},

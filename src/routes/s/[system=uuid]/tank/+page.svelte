@@ -14,7 +14,8 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { PARAMETERS, formatUnit, parseEntry } from '$core/quantities';
+	import { PARAMETERS, formatUnit } from '$core/quantities';
+	import { amountIn } from '$core/quick';
 	import { netVolume } from '$core/tank';
 	import { SCHOOLS } from '$core/targets';
 	import { call } from '$lib/client/api';
@@ -46,18 +47,18 @@
 		Object.fromEntries(Object.entries(data.tank.sizes ?? {}).map(([k, v]) => [k, String(v)]))
 	);
 	const SIZES = [
-		['lengthCm', 'Length inside, cm'],
-		['widthCm', 'Width inside, cm'],
-		['depthCm', 'Depth of water, cm'],
-		['sumpL', 'In sump and pipes, L'],
-		['rockKg', 'Dry rock, kg'],
-		['sandKg', 'Dry sand, kg']
+		['lengthCm', 'Length inside, cm', 'length', 'cm'],
+		['widthCm', 'Width inside, cm', 'length', 'cm'],
+		['depthCm', 'Depth of water, cm', 'length', 'cm'],
+		['sumpL', 'In sump and pipes, L', 'volume', 'L'],
+		['rockKg', 'Dry rock, kg', 'mass', 'kg'],
+		['sandKg', 'Dry sand, kg', 'mass', 'kg']
 	] as const;
 	const volume = $derived.by(() => {
 		const numbers: Record<string, number> = {};
-		for (const [key] of SIZES) {
-			const entry = parseEntry(sizes[key] ?? '');
-			if (entry.ok && entry.value.number.kind === 'exact') numbers[key] = entry.value.number.value;
+		for (const [key, , quantity, unit] of SIZES) {
+			const amount = amountIn(sizes[key] ?? '', quantity, unit);
+			if (amount.ok) numbers[key] = amount.value;
 		}
 		const { lengthCm, widthCm, depthCm, ...more } = numbers;
 		if (!(lengthCm! > 0 && widthCm! > 0 && depthCm! > 0)) return undefined;
@@ -129,7 +130,7 @@
 						inputmode="decimal"
 						value={typed('salinityPsu', tank.salinityPsu)}
 						problem={problemAt(wrong, '/salinityPsu')}
-						hint="35 is SG 1.026 at 25 °C; some hold 31 to 33"
+						hint="35 is SG 1.026 at 25 °C, which may be typed too; some hold 31 to 33"
 					/>
 				</div>
 				<fieldset class="mt-2">
@@ -145,7 +146,7 @@
 							inputmode="decimal"
 							value={typed('netVolumeL', tank.netVolumeL)}
 							problem={problemAt(wrong, '/netVolumeL')}
-							hint="as filled, or from how far a known dose raised it"
+							hint="as filled, or from how far a known dose raised it; 100 gal is taken for US gallons"
 						/>
 					{:else}
 						<div class="grid grid-cols-2 gap-x-3 sm:grid-cols-3">
