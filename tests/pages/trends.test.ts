@@ -132,9 +132,9 @@ describe('what the water is doing', () => {
 		await page.waitForSelector('[data-amount]');
 		await page.$eval('[data-amount]', (e) => (e as HTMLInputElement).select());
 		await page.keyboard.type('abc');
-		await page.waitForFunction(() => /write a share or litres/.test(document.body.textContent!));
+		await page.waitForFunction(() => /write a share or a volume/.test(document.body.textContent!));
 		await page.$eval('[data-amount]', (e) => (e as HTMLInputElement).select());
-		await page.keyboard.type('190 L');
+		await page.keyboard.type('50 gal');
 		await page.keyboard.press('Tab');
 		await page.keyboard.down('Control');
 		await page.keyboard.press('KeyA');
@@ -142,7 +142,7 @@ describe('what the water is doing', () => {
 		await page.keyboard.type('1450');
 		await page.keyboard.press('Enter');
 		await arrived(page);
-		// Half of the tank: halfway to the new water.
+		// 50 US gallons are half of the tank: halfway to the new water.
 		const halfway = (before + 1450) / 2;
 		await page.waitForFunction(
 			(wanted) =>
