@@ -57,8 +57,10 @@
 	/** The picture as it is, as a PNG address. */
 	export const picture = (): string | undefined => chart?.toBase64Image();
 
-	/** Width of the words of a mark, px. */
+	/** Width of the words of a mark, px, and how far their rows are apart: neighbours stand in rows of their own. */
 	const WORD = 46;
+	const LINE = 16;
+	const ROWS = 3;
 	/** A mark in the picture and what it says when it is pointed at. */
 	interface Mark {
 		x: number;
@@ -97,6 +99,7 @@
 	function marks(): Record<string, object> {
 		const at = (e: TankEvent) => ({ xMin: Date.parse(e.at), xMax: Date.parse(e.at) });
 		const found: Record<string, object> = {};
+		let others = 0;
 		const changes = events.filter((e) => e.event.kind === 'water-change').length;
 		/** Words beside words that nobody can read say less than none. */
 		const roomForWords = changes * WORD <= (canvas?.clientWidth ?? Infinity);
@@ -122,6 +125,7 @@
 					display: !change || roomForWords,
 					content: words,
 					position: change ? 'end' : 'start',
+					yAdjust: change ? 0 : -LINE * (others++ % ROWS),
 					backgroundColor: ink('paper'),
 					color: ink(change ? 'faint-ink' : 'saffron'),
 					font: { ...chartFont, size: 10 },

@@ -12,7 +12,7 @@ const MARK = 'size-5 border-faint bg-sheet text-plum dark:border-faint';
  */
 export const THEME: ThemeConfig = {
 	alert: 'px-3 py-2 text-base text-ink dark:text-ink',
-	button: { base: 'min-h-11' },
+	button: { base: 'min-h-11 dark:text-ink' },
 	checkbox: { base: MARK, div: 'min-h-11 text-ink dark:text-ink' },
 	helper: 'min-h-5 text-sm',
 	input: { input: `px-3 ${SHEET}` },

@@ -35,10 +35,11 @@
 	let millilitres = $state('');
 	let saved: { id: string; words: string } | undefined = $state();
 
+	const hasUnit = (text: string) => /[a-z]/i.test(text);
 	const messageOf = (problems: Problem[]) => problems[0]?.message ?? 'is not a number';
 	/** Of a change: a share of the tank from a share or from how much was changed. */
 	const shareOf = (text: string): Outcome<number> => {
-		const percent = /%\s*$/.test(text) || !/[a-z]/i.test(text);
+		const percent = /%\s*$/.test(text) || !hasUnit(text);
 		const found = percent ? amountIn(text.replace('%', ''), 'volume', 'L') : amountIn(text, 'volume', 'L');
 		return found.ok ? good(found.value / (percent ? 100 : system.netVolumeL)) : found;
 	};
@@ -78,7 +79,7 @@
 			return { event: { kind: about, text: amount.trim() }, words: `${about}: ${amount.trim()}` };
 		const change = changeIn(amount, parameter.id, parameter.unit);
 		if (!change.ok) return { problem: messageOf(change.problems) };
-		const value = Number(change.value.toPrecision(6));
+		const value = Number(change.value.toPrecision(hasUnit(amount) ? 4 : 12));
 		const poured = millilitres.trim() === '' ? undefined : amountIn(millilitres, 'volume', 'mL');
 		if (poured && !poured.ok) return { problem: `how much was poured: ${messageOf(poured.problems)}` };
 		const amountMl = poured?.value;
@@ -184,8 +185,9 @@
 			</Label>
 		{/if}
 		<Button type="submit" disabled={!made || 'problem' in made}>Save</Button>
-		<p id="did-problem" class="basis-full text-sm text-brick" role="alert">
-			{made && 'problem' in made ? `▲ ${made.problem}` : ''}
+		<p id="did-problem" class="basis-full text-sm" aria-live="polite">
+			{#if made && 'problem' in made}<span class="text-brick">▲ {made.problem}</span>
+			{:else if made && open !== 'note' && hasUnit(amount)}<span class="text-faint">● {made.words}</span>{/if}
 		</p>
 	</form>
 	{#if open === 'dose' || open === 'dosing'}
