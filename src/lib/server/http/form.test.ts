@@ -7,6 +7,8 @@ it('reads numbers of a form in whatever unit they were typed, and tells all that
 	expect(fine.read('/netVolumeL', '100 gal', 'volume', 'L')).toBe(378.5);
 	// What is typed in our own unit stays to the last digit.
 	expect(fine.read('/netVolumeL', '378,5411', 'volume', 'L')).toBe(378.5411);
+	// A specific gravity is known for one.
+	expect(fine.read('/salinityPsu', '1.026', 'salinity', 'PSU')).toBe(34.51);
 	expect(fine.and(good('sent'))).toEqual(good('sent'));
 
 	const wrong = amountsOf();

@@ -37,7 +37,8 @@ export function amountsOf() {
 				problems.push({ path, message: found.problems[0]?.message ?? 'is no number' });
 				return text ?? '';
 			}
-			return /[a-z]/i.test(text ?? '') ? Number(found.value.toPrecision(FIGURES)) : found.value;
+			const asTyped = Number((text ?? '').trim().replace(',', '.')) === found.value;
+			return asTyped ? found.value : Number(found.value.toPrecision(FIGURES));
 		},
 		/** An outcome with what was found here first. */
 		and<T>(sent: Outcome<T>): Outcome<T> {
