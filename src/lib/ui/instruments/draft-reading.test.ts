@@ -21,7 +21,13 @@ describe('what stands on an instrument', () => {
 			{ text: '50', column: 'high range, thinned 1 in 10' },
 			{ shade: 50, column: 'high range, thinned 1 in 10' }
 		],
+		['no3-card', { text: '5 ppm' }, { shade: 5 }],
 		['po4-meter', { text: '38' }, { shown: 38 }],
+		[
+			'no3-card',
+			{ text: '5', thinnedMl: '1 mL', withMl: '0,009 L' },
+			{ shade: 5, dilution: { sampleMl: 1, waterMl: 9 } }
+		],
 		[
 			'no3-card',
 			{ text: '>20', thinnedMl: '1', withMl: '9' },
@@ -48,6 +54,9 @@ describe('what stands on an instrument', () => {
 		['ca-drops', { text: '17', thinnedMl: '1' }],
 		['ca-drops', { text: '17', thinnedMl: '1', withMl: 'some' }],
 		['no3-card', { text: '25' }],
+		['no3-card', { text: '5 ppm n' }],
+		['no3-card', { text: '5 dKH' }],
+		['sg-hydrometer', { text: '1.025', temperature: '24 dKH' }],
 		['no3-card', { text: '2-5 @ 7', placed: true }],
 		['po4-meter', { text: '38 dKH' }],
 		['sg-hydrometer', { text: '1.025', temperature: 'warm' }]

@@ -46,8 +46,8 @@ export const freshDraft = (method: Method): Draft => ({
 export function readingOf(method: Method, draft: Draft): Outcome<RawReading> | undefined {
 	if (draft.text.trim() === '') return undefined;
 	const seen = seenOn(method, draft);
-	const sampleMl = optionalNumber(draft.thinnedMl);
-	const waterMl = optionalNumber(draft.withMl);
+	const sampleMl = optionalVolume(draft.thinnedMl);
+	const waterMl = optionalVolume(draft.withMl);
 	if (!seen.ok || (sampleMl === undefined && waterMl === undefined)) return seen;
 	if (!sampleMl || !waterMl || sampleMl < 0 || waterMl < 0)
 		return bad('', 'a dilution needs both: how many mL of the water, with how many mL of purified water');
@@ -143,6 +143,13 @@ function shownOf(unit: string, draft: Draft): Outcome<RawReading> {
 			? {}
 			: { calibration: { standard, shown: standardShown } })
 	});
+}
+
+/** Millilitres, in whatever unit they were typed, nothing typed (undefined), or something else (null). */
+function optionalVolume(text: string): number | undefined | null {
+	if (text.trim() === '') return undefined;
+	const volume = amountIn(text, 'volume', 'mL');
+	return volume.ok ? volume.value : null;
 }
 
 /** A number, nothing typed (undefined), or something else (null). */
