@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, readdirSync } from 'node:fs';
 import { connect, type Socket } from 'node:net';
 import { join } from 'node:path';
 import { v7 as uuid } from 'uuid';
@@ -139,6 +139,12 @@ describe('ordinary use', () => {
 	});
 });
 
+/** Whether no thread of a process runs any more. */
+const isStopped = (pid: number): boolean =>
+	readdirSync(`/proc/${pid}/task`).every((thread) =>
+		/^State:\s+T/m.test(readFileSync(`/proc/${pid}/task/${thread}/status`, 'utf8'))
+	);
+
 describe('a database that', () => {
 	const refused = async () => {
 		for (const [path, type] of [
@@ -157,6 +163,8 @@ describe('a database that', () => {
 		const pid = Number(readFileSync(join(application.data, 'mariadb', 'tevrik.pid'), 'utf8'));
 		process.kill(pid, 'SIGSTOP');
 		try {
+			// On a busy machine some of its threads still answer for a moment.
+			await until('all of it stands', () => isStopped(pid));
 			await refused();
 			expect((await keeper.ask('/readyz')).status).toBe(503);
 			expect((await keeper.ask('/healthz')).status).toBe(200);
