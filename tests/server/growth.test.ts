@@ -102,12 +102,18 @@ describe.each(['believes it small', 'has counted it'])('a long book of which the
 			{ socket: string }
 		];
 		const root = await connectAsRoot({ socket } as Parameters<typeof connectAsRoot>[0]);
+		for (const table of TABLES)
+			await root.query(`alter table tevrik.${table} stats_persistent = 1, stats_auto_recalc = 0`);
 		await root.query(`update mysql.innodb_table_stats set n_rows = 1 where table_name in (?)`, [TABLES]);
 		await root.query(
 			`update mysql.innodb_index_stats set stat_value = 1 where stat_name like 'n_diff%' and table_name in (?)`,
 			[TABLES]
 		);
-		await root.query(`flush tables`);
+		// It reads them when it meets a table for the first time, under whatever name.
+		for (const table of TABLES) {
+			await root.query(`rename table tevrik.${table} to tevrik.${table}_x`);
+			await root.query(`rename table tevrik.${table}_x to tevrik.${table}`);
+		}
 		await root.end();
 	});
 	it.each(ASKED)('is read little more than is shown: %s', async (what, ask) => {

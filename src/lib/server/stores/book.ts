@@ -113,7 +113,6 @@ async function readingLines(
 	const rows = await db
 		.select({
 			...columns,
-			id: idAsWritten,
 			methodVersionId: revision.methodVersionId,
 			sampleSize: revision.sampleSize,
 			takenAwayId: revision.takenAwayId,

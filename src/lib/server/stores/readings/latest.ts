@@ -1,9 +1,9 @@
-import { and, asc, desc, eq, gt, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, min, sql, type SQL } from 'drizzle-orm';
 import type { EarlierReading, Reading } from '../../../api/readings';
 import { database, type Database } from '../../db/connection';
 import { methodVersion, reading, revision } from '../../db/schema';
 import { mayUse, ofTank, type Asker } from '../../identity/asker';
-import { columns, idAsWritten, tankSource, toReading, type Row } from './rows';
+import { columns, tankSource, toReading, type Row } from './rows';
 
 /** Parameters that were ever measured in this tank or its other waters. */
 export const measuredIn = async (asker: Asker, systemId: string): Promise<string[]> => [
@@ -17,22 +17,25 @@ export async function measuredSince(asker: Asker, systemId: string): Promise<Map
 }
 
 /**
- * From each parameter one step in the index to the first reading of the next, however many lie between: a query over all at once,
- * also one that steps by itself, reads every entry of a long book.
+ * From each parameter one step in the index to the next, however many readings lie between, and one to its first: a query over all at
+ * once, also one that steps by itself, reads every entry of a long book. A least value the database looks up, whatever it believes.
  */
 async function findMeasured(systemId: string): Promise<Map<string, Date>> {
 	const db = database();
 	const found = new Map<string, Date>();
 	for (let last = ''; ;) {
+		const of = (which: SQL) => and(eq(reading.systemId, systemId), which);
 		const [next] = await db
-			.select({ parameter: reading.parameter, since: reading.takenAt })
+			.select({ parameter: min(reading.parameter) })
 			.from(reading, { forceIndex: 'span_of_parameter' })
-			.where(and(eq(reading.systemId, systemId), gt(reading.parameter, last)))
-			.orderBy(asc(reading.parameter), asc(reading.takenAt))
-			.limit(1);
-		if (!next) return found;
-		found.set(next.parameter, next.since);
+			.where(of(gt(reading.parameter, last)));
+		if (!next?.parameter) return found;
 		last = next.parameter;
+		const [first] = await db
+			.select({ since: min(reading.takenAt) })
+			.from(reading, { forceIndex: 'span_of_parameter' })
+			.where(of(eq(reading.parameter, last)));
+		if (first?.since) found.set(last, first.since);
 	}
 }
 
@@ -107,7 +110,7 @@ function newestRows(db: Database, tank: string, parameters: string[], look: numb
 		order by ${reading.takenAt} desc, ${reading.id} desc limit ${look})`;
 	const newest = sql`(${sql.join(parameters.map(trail), sql` union all `)}) newest`;
 	return db
-		.select({ ...columns, id: idAsWritten })
+		.select(columns)
 		.from(newest)
 		.innerJoin(reading, eq(reading.id, sql`newest.id`))
 		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))

@@ -20,8 +20,15 @@ export async function tankSource(db: Connection, systemId: string): Promise<stri
 	return found?.id;
 }
 
+/**
+ * A reading's id as the first column of a query whose tables are joined as they are written (`straight_join`): by what it knows of
+ * them the database at times begins with the methods, and reads every keeper's revisions.
+ */
+export const idAsWritten = sql<string>`straight_join ${reading.id}`;
+
+/** What is asked of readings; first of all in which order their tables are joined. */
 export const columns = {
-	id: reading.id,
+	id: idAsWritten,
 	systemId: reading.systemId,
 	sourceId: reading.sourceId,
 	parameter: reading.parameter,
@@ -41,17 +48,11 @@ export const columns = {
 	unit: revision.unit
 };
 
-/**
- * A reading's id as the first column of a query whose tables are joined as they are written (`straight_join`): by what it knows of
- * them the database at times begins with the methods, and reads every keeper's revisions.
- */
-export const idAsWritten = sql<string>`straight_join ${reading.id}`;
-
-/** Readings with their newest revision and method. */
-export const readings = (db: Connection) =>
+/** Readings with their newest revision and method, looked for by an index where one is named. */
+export const readings = (db: Connection, forceIndex?: 'span_of_parameter') =>
 	db
 		.select(columns)
-		.from(reading)
+		.from(reading, forceIndex && { forceIndex })
 		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
 		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId));
 

@@ -115,7 +115,7 @@ async function versionNames(db: Connection, parameter: string) {
 export async function voidedOf(asker: Asker, systemId: string, parameter: string): Promise<Reading[]> {
 	const db = database();
 	await mayUse(asker, systemId, 'read');
-	const rows = await readings(db)
+	const rows = await readings(db, 'span_of_parameter')
 		.where(and(eq(reading.systemId, systemId), eq(reading.parameter, parameter), eq(revision.voided, true)))
 		.orderBy(desc(reading.takenAt), desc(reading.id))
 		.limit(MOST_VOIDED);
