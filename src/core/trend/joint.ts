@@ -100,7 +100,7 @@ export function jointOf(members: Member[], share: number, most: number): Joint {
 const TIED = { level: 0.5, drift: 1 };
 
 /** What strays a day, as variances: what is common by calcification and by salt, and what is each one's own. */
-function strays({ members, places, share, salinity }: Joint): { common: Noise; own: Noise[] } {
+function processNoise({ members, places, share, salinity }: Joint): { common: Noise; own: Noise[] } {
 	const lead = members.findIndex((_, i) => nth(places, i).takes > 0);
 	const of = (i: number) => nth(members, i).explained.noise;
 	const per = lead < 0 ? 1 : nth(places, lead).takes ** 2;
@@ -123,8 +123,8 @@ function strays({ members, places, share, salinity }: Joint): { common: Noise; o
 }
 
 /** What one member will stray a day but for the salt, which swings about its mark ({@link marginal}). */
-export function straysOf(joint: Joint, member: number): Noise {
-	const { common, own } = strays(joint);
+export function processNoiseOf(joint: Joint, member: number): Noise {
+	const { common, own } = processNoise(joint);
 	const { takes } = nth(joint.places, member);
 	const of = (kind: 'level' | 'drift') => nth(own, member)[kind] + takes * takes * common[kind];
 	return { level: of('level'), drift: of('drift') };
@@ -163,7 +163,7 @@ function predict(
 	{ mean, cov }: State,
 	from: number,
 	days: number,
-	noise: ReturnType<typeof strays>
+	noise: ReturnType<typeof processNoise>
 ): void {
 	const { members, places, size, calcification: g, salinity } = joint;
 	const salt = salinity === undefined ? -1 : salinity + 1;
@@ -266,7 +266,7 @@ export function jointForward(
 ): Seen {
 	const { members, places, size, nodes, said } = joint;
 	const state = begin(joint);
-	const noise = strays(joint);
+	const noise = processNoise(joint);
 	let at = nodes[0]?.node.at ?? until;
 	let logChance = 0;
 	for (const [k, { member, node }] of nodes.entries()) {

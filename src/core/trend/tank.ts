@@ -8,7 +8,7 @@ import {
 	jointOf,
 	marginal,
 	slipChances,
-	straysOf,
+	processNoiseOf,
 	TAKES,
 	type Joint,
 	type Member
@@ -119,10 +119,10 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 	const noiseOf = (member: number): Noise => {
 		const noise = { level: 0, drift: 0 };
 		for (const { joint, weight } of weighed) {
-			const strays = joint.share > 0 ? straysOf(joint, member) : nth(members, member).explained.noise;
-			noise.level += weight * strays.level;
+			const stray = joint.share > 0 ? processNoiseOf(joint, member) : nth(members, member).explained.noise;
+			noise.level += weight * stray.level;
 			// Both are guesses of the same: where its own tests found it calmer, they are believed.
-			noise.drift += weight * Math.min(strays.drift, nth(members, member).explained.noise.drift);
+			noise.drift += weight * Math.min(stray.drift, nth(members, member).explained.noise.drift);
 		}
 		return noise;
 	};
