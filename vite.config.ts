@@ -15,7 +15,7 @@ const whole = {
 const FRAME = [
 	/node_modules\/(svelte|@sveltejs\/kit|esm-env|clsx|devalue|tailwind-variants|tailwind-merge)\//,
 	/flowbite-svelte\/dist\/(context|theme|utils|buttons|spinner|forms\/(label|select))/,
-	/src\/lib\/(client|params)\//,
+	/src\/lib\/client\//,
 	/src\/lib\/ui\/(forget|clock|outbox|when|wording|band-scale)/,
 	/src\/core\/(problems|quantities|statistics)/
 ];

@@ -110,7 +110,7 @@ describe('what is kept', () => {
 		for (const r of revisions)
 			expect(r).toMatchObject({
 				raw: { left: [0.46, 0.48] },
-				calculation: 'reading/2',
+				calculation: 'reading/3',
 				qualifier: 'between'
 			});
 	});

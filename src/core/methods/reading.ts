@@ -10,7 +10,7 @@ import { columnRead } from './shades';
 import type { Contribution, Dilution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';
 
 /** Changes whenever the same raw reading would give another number; kept with each reading. */
-export const READING_VERSION = 'reading/2';
+export const READING_VERSION = 'reading/3';
 
 /** What a keeper draws volumes with: the largest volume, mL, and the standard uncertainty of any volume in it, mL. */
 const VESSELS = [

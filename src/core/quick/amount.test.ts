@@ -17,6 +17,8 @@ describe('an amount with a unit behind it', () => {
 		['2.9 meq/L', 'alkalinity', 'dKH', 8.1312],
 		['78 °F', 'temperature', 'C', 25.556],
 		['1.0264', 'salinity', 'PSU', 35.036],
+		['1.0264', 'salinity', 'SG 20/20', 1.0264],
+		['50 constructor', 'volume', 'L', /is no unit here/],
 		['35 ppt', 'salinity', 'PSU', 35],
 		['2 ppm n', 'nitrate', 'mg/L NO3', 8.8533],
 		['38 ppb', 'phosphate', 'mg/L PO4', /could mean two units/],
@@ -56,7 +58,10 @@ describe('a change', () => {
 		['1 ppm', 'calcium', 'mg/L', 1],
 		['2 F', 'temperature', 'C', /by how many/],
 		['0.001 SG', 'salinity', 'PSU', /by how many/],
-		['-1', 'salinity', 'PSU', -1]
+		['-1', 'salinity', 'PSU', -1],
+		// A level of 1.025 is a gravity, a change by as much is not.
+		['1', 'salinity', 'PSU', 1],
+		['+1.05', 'salinity', 'PSU', 1.05]
 	])('%s of %s in %s', (text, quantity, unit, wanted) => {
 		const found = said(changeIn(text, quantity, unit));
 		if (wanted instanceof RegExp) expect(found).toMatch(wanted);

@@ -12,9 +12,10 @@ const WORDS: Partial<Record<Quantity, Record<string, string | null>>> = { ...UNI
  * @example amountIn('50 gal', 'volume', 'L').value // → 189.3
  */
 export function amountIn(text: string, quantity: Quantity, unit: string): Outcome<number> {
-	const typed = typedAmount(text, quantity, unit);
+	const typed = typedAmount(text, quantity);
 	if (!typed.ok) return typed;
-	const { value, from } = typed.value;
+	const { value, said } = typed.value;
+	const from = said ?? (isGravity(value, quantity, unit) ? 'SG 25/25' : unit);
 	const found = convert({ quantity, value, from, to: unit });
 	return found.ok ? good(found.value.value) : bad('', found.problems[0]?.message ?? 'is not possible');
 }
@@ -26,15 +27,19 @@ export function amountIn(text: string, quantity: Quantity, unit: string): Outcom
  * @example changeIn('+18 ppm', 'alkalinity', 'dKH').value // → 1.009
  */
 export function changeIn(text: string, quantity: Quantity, unit: string): Outcome<number> {
-	const typed = typedAmount(text.replace(/^\s*\+/, ''), quantity, unit);
+	const typed = typedAmount(text.replace(/^\s*\+/, ''), quantity);
 	if (!typed.ok) return typed;
-	const { value, from } = typed.value;
+	const { value, said: from = unit } = typed.value;
 	if (from === unit) return good(value);
 	const [there, here] = [unitOf(quantity, from), unitOf(quantity, unit)];
 	if (!there || !here || there.toBase(0) !== 0 || here.toBase(0) !== 0 || !isRatio(there) || !isRatio(here))
 		return bad('', `write by how many ${formatUnit(unit) || unit} it changes`);
 	return good(here.fromBase(there.toBase(value)));
 }
+
+/** Nobody means a salinity of 1.025 PSU; but a change by 1 is one of 1 PSU. */
+const isGravity = (value: number, quantity: Quantity, unit: string): boolean =>
+	quantity === 'salinity' && unit === 'PSU' && value > 0.99 && value < 1.1;
 
 /** Whether twice as many of a unit are twice as much. */
 const isRatio = ({ toBase }: { toBase: (x: number) => number }): boolean =>
@@ -47,25 +52,26 @@ const isRatio = ({ toBase }: { toBase: (x: number) => number }): boolean =>
  */
 export function unitNamed(quantity: Quantity, words: string): string | null | undefined {
 	const plain = words.trim().toLowerCase().replace(/[µμ]/g, 'u');
-	return UNITS[quantity].find((u) => u.name.toLowerCase() === plain)?.name ?? WORDS[quantity]?.[plain];
+	return (
+		UNITS[quantity].find((u) => u.name.toLowerCase() === plain)?.name ?? wordIn(WORDS[quantity] ?? {}, plain)
+	);
 }
 
-function typedAmount(
-	text: string,
-	quantity: Quantity,
-	unit: string
-): Outcome<{ value: number; from: string }> {
+/** Names of ours alone: every object has some from elsewhere. */
+const wordIn = (words: Record<string, string | null>, word: string): string | null | undefined =>
+	Object.hasOwn(words, word) ? words[word] : undefined;
+
+/** A number and the unit that was said, if one was. */
+function typedAmount(text: string, quantity: Quantity): Outcome<{ value: number; said?: string }> {
 	const entry = parseEntry(text);
 	if (!entry.ok) return entry;
 	const { number, before, after } = entry.value;
 	if (number.kind !== 'exact') return bad('', 'write one number');
 	const words = [before, after].filter(Boolean).join(' ');
-	// Nobody means a salinity of 1.025 PSU.
-	const isGravity = quantity === 'salinity' && number.value > 0.99 && number.value < 1.1;
-	if (words === '') return good({ value: number.value, from: isGravity ? 'SG 25/25' : unit });
-	const from = unitNamed(quantity, words);
+	if (words === '') return good({ value: number.value });
+	const said = unitNamed(quantity, words);
 	const known = UNITS[quantity].map((u) => u.name).join(', ');
-	if (from === null) return bad('', `“${words}” could mean two units; write one of ${known}`);
-	if (!from || !unitOf(quantity, from)) return bad('', `“${words}” is no unit here; write one of ${known}`);
-	return good({ value: number.value, from });
+	if (said === null) return bad('', `“${words}” could mean two units; write one of ${known}`);
+	if (said === undefined) return bad('', `“${words}” is no unit here; write one of ${known}`);
+	return good({ value: number.value, said });
 }

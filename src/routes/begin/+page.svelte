@@ -41,7 +41,7 @@
 		<Field
 			name="netVolumeL"
 			label="Water in it, L (without rock and sand)"
-			hint="another unit may stand behind: 50 gal (US), 40 uk gal"
+			hint="another unit may stand behind: 50 gal (US), 40 UK gal"
 			value={typed('netVolumeL', '')}
 			problem={problemAt(form, '/netVolumeL')}
 		/>
