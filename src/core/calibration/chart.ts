@@ -30,7 +30,7 @@ const CURVE_STANDS_OUT = 6;
 /**
  * A kit's scale from lines of its leaflet: [reading, value] each. Values that fall along the syringe mean the chart goes
  * by what is left, unless it is said to go by what was used (a back titration). Straight within the chart's own rounding gives the true slope; otherwise the lines stay a table.
- * Lines that do not fit their fellows are named, with the value they should probably have.
+ * Two lines are taken for a straight one; a third shows whether it is. Lines that do not fit their fellows are named, with the value they should probably have.
  * Problems: units, readings outside the syringe, one reading twice, lines all alike.
  *
  * @example chart({ parameter: 'alkalinity', unit: 'dKH', reads: 'syringe', points: [[1, 0], [0.5, 8.4], [0.2, 13.4]], syringe: { fillMl: 1 } }).value.perMl // → 16.76
@@ -46,7 +46,7 @@ export function chart(request: ChartRequest): Outcome<ChartResult> {
 	const fill = request.syringe?.fillMl ?? USUAL_FILL_ML;
 	const used = typed.map((p) => (readAs === 'left' ? { ...p, x: fill - p.x } : p));
 
-	const straight = fitStraight(used, rounding);
+	const straight = used.length === 2 ? throughBoth(used, rounding) : fitStraight(used, rounding);
 	// More titrant, less of it: no scale through nothing, but the lines are held against one another all the same.
 	if (straight && straight.line.b < 0) {
 		const { line, on, off } = straight;
@@ -129,6 +129,15 @@ function medianSlope(points: Point[]): number {
 
 const worst = (line: Line, points: Point[]): number =>
 	Math.max(...points.map((p) => Math.abs(residual(line, p))));
+
+/** Two lines are a straight line, whether the chart is one or not: through nothing where they allow it. */
+function throughBoth(points: Point[], rounding: number): { line: Line; on: Point[]; off: Point[] } {
+	const [p, q] = [nth(points, 0), nth(points, 1)];
+	const b = (q.y - p.y) / (q.x - p.x);
+	const origin = throughOrigin(points);
+	const line = origin && worst(origin, points) <= WITHIN * rounding ? origin : { a: p.y - b * p.x, b };
+	return { line, on: points, off: [] };
+}
 
 /** The straight line most lines of the chart lie on, and those that do not; undefined where the chart is no straight line. */
 function fitStraight(

@@ -9,7 +9,7 @@ export const ChartRequest = Type.Object(
 		parameter: Type.String({ minLength: 1, maxLength: 40 }),
 		unit: Type.String({ minLength: 1, maxLength: 40 }),
 		reads: Type.Unsafe<'syringe' | 'drops'>({ type: 'string', enum: ['syringe', 'drops'] }),
-		points: Type.Array(Type.Tuple([number, number]), { minItems: 3, maxItems: 500 }),
+		points: Type.Array(Type.Tuple([number, number]), { minItems: 2, maxItems: 500 }),
 		/** What the leaflet says its readings are; where it does not, falling values mean what is left. */
 		readAs: Type.Optional(Type.Unsafe<'left' | 'used'>({ type: 'string', enum: ['left', 'used'] })),
 		syringe: Type.Optional(

@@ -2,6 +2,7 @@ export * from './check';
 export * from './express';
 export * from './foresight';
 export * from './observe';
+export * from './own-chart';
 export * from './profile';
 export * from './reading';
 export * from './request';

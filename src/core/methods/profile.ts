@@ -96,6 +96,10 @@ const common = {
 	/** It goes on in the vial in which this parameter was measured just before, with a second titrant. */
 	continues: Type.Optional(word),
 	steps: Type.Optional(Type.Array(Step, { maxItems: 60 })),
+	/** Its scale is a template's: what is read by it is kept and judged by nothing until the leaflet's own chart takes its place. */
+	chart: Type.Optional(Type.Literal('template')),
+	/** The leaflet's lines as they were typed, [reading, value]: what the scale was made from. */
+	lines: Type.Optional(Type.Array(Type.Tuple([value, value]), { maxItems: 500 })),
 	pack: Type.Optional(
 		Type.Object(
 			{

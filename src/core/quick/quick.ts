@@ -1,4 +1,4 @@
-import { SHIPPED_METHODS, type Method, type RawReading } from '../methods';
+import { SHIPPED_METHODS, isKnownValue, type Method, type RawReading } from '../methods';
 import { bad, badAll, good, type Outcome } from '../problems';
 import {
 	LONGEST_ENTRY,
@@ -138,7 +138,7 @@ function interpreted(line: Line): Outcome<Found> {
 /** A number alone: what the keeper's first instrument for it shows, where it can show that; else a value. */
 function bare(line: Line): Outcome<Found> {
 	const { mine, number, parameter, alias } = line;
-	const first = mine.find((m) => !m.id.startsWith('known-'));
+	const first = mine.find((m) => !isKnownValue(m));
 	const ends = number.kind === 'between' ? [number.low, number.high] : [number.value];
 	if (
 		first?.reads === 'syringe' &&
@@ -163,7 +163,7 @@ function inUnit(line: Line, unit: string): Outcome<Found> {
 	const { mine, number, parameter } = line;
 	const display = mine.find(
 		(m) =>
-			!m.id.startsWith('known-') &&
+			!isKnownValue(m) &&
 			(m.reads === 'display' || m.reads === 'scale-line') &&
 			m.display.unit === unit &&
 			within(m.display.range, number)

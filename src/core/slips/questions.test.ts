@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { reading } from '../calculations';
-import { SHIPPED_METHODS, type Expected, type Method, type ReadingRequest } from '../methods';
+import { SHIPPED_METHODS, isKnownValue, type Expected, type Method, type ReadingRequest } from '../methods';
 import { COVERAGE_95 } from '../statistics';
 import { convert, isQuantity, parameterOf } from '../quantities';
 import { drawKitBias, misread, normal, observeTrue, uniform } from '../simulate';
@@ -15,7 +15,7 @@ const MOST_TRIES = 3 * READINGS;
 
 const KINDS = ['syringe', 'drops', 'shades', 'display', 'scale-line'] as const;
 const method = (kind: Method['reads']) =>
-	SHIPPED_METHODS.filter((m) => m.reads === kind && !m.id.startsWith('known-'));
+	SHIPPED_METHODS.filter((m) => m.reads === kind && !isKnownValue(m));
 
 /** What such water shows, in the method's unit: mean and standard deviation. */
 function population(m: Method): Expected {

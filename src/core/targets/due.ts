@@ -71,7 +71,7 @@ export interface DueTest {
 
 /**
  * When each test is next due by the routine of the tank's phase, the most overdue first. `last` holds the newest test of
- * every parameter the keeper measures; parameters outside the routine, or never measured, are not asked for.
+ * every parameter the keeper measures; parameters outside the routine are not asked for.
  *
  * @example dueByRoutine('settled', { alkalinity: new Date('2026-05-01') }, new Date('2026-05-06')).length // → 1
  */
@@ -96,16 +96,20 @@ export function dueByRoutine(phase: Phase, last: Record<string, Date>, now: Date
 
 /**
  * When each test is next due and why, in one list: by routine; sooner where the forecast asks for a look (`nextTest` by
- * parameter, with its reason); and by what happened since the last test. First what is wrong, then the most overdue.
+ * parameter, with its reason); by what happened since the last test; and what stands on the shelf (`shelf`, parameters) and was never
+ * measured. First what is wrong, then the most overdue.
  */
 export function dueTests(
 	phase: Phase,
 	last: Record<string, Date>,
 	nextTest: Record<string, { at: Date; why: LookAgain }>,
 	triggers: Trigger[],
-	now: Date
+	now: Date,
+	shelf: readonly string[] = []
 ): DueTest[] {
 	const due = dueByRoutine(phase, last, now);
+	for (const parameter of shelf)
+		if (!last[parameter]) due.push({ parameter, at: now, now: true, why: 'never measured' });
 	const wrong = new Set<string>();
 	const sooner = (parameter: string, at: Date, why: string) => {
 		const known = due.find((d) => d.parameter === parameter);

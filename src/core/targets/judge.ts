@@ -30,11 +30,13 @@ const LIKE_HOURS = 3;
  */
 export function judge({ now, phase, targets, parameters }: JudgeRequest): Outcome<JudgeResult> {
 	const at = Date.parse(now);
-	const cases = Object.entries(parameters).map(([parameter, known]) =>
+	const all = Object.entries(parameters).map(([parameter, known]) =>
 		caseOf(parameter, known, targetIn(phase, parameter, known, targets[parameter]), at)
 	);
+	// What was read by a chart that is not the keeper's says nothing, of itself or of others.
+	const cases = all.filter((c) => c.tests[0]?.ownChart !== false);
 	const of = (parameter: string) => cases.find((c) => c.parameter === parameter);
-	const standings = cases.flatMap((c) => standing(c, cases, at, isEarly(phase)));
+	const standings = all.flatMap((c) => standing(c, cases, at, isEarly(phase)));
 	const judgements = [
 		...standings,
 		...salinity(cases),

@@ -5,7 +5,14 @@ const exact = { additionalProperties: false } as const;
 
 /** A method to keep: the profile, and the version it was made from, so that two editors do not overwrite each other. */
 export const SaveMethod = Type.Object(
-	{ profile: Method, basedOn: Type.Optional(Type.Integer({ minimum: 0 })) },
+	{
+		profile: Method,
+		basedOn: Type.Optional(Type.Integer({ minimum: 0 })),
+		/** The template it was made from: what the asker read by that is computed again by this kit's own chart. */
+		template: Type.Optional(Type.String({ format: 'uuid' })),
+		/** The chart before was wrong, not another batch's: what was read by it is computed again too. */
+		again: Type.Optional(Type.Boolean())
+	},
 	exact
 );
 export type SaveMethod = Type.Static<typeof SaveMethod>;

@@ -7,6 +7,8 @@ export type Heading = Pick<TrendInShort, 'netPerDay' | 'verdict' | 'leavesBand' 
 /** One parameter as its tube in the rack needs it. */
 export interface TubeData {
 	last: Pick<Reading, 'qualifier' | 'value' | 'standardUncertainty' | 'interval' | 'unit'>;
+	/** Where the chart of its kit is typed; nothing where the chart is the keeper's. */
+	notYours?: string;
 	/** When that was, in words: "today", "5 days ago". */
 	ago: string;
 	/** Where it came from: moment in ms and value, oldest first. */

@@ -70,6 +70,8 @@ export interface Reading {
 	repeatability: number | null;
 	methodName: string;
 	methodId: string;
+	/** Whether it counts: read by a chart of the keeper's own, or by an instrument that needs none. */
+	ownChart: boolean;
 	raw: RawReading;
 	revision: number;
 	voided: boolean;
@@ -92,6 +94,7 @@ export const EARLIER_FIELDS: (keyof EarlierReading)[] = [
 	'repeatability',
 	'methodName',
 	'methodId',
+	'ownChart',
 	'raw'
 ];
 export const READING_FIELDS: (keyof Reading)[] = [

@@ -13,6 +13,8 @@ export interface Point {
 	low: number | null;
 	high: number | null;
 	method: number;
+	/** Read by a chart of the keeper's own; others are shown and say nothing. */
+	own: boolean;
 }
 
 /** The level at a moment in ms, with its standard deviation. */

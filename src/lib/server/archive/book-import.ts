@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { and, eq, or } from 'drizzle-orm';
 import { v5 as uuidV5 } from 'uuid';
 import type { Book } from '../../../core/formats';
-import type { Method } from '../../../core/methods';
+import { hasOwnChart, needsChart, type Method } from '../../../core/methods';
 import { badAll, good, type Outcome } from '../../../core/problems';
 import { now } from '../clock';
 import { DUPLICATE, database, errnoOf, type Connection } from '../db/connection';
@@ -23,7 +23,7 @@ import {
 	user
 } from '../db/schema';
 import { mayMake, mayUse, writing, type Asker } from '../identity/asker';
-import { methodVersionFor, same } from '../stores/methods';
+import { methodVersionFor, same, shippedMethodId } from '../stores/methods';
 import { readingRow, revisionRow } from '../stores/readings';
 import { conductIn } from '../stores/runs';
 import { flawsOf } from './book-check';
@@ -152,6 +152,16 @@ async function writeBook(db: Connection, asker: Asker, book: Book, made: MadeMet
 				);
 	}
 	const profiles = new Map(book.methods.map((m) => [m.versionId, m.profile]));
+	// Books of before charts were marked hold templates without their mark.
+	const charted = new Set(
+		book.methods
+			.filter(
+				({ profile, methodId }) =>
+					hasOwnChart(profile) && (!needsChart(profile.reads) || methodId !== shippedMethodId(profile.id))
+			)
+			.map((m) => m.versionId)
+	);
+	const counts = new Map(readings.map((r) => [r.id, charted.has(r.revisions.at(-1)!.methodVersionId)]));
 	const evenings = new Map(
 		runs.map((r) => [
 			r.id,
@@ -202,6 +212,9 @@ async function writeBook(db: Connection, asker: Asker, book: Book, made: MadeMet
 						sampleSize: s.sampleSize,
 						takenAwayId: s.takenAwayId,
 						result: s.result,
+						ownChart:
+							charted.has(s.methodVersionId) &&
+							(s.takenAwayId === undefined || counts.get(s.takenAwayId) !== false),
 						calculation: s.calculation,
 						voided: s.voided,
 						reason: s.reason

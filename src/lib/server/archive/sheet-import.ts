@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import { v5 as uuidV5 } from 'uuid';
-import { SHIPPED_METHODS, read } from '../../../core/methods';
+import { SHIPPED_METHODS, isKnownValue, read } from '../../../core/methods';
 import { readSheet, type SheetReading } from '../../../core/formats';
 import { cut } from '../../../core/text';
 import type { ImportProgress, TakeIn, TakenFile } from '../../api/imports';
@@ -159,7 +159,7 @@ type Kit = { versionId: string; method: (typeof SHIPPED_METHODS)[number] };
 
 /** The method "a value from elsewhere" of each parameter in its newest version. */
 async function knownVersions(db: Connection): Promise<Map<string, Kit>> {
-	const methods = SHIPPED_METHODS.filter((m) => m.id.startsWith('known-'));
+	const methods = SHIPPED_METHODS.filter((m) => isKnownValue(m));
 	const ids = new Map(methods.map((m) => [shippedMethodId(m.id), m]));
 	const rows = await db
 		.select({ id: methodVersion.id, methodId: methodVersion.methodId })
@@ -236,7 +236,8 @@ function rowOf(
 			at: now(),
 			methodVersionId: versionId,
 			raw: r.raw,
-			result: result.value
+			result: result.value,
+			ownChart: true
 		})
 	};
 }

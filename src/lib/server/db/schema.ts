@@ -19,6 +19,7 @@ import type { Phase } from '../../../core/targets';
 import type { WaterEvent } from '../../../core/trend';
 import type { Measured, Method, Qualifier, RawReading } from '../../../core/methods';
 import type { TankSizes } from '../../../core/tank';
+import type { Habits } from '../../api/habits';
 
 /** Ids are made by whoever creates the thing (UUID v7), so that a repeated send is recognised. */
 const id = (name: string) => char(name, { length: 36 });
@@ -39,6 +40,8 @@ export const user = mysqlTable('user', {
 	calendarNonce: char('calendar_nonce', { length: 22 }),
 	/** The hash of that secret: whoever reads the database cannot use it. */
 	calendarHash: char('calendar_hash', { length: 64 }).unique('user_by_calendar_hash'),
+	/** Units, language and hour of reminders as this person wants them; null: as their browser says. */
+	habits: json('habits').$type<Habits>(),
 	createdAt: instant('created_at').notNull(),
 	updatedAt: instant('updated_at').notNull()
 });
@@ -476,6 +479,8 @@ export const revision = mysqlTable(
 		repeatability: double('repeatability'),
 		low: double('low'),
 		high: double('high'),
+		/** Whether it says something of the water: it was read by a chart of the keeper's own, and so was what it takes away. */
+		ownChart: boolean('own_chart').notNull().default(true),
 		voided: boolean('voided').notNull(),
 		reason: varchar('reason', { length: 300 })
 	},

@@ -1,5 +1,5 @@
 import { v5 as uuidV5 } from 'uuid';
-import { SHIPPED_METHODS, read } from '../../../core/methods';
+import { SHIPPED_METHODS, isKnownValue, read, withOwnChart } from '../../../core/methods';
 import { demoUpTo, type DemoSystem } from '../../../core/simulate';
 import { readingRow, revisionRow } from '../stores/readings';
 import type { Asker } from '../identity/asker';
@@ -10,6 +10,8 @@ import {
 	band,
 	event,
 	membership,
+	method,
+	methodVersion,
 	pack,
 	reading,
 	revision,
@@ -19,7 +21,6 @@ import {
 	user
 } from '../db/schema';
 import { DEMO_EMAIL, DEMO_PASSWORD } from './keeper';
-import { methodsFor } from '../stores/methods';
 import { hashed } from '../identity/password';
 import { derivedSecret } from '../identity/secret';
 
@@ -37,8 +38,6 @@ export async function loadDemo(owner?: Asker): Promise<void> {
 	const demo = demoUpTo(now());
 	const userId = owner?.userId ?? idOf(demo.keeper);
 	const password = owner ? undefined : await hashed(derivedSecret(DEMO_PASSWORD));
-	const methods = await methodsFor({ userId });
-	const versionIds = new Map(methods.map((m) => [m.profile.id, m.versionId]));
 	await transaction(async (db) => {
 		if (password) {
 			const made = { createdAt: now(), updatedAt: now() };
@@ -54,6 +53,7 @@ export async function loadDemo(owner?: Asker): Promise<void> {
 				...made
 			});
 		}
+		const kits = await stockShelf(db, userId);
 		for (const [i, tank] of demo.systems.entries()) {
 			const systemId = idOf('system', tank.name);
 			await db.insert(system).values({
@@ -66,7 +66,7 @@ export async function loadDemo(owner?: Asker): Promise<void> {
 				createdAt: new Date(now().getTime() + i)
 			});
 			await db.insert(membership).values({ userId, systemId, role: 'owner' });
-			await loadSystem(db, tank, systemId, userId, versionIds);
+			await loadSystem(db, tank, systemId, userId, kits);
 		}
 		const day = (at: Date) => at.toISOString().slice(0, 10);
 		await db.insert(pack).values(
@@ -75,7 +75,7 @@ export async function loadDemo(owner?: Asker): Promise<void> {
 				return {
 					id: idOf('pack', p.label),
 					ownerId: userId,
-					methodId: methods.find((m) => m.profile.id === p.method)!.id,
+					methodId: kits.get(p.method)!.id,
 					label: p.label,
 					batch: p.batch,
 					opened: day(p.opened),
@@ -89,12 +89,41 @@ export async function loadDemo(owner?: Asker): Promise<void> {
 	});
 }
 
+/**
+ * The demo's kits: what ships as templates, as if each had been fitted by its leaflet. By the template's name, the kit's id and its
+ * version's.
+ */
+export async function stockShelf(
+	db: Connection,
+	userId: string
+): Promise<Map<string, { id: string; versionId: string }>> {
+	const kits = SHIPPED_METHODS.filter((m) => !isKnownValue(m)).map((m) => ({
+		id: idOf('kit', userId, m.id),
+		versionId: idOf('kit version', userId, m.id),
+		profile: withOwnChart(m)
+	}));
+	await db
+		.insert(method)
+		.values(kits.map((k) => ({ ...k, ownerId: userId, slug: k.profile.id, parameter: k.profile.parameter })));
+	await db.insert(methodVersion).values(
+		kits.map(({ id, versionId, profile }) => ({
+			id: versionId,
+			methodId: id,
+			version: 1,
+			name: profile.name,
+			profile,
+			createdAt: now()
+		}))
+	);
+	return new Map(kits.map((k) => [k.profile.id, k]));
+}
+
 async function loadSystem(
 	db: Connection,
 	tank: DemoSystem,
 	systemId: string,
 	userId: string,
-	versionIds: Map<string, string>
+	kits: Map<string, { versionId: string }>
 ): Promise<void> {
 	const sources = tank.sources.map((s) => ({ ...s, id: idOf('source', systemId, s.name), systemId }));
 	await db.insert(source).values(sources);
@@ -134,9 +163,10 @@ async function loadSystem(
 				revision: 1,
 				byUserId: userId,
 				at: r.at,
-				methodVersionId: versionIds.get(r.method)!,
+				methodVersionId: kits.get(r.method)!.versionId,
 				raw: r.reading,
-				result: result.value
+				result: result.value,
+				ownChart: true
 			})
 		};
 	});

@@ -121,6 +121,10 @@ export async function mine(asker: Asker): Promise<Map<string, Mine>> {
 export const roleOf = async (asker: Asker, systemId: string): Promise<Role | undefined> =>
 	(await standing(asker)).tanks.get(systemId)?.role;
 
+/** The tanks an asker may write to. */
+export const tanksToWrite = async (asker: Asker): Promise<string[]> =>
+	[...(await standing(asker)).tanks].flatMap(([id, { role }]) => (role === 'viewer' ? [] : [id]));
+
 /**
  * A write to a tank (or to what is a person's, by their id), all of it or nothing; every process then knows that what it
  * remembers of it is of before.

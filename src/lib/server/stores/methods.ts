@@ -1,11 +1,12 @@
 import { and, asc, eq, isNull, or, sql } from 'drizzle-orm';
 import { v5 as uuidV5, v7 as uuidV7 } from 'uuid';
-import { SHIPPED_METHODS, checkMethod, type Method } from '../../../core/methods';
+import { SHIPPED_METHODS, checkMethod, hasOwnChart, isKnownValue, type Method } from '../../../core/methods';
 import { bad, badAll, good, type Outcome } from '../../../core/problems';
 import type { SaveMethod } from '../../api/methods';
-import { mayMake, ofPerson, writing, type Asker } from '../identity/asker';
+import { mayMake, ofPerson, tanksToWrite, writing, type Asker } from '../identity/asker';
 import { database, transaction, type Connection } from '../db/connection';
 import { method, methodVersion } from '../db/schema';
+import { computeAgain, type ComputedAgain } from './readings/again';
 
 export interface KnownMethod {
 	id: string;
@@ -14,6 +15,10 @@ export interface KnownMethod {
 	profile: Method;
 	/** Whether the asker made it. */
 	own?: boolean;
+}
+/** A kit as it was kept, and what that did to readings made before. */
+export interface SavedMethod extends KnownMethod {
+	again?: ComputedAgain;
 }
 
 /** The newest version of every method the asker may use: those that came with Tevrik and their own. */
@@ -34,6 +39,10 @@ export async function methodsFor(asker: Asker): Promise<KnownMethod[]> {
 			.orderBy(asc(method.parameter), asc(method.slug));
 	});
 }
+
+/** What stands on the asker's shelf, and values read elsewhere: what a test can be read by. Templates are none of it. */
+export const kitsFor = async (asker: Asker): Promise<KnownMethod[]> =>
+	(await methodsFor(asker)).filter((m) => m.own || isKnownValue(m.profile));
 
 /** The version a reading was made with, if the asker may use it. */
 export async function methodVersionFor(
@@ -65,27 +74,31 @@ const MOST_METHODS = 500;
 
 /**
  * Keeps a method of the asker's: a new one under the client's id, or a new version of theirs. Older readings stay with the
- * version they were made with. Sending the same profile again changes nothing. Problems: a profile that cannot be read,
- * another's method, a version that was changed meanwhile.
+ * version they were made with, unless that had no chart of its own, or a wrong one: then they are computed again. Sending the same
+ * profile again changes nothing. Problems: a profile that cannot be read, another's method, a version that was changed meanwhile, a
+ * name that another kit has.
  */
 export async function saveMethod(
 	asker: Asker,
 	id: string,
 	sent: SaveMethod,
 	now: Date
-): Promise<Outcome<KnownMethod>> {
+): Promise<Outcome<SavedMethod>> {
 	mayMake(asker);
 	const flaws = checkMethod(sent.profile);
 	if (flaws.length) return badAll(flaws.map((f) => ({ ...f, path: `/profile${f.path}` })));
 	const { profile } = sent;
+	const tanks = await tanksToWrite(asker);
 	return writing(asker, asker.userId, async (db) => {
 		const [held] = await db.select().from(method).where(eq(method.id, id)).for('update');
 		if (held && held.ownerId !== asker.userId)
 			return bad('', 'is not yours to change; make a copy of it and change that');
 		if (!held) {
-			const mine = await db.select({ id: method.id }).from(method).where(eq(method.ownerId, asker.userId));
+			const mine = await db.select().from(method).where(eq(method.ownerId, asker.userId));
 			if (mine.length >= MOST_METHODS)
 				return bad('', `you have ${MOST_METHODS} methods already; remove one first`);
+			if (mine.some((m) => m.slug === profile.id))
+				return bad('/profile/name', 'is the name of another kit of yours; give this one its own');
 			await db
 				.insert(method)
 				.values({ id, ownerId: asker.userId, slug: profile.id, parameter: profile.parameter });
@@ -109,8 +122,31 @@ export async function saveMethod(
 		await db
 			.insert(methodVersion)
 			.values({ id: versionId, methodId: id, version, name: profile.name, profile, createdAt: now });
-		return good({ id, versionId, version, profile });
+		const saved = { id, versionId, version, profile };
+		if (!hasOwnChart(profile)) return good(saved);
+		const charted = versions.filter((v) => !hasOwnChart(v.profile) || (sent.again && v.id === newest?.id));
+		const byTemplate = sent.template === undefined ? [] : await templateVersions(db, sent.template);
+		return good({
+			...saved,
+			again: await computeAgain(db, asker, {
+				by: charted.map((v) => v.id),
+				byAsker: byTemplate,
+				tanks,
+				versionId,
+				kit: profile
+			})
+		});
 	});
+}
+
+/** Every version of a template. */
+async function templateVersions(db: Connection, id: string): Promise<string[]> {
+	const found = await db
+		.select({ id: methodVersion.id })
+		.from(methodVersion)
+		.innerJoin(method, eq(method.id, methodVersion.methodId))
+		.where(and(eq(method.id, id), isNull(method.ownerId)));
+	return found.map((v) => v.id);
 }
 
 /** Alike whatever the order of fields. */

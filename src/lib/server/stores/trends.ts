@@ -23,11 +23,13 @@ import {
 } from '../../../core/trend';
 import { downsample } from '../../../core/series';
 import { inColumns, type Columns } from '../../api/columns';
+import type { Reading } from '../../api/readings';
 import type { LevelPoint, Point, TrendInShort, WayPoint } from '../../api/trends';
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { remembered } from '../memory';
 import { now } from '../clock';
 import { eventsOfTank } from './events';
+import { methodsFor } from './methods';
 import { packsOpenedSince } from './packs';
 import {
 	MOST_NEWEST,
@@ -97,6 +99,9 @@ async function estimatesOf(requests: TrendRequest[]): Promise<Estimates> {
 	return found;
 }
 
+/** Of several readings those that estimates may rest on: a chart that is not the keeper's says nothing of the water. */
+const counting = <T extends { ownChart: boolean }>(readings: T[]): T[] => readings.filter((r) => r.ownChart);
+
 const asTrendReading = (r: StoredPoint): TrendReading => {
 	const at = new Date(r.at).toISOString();
 	const { low, high, methodId: method } = r;
@@ -156,7 +161,8 @@ async function overAll(
 	const all = await solved({ overAll: asked }, async () => {
 		const requests = await Promise.all(
 			stamps.map(async ({ parameter: p }) => {
-				const { unit, points } = await pointsOf(asker, systemId, p);
+				const { unit, points: all } = await pointsOf(asker, systemId, p);
+				const points = counting(all);
 				const its = { band: aim.bands[p], phase: aim.phase };
 				return points.length ? [requestOf(p, unit, points, events, its)] : [];
 			})
@@ -207,12 +213,25 @@ async function findTrend(asker: Asker, systemId: string, parameter: string) {
 		name
 	}));
 	const places = new Map(methods.map((m, i) => [m.id, i]));
-	const rows: Point[] = points.map((p) => ({ ...p, method: places.get(p.methodId)! }));
+	const rows: Point[] = points.map((p) => ({
+		...p,
+		method: places.get(p.methodId)!,
+		own: p.ownChart
+	}));
 	const known = await overAll(asker, systemId, parameter, events.map(dated), { bands, phase });
 	const { path = [], offsets: _offsets, ...short } = known?.result ?? {};
 	return {
 		methods,
-		points: inColumns(rows, ['at', 'qualifier', 'value', 'standardUncertainty', 'low', 'high', 'method']),
+		points: inColumns(rows, [
+			'at',
+			'qualifier',
+			'value',
+			'standardUncertainty',
+			'low',
+			'high',
+			'method',
+			'own'
+		]),
 		trend: known && (short as TrendInShort),
 		learnt: known?.learnt,
 		way: inColumns<WayPoint>(
@@ -262,7 +281,7 @@ export async function unusualOf(asker: Asker, systemId: string, parameters?: str
 	]);
 	const found: string[] = [];
 	for (const parameter of measured) {
-		const { points } = await pointsOf(asker, systemId, parameter);
+		const points = counting((await pointsOf(asker, systemId, parameter)).points);
 		const known = await overAll(asker, systemId, parameter, events.map(dated), { bands, phase });
 		found.push(...(known?.result.unusual ?? []).map((i) => points[i]!.id));
 	}
@@ -272,9 +291,13 @@ export async function unusualOf(asker: Asker, systemId: string, parameters?: str
 /** Everything the rack says: estimates, what is due, what deserves attention. */
 export async function outlookOf(asker: Asker, systemId: string): Promise<Outlook> {
 	await mayUse(asker, systemId, 'read');
-	const packs = await packsOpenedSince(asker, new Date(now().getTime() - FRESH_PACK));
-	const make = () => findOutlook(asker, systemId, packs);
-	return ofTank(asker, systemId, ['outlook', packs], make, SHORTLY);
+	const [packs, kits] = await Promise.all([
+		packsOpenedSince(asker, new Date(now().getTime() - FRESH_PACK)),
+		methodsFor(asker)
+	]);
+	const shelf = [...new Set(kits.flatMap((k) => (k.own ? k.profile.parameter : [])))];
+	const make = () => findOutlook(asker, systemId, packs, shelf);
+	return ofTank(asker, systemId, ['outlook', packs, shelf], make, SHORTLY);
 }
 
 interface Outlook {
@@ -286,7 +309,8 @@ interface Outlook {
 async function findOutlook(
 	asker: Asker,
 	systemId: string,
-	packs: Awaited<ReturnType<typeof packsOpenedSince>>
+	packs: Awaited<ReturnType<typeof packsOpenedSince>>,
+	shelf: string[]
 ): Promise<Outlook> {
 	const [measured, events, bands, system] = await Promise.all([
 		measuredIn(asker, systemId),
@@ -305,23 +329,29 @@ async function findOutlook(
 	const known: JudgeRequest['parameters'] = {};
 	const last: Record<string, Date> = {};
 	const next: Record<string, { at: Date; why: LookAgain }> = {};
-	const requests = Object.entries(byParameter).flatMap(([parameter, newest]) =>
-		newest.length
+	const requests = Object.entries(byParameter).flatMap(([parameter, all]) => {
+		const newest = counting(all);
+		return newest.length
 			? [
 					requestOf(parameter, newest[0]!.unit, newest.map(pointOf).reverse(), done, {
 						band: bands[parameter],
 						phase: system.phase
 					})
 				]
-			: []
-	);
+			: [];
+	});
 	const { results, suspects } = await estimatesOf(requests);
-	for (const [parameter, newest] of Object.entries(byParameter)) {
+	for (const [parameter, all] of Object.entries(byParameter)) {
+		const newest = counting(all);
+		// What was just read is not asked for again, by whichever chart.
+		if (all[0]) last[parameter] = new Date(all[0].takenAt);
 		const result = results[parameter];
-		if (!result) continue;
+		if (!result) {
+			if (all[0]) known[parameter] = notYetKnown(all[0]);
+			continue;
+		}
 		const { path: _path, offsets: _offsets, ...short } = result;
 		trends[parameter] = short;
-		last[parameter] = new Date(newest[0]!.takenAt);
 		next[parameter] = {
 			at: new Date(result.nextTest),
 			why: whyLook(result, newest.length - 1, bands[parameter])
@@ -342,7 +372,8 @@ async function findOutlook(
 		last,
 		next,
 		[...triggersOf(done), ...packs.map((p) => ({ ...p, kind: 'new pack' as const }))],
-		now()
+		now(),
+		shelf
 	);
 	// A device's clock may be a little ahead: what it took a moment from now counts all the same.
 	const newest = Object.values(last).map((at) => at.getTime());
@@ -362,6 +393,13 @@ async function findOutlook(
 /** The level of each parameter now. */
 export const levelsOf = (trends: Record<string, TrendInShort>) =>
 	Object.fromEntries(Object.entries(trends).map(([parameter, trend]) => [parameter, trend.now]));
+
+/** A parameter that was read only by charts that are not the keeper's. */
+const notYetKnown = (r: Reading): JudgeRequest['parameters'][string] => ({
+	unit: r.unit,
+	now: { value: r.value ?? 0, standardDeviation: r.standardUncertainty ?? 0 },
+	tests: [{ ...asJudgedTest(pointOf(r)), ownChart: false }]
+});
 
 const asJudgedTest = (r: StoredPoint): JudgeRequest['parameters'][string]['tests'][number] => {
 	const at = new Date(r.at).toISOString();

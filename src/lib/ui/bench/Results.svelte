@@ -14,6 +14,7 @@
 	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
 	import { expectedFor } from '$lib/ui/instruments/expected';
 	import { farInWords } from '$lib/ui/words/judgements';
+	import NotYours from '$lib/ui/instruments/NotYours.svelte';
 	import Questions from '$lib/ui/instruments/Questions.svelte';
 	import { daysAgo } from '$lib/ui/when';
 	import StateChip from '$lib/ui/shell/StateChip.svelte';
@@ -34,6 +35,8 @@
 		onamend: (result: Result, taken: Pick<TakenReading, 'reading' | 'sampleSize'>) => void;
 		onback: (() => void) | undefined;
 		onagain: (test: string) => void;
+		/** Where the chart of a test's kit is typed. */
+		chartOf: (result: Result) => string;
 		onfinish: (chosen: Result[]) => void;
 	}
 	let {
@@ -49,6 +52,7 @@
 		onamend,
 		onback,
 		onagain,
+		chartOf,
 		onfinish
 	}: Props = $props();
 
@@ -62,10 +66,10 @@
 		results.map((r) => {
 			const { measured } = r;
 			const earlier = ofWater(r.parameter).filter((e) => e.id !== r.taken.readingId);
-			const last = earlier[0];
-			const band = bands[r.parameter];
+			const last = earlier.find((e) => e.ownChart);
+			const band = r.counts ? bands[r.parameter] : undefined;
 			const expected = expectedFor(r.method, r.parameter, r.unit, levelOf(r.parameter));
-			const asked = together
+			const asked = together && r.counts
 				? questions({ ...r.request, ...(expected ? { expected } : {}) }, measuredOf(r)).filter(
 						(q) => !settled.has(`${r.taken.readingId}/${q.slip}/${JSON.stringify(r.taken.reading)}`)
 					)
@@ -79,7 +83,7 @@
 						? placeInBand(measured.value, measured.standardUncertainty, band)
 						: undefined,
 				change:
-					measured?.value != null && last?.value != null && last.standardUncertainty && last.repeatability
+					r.counts && measured?.value != null && last?.value != null && last.standardUncertainty && last.repeatability
 						? changeBetween(
 								{
 									value: last.value,
@@ -96,7 +100,7 @@
 							)
 						: undefined,
 				far:
-					measured?.value != null && measured.standardUncertainty
+					r.counts && measured?.value != null && measured.standardUncertainty
 						? farInWords(
 								{ value: measured.value, standardUncertainty: measured.standardUncertainty },
 								levelOf(r.parameter),
@@ -172,6 +176,7 @@
 					</span>
 					<span>
 						{#if row.place}<StateChip state={row.place.state} />{/if}
+						{#if row.measured && !row.counts}<NotYours href={chartOf(row)} />{/if}
 						{#if row.last}
 							<span class="block text-sm text-faint">
 								last {inWords(row.last, row.last.unit)}, {daysAgo(row.last.takenAt, now, system.timeZone)}

@@ -60,6 +60,9 @@
 	let closing = $state(false);
 
 	const events: RunEvent[] = $derived(log?.events ?? known?.events.map((k) => k.event) ?? []);
+	/** Where the chart of a test's kit is typed; an older version of a kit, or somebody else's, is found on the shelf. */
+	const chartOf = (versionId: string) =>
+		`/s/${system.id}/shelf/${methods.find((m) => m.versionId === versionId)?.id ?? ''}`;
 	const methodOf = (versionId: string): Method | undefined =>
 		kept?.methods[versionId] ?? methods.find((m) => m.versionId === versionId)?.profile;
 	const view = $derived(runView(events, planned, closing, methodOf, latest));
@@ -177,6 +180,7 @@
 		{@const { run, results, titles } = view}
 		{#if !run.finishedAt}<Overflowing {run} {results} {titles} {methods} onadd={add} />{/if}
 		<Results
+				chartOf={({ test }) => chartOf(test.methodVersionId)}
 			{run}
 			{results}
 			{titles}

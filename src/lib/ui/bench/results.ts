@@ -10,6 +10,7 @@ import {
 import {
 	expressedIn,
 	read,
+	readingCounts,
 	readingRequest,
 	type Measured,
 	type Method,
@@ -31,6 +32,8 @@ export interface Result {
 	unit: string;
 	request: ReadingRequest;
 	measured: Measured | undefined;
+	/** Whether it says something of the water: a chart of the keeper's own. */
+	counts: boolean;
 	marks: StepMark[];
 	/** Whether the vial was begun anew after it. */
 	earlier: boolean;
@@ -60,6 +63,7 @@ export function resultsOf(run: Run, methodOf: MethodOf, known: EarlierReading[])
 			unit,
 			request,
 			measured: outcome.ok ? expressedIn(outcome.value, method.parameter, unit) : undefined,
+			counts: readingCounts(method, other),
 			marks: marksOf(conductOf(test, done)),
 			earlier
 		});
@@ -67,9 +71,13 @@ export function resultsOf(run: Run, methodOf: MethodOf, known: EarlierReading[])
 	return results;
 }
 
-function otherOf(id: string, results: Result[], known: EarlierReading[]): TakenAway | undefined {
+function otherOf(
+	id: string,
+	results: Result[],
+	known: EarlierReading[]
+): (TakenAway & { ownChart: boolean }) | undefined {
 	const here = results.find((r) => r.taken.readingId === id);
-	return here?.measured ? { ...here.measured, parameter: here.parameter } : known.find((r) => r.id === id);
+	return here?.measured ? { ...here.measured, parameter: here.parameter, ownChart: here.counts } : known.find((r) => r.id === id);
 }
 
 /** What a method's answer takes away: measured in this evening, or the newest of the same water. */
@@ -85,7 +93,8 @@ export function otherFor(
 				parameter: here.parameter,
 				takenAt: new Date(here.taken.at).toISOString(),
 				...here.measured,
-				unit: here.unit
+				unit: here.unit,
+				ownChart: here.counts
 			}
 		: newest;
 }

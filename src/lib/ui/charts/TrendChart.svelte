@@ -71,7 +71,7 @@
 		shape: number;
 		said: string[];
 	}
-	function markOf(p: Omit<Point, 'method'>, shape: number, name: string, unit: string): Mark {
+	function markOf(p: Omit<Point, 'method' | 'own'>, shape: number, name: string, unit: string): Mark {
 		const y = p.value ?? p.high ?? p.low ?? 0;
 		const { qualifier, value, standardUncertainty, low, high } = p;
 		return {

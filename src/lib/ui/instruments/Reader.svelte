@@ -24,6 +24,7 @@
 	import Drops from './Drops.svelte';
 	import Meter from './Meter.svelte';
 	import type { OtherReading } from './other';
+	import NotYours from './NotYours.svelte';
 	import Particulars from './Particulars.svelte';
 	import Questions from './Questions.svelte';
 	import {
@@ -104,7 +105,7 @@
 
 	const hand = $derived({ method, methodId, parameter, band, water, earlier, level, other, now, timeZone });
 	const view = $derived(readerView(hand, draft, settled));
-	const last = $derived(earlier[0]);
+	const last = $derived(earlier.find((r) => r.ownChart));
 	const entry = $derived(ENTRY[method.reads]);
 
 	onMount(() => {
@@ -210,6 +211,7 @@
 
 	<div class="answer" aria-live="polite">
 		<Answer title={parameter.title} unit={parameter.unit} words={view.words} state={view.place?.state}>
+			{#if !view.counts}<NotYours href="/s/{systemId}/shelf/{methodId}" />{/if}
 			{#if view.result && method.reads === 'syringe'}
 				<span class="text-sm text-faint"
 					>left <span class="figure text-ink">{writtenBoth(view.left, method.syringe.graduationMl)}</span> ·
@@ -235,7 +237,7 @@
 	</div>
 
 	<div class="landing">
-		{#if view.result}
+		{#if view.result && view.counts}
 			<BandRule
 				shown={bandScale(parameter.shown, band)}
 				{band}

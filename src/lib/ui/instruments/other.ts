@@ -8,4 +8,6 @@ export type OtherReading = Pick<
 	id: string;
 	parameter: string;
 	takenAt: string;
+	/** Whether it was read by a chart of the keeper's own. */
+	ownChart: boolean;
 };

@@ -130,7 +130,8 @@ it('keeps what was seen, with what it takes away, and leaves the instrument as i
 		qualifier: '=' as const,
 		interval: [404, 436] as [number, number],
 		unit: 'mg/L',
-		takenAt: last.takenAt
+		takenAt: last.takenAt,
+		ownChart: true
 	};
 	const magnesium = hand({
 		method: takesAway,

@@ -1,6 +1,7 @@
 import {
 	expressedIn,
 	read,
+	readingCounts,
 	readingRequest,
 	type Measured,
 	type Method,
@@ -51,6 +52,8 @@ export interface ReaderView {
 	own: Measured | undefined;
 	/** What is wrong with what was typed or cannot be. */
 	problem: string | undefined;
+	/** Whether it says something of the water: a chart of the keeper's own. Otherwise nothing is made of it. */
+	counts: boolean;
 	/** Was it misread? Without those the keeper has settled. */
 	asked: Question[];
 	place: Placing | undefined;
@@ -76,7 +79,8 @@ const questionKey = (draft: Draft, slip: string) => `${draft.text}/${slip}`;
  */
 export function readerView(hand: AtHand, draft: Draft, settled: readonly string[]): ReaderView {
 	const { method, parameter, band, level } = hand;
-	const [last] = hand.earlier;
+	const last = hand.earlier.find((r) => r.ownChart);
+	const counts = readingCounts(method, method.takeAway && hand.other);
 	const seen = readingOf(method, draft);
 	const request = seen?.ok
 		? readingRequest(method, seen.value, {
@@ -91,7 +95,7 @@ export function readerView(hand: AtHand, draft: Draft, settled: readonly string[
 	const own = result && expressedIn(result, parameter.id, parameter.unit);
 	const value = own?.value ?? null;
 	const u = own?.standardUncertainty ?? null;
-	const known = value !== null && u !== null && u > 0 ? { value, standardUncertainty: u } : undefined;
+	const known = counts && value !== null && u !== null && u > 0 ? { value, standardUncertainty: u } : undefined;
 	const compared =
 		known &&
 		own?.repeatability != null &&
@@ -113,9 +117,10 @@ export function readerView(hand: AtHand, draft: Draft, settled: readonly string[
 		request,
 		result,
 		own,
+		counts,
 		problem: outcome && !outcome.ok ? outcome.problems[0]?.message : undefined,
 		asked:
-			request && result
+			request && result && counts
 				? questions(request, result).filter((q) => !settled.includes(questionKey(draft, q.slip)))
 				: [],
 		place: known && band ? placeInBand(known.value, known.standardUncertainty, band) : undefined,

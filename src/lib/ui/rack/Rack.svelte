@@ -34,8 +34,8 @@
 
 	const tubes = $derived.by(() => {
 		const all = PARAMETERS.map((parameter) => {
-			const { last, ago, trail = [], trend } = measured[parameter.id] ?? {};
-			return { parameter, last, ago, trail, trend, band: bands[parameter.id] };
+			const { last, ago, trail = [], trend, notYours } = measured[parameter.id] ?? {};
+			return { parameter, last, ago, trail, trend, notYours, band: bands[parameter.id] };
 		});
 		if (order?.length) return order.flatMap((id) => all.find((t) => t.parameter.id === id) ?? []);
 		const shown = all.filter((t) => t.last || ALWAYS.includes(t.parameter.id));
@@ -43,11 +43,13 @@
 	});
 	/** The level now, as estimated; where there is no estimate, as read. */
 	const levelOf = (t: (typeof tubes)[number]) =>
-		t.trend
-			? { value: t.trend.now.value, u: t.trend.now.standardDeviation }
-			: t.last?.value != null
-				? { value: t.last.value, u: t.last.standardUncertainty ?? 0 }
-				: undefined;
+		t.notYours
+			? undefined
+			: t.trend
+				? { value: t.trend.now.value, u: t.trend.now.standardDeviation }
+				: t.last?.value != null
+					? { value: t.last.value, u: t.last.standardUncertainty ?? 0 }
+					: undefined;
 	const trailOf = (trail: TubeData['trail']) =>
 		trail.map(([at, value]) => ({ daysAgo: (Date.parse(now) - at) / DAY, value }));
 </script>
@@ -67,7 +69,7 @@
 					})
 				: shownValue(last)}
 			{@const read = shownValue(last)}
-			<a class="tube" href="/s/{system.id}/trends?of={parameter.id}" title={parameter.hint}>
+			<a class="tube" href={t.notYours ?? `/s/${system.id}/trends?of=${parameter.id}`} title={parameter.hint}>
 				<span class="name">{parameter.title}</span>
 				<span class="glass">
 					<Tube
@@ -90,6 +92,7 @@
 					{#if trend}
 						<span class="mt-1 block text-sm leading-snug">{trend.heading}</span>
 					{/if}
+					{#if t.notYours}<span class="block text-sm">○ by a chart that is not yours yet</span>{/if}
 					<span class="mt-1 block text-sm leading-snug text-faint">read {read.value}, {t.ago}</span>
 				</span>
 			</a>

@@ -1,82 +1,95 @@
 <script lang="ts">
-	/** Lines typed or pasted from a leaflet become a scale: the fit drawn, lines that do not fit named. */
-	import Button from 'flowbite-svelte/Button.svelte';
-	import Label from 'flowbite-svelte/Label.svelte';
-	import Textarea from 'flowbite-svelte/Textarea.svelte';
-	import { chart, parseLines, type ChartResult } from '$core/calibration';
+	/** The lines of a leaflet's chart, typed or pasted into two columns: the scale is drawn while typing, what does not fit is named. */
+	import Input from 'flowbite-svelte/Input.svelte';
+	import { tick } from 'svelte';
 	import { formatUnit } from '$core/quantities';
+	import ChartPicture from './ChartPicture.svelte';
+	import { chartTyped, pasted, withRoom, type ChartTyped, type Instrument, type Row } from './chart-rows';
 
-	interface Props {
-		parameter: string;
-		unit: string;
-		reads: 'syringe' | 'drops';
-		fillMl: number;
-		onuse: (result: ChartResult) => void;
+	interface Props extends Instrument {
+		rows: Row[];
+		/** What the table says, at every change. */
+		ontyped: (rows: Row[], typed: ChartTyped) => void;
 	}
-	let { parameter, unit, reads, fillMl, onuse }: Props = $props();
+	let { parameter, unit, reads, fillMl, readAs, rows, ontyped }: Props = $props();
 
-	let text = $state('');
-	const typed = $derived(parseLines(text));
-	const outcome = $derived(
-		typed.points.length < 3
-			? undefined
-			: chart({
-					parameter,
-					unit,
-					reads,
-					points: typed.points,
-					...(reads === 'syringe' ? { syringe: { fillMl } } : {})
-				})
-	);
-	const fit = $derived(outcome?.ok ? outcome.value : undefined);
-	const suspects = $derived(new Set(fit?.suspects.map((s) => s.index)));
+	const shown = $derived(withRoom(rows));
+	const typed = $derived(chartTyped(shown, { parameter, unit, reads, fillMl, readAs }));
+	const fit = $derived(typed.fit);
+	const suspects = $derived(new Map(fit?.suspects.map((s) => [typed.rowOf[s.index]!, s.expected])));
+	const told = (next: Row[]) => ontyped(next, chartTyped(next, { parameter, unit, reads, fillMl, readAs }));
+	const set = (at: number, part: Partial<Row>) =>
+		told(withRoom(shown.map((row, i) => (i === at ? { ...row, ...part } : row))));
 
-	const xs = $derived(typed.points.map((p) => p[0]));
-	const ys = $derived(typed.points.map((p) => p[1]));
-	const px = (x: number) =>
-		40 + (300 * (x - Math.min(...xs))) / Math.max(1e-9, Math.max(...xs) - Math.min(...xs));
-	const py = (y: number) =>
-		170 - (150 * (y - Math.min(...ys))) / Math.max(1e-9, Math.max(...ys) - Math.min(...ys));
-	const line = $derived.by(() => {
-		if (!fit) return '';
-		if (fit.scale.kind === 'table') return fit.scale.points.map(([x, y]) => `${px(x)},${py(y)}`).join(' ');
-		const per = fit.perMl ?? fit.perDrop ?? 0;
-		const zero = fit.scale.atZero;
-		return [Math.min(...xs), Math.max(...xs)]
-			.map((x) => `${px(x)},${py(zero + per * (fit.readAs === 'left' ? fillMl - x : x))}`)
-			.join(' ');
-	});
-	const lineName = (index: number) => `line ${typed.lineOf[index]}`;
+	let table: HTMLTableElement | undefined = $state();
+	const cell = (at: number, column: 0 | 1) =>
+		table?.querySelectorAll<HTMLInputElement>('tbody input')[2 * at + column];
+
+	/** Enter goes to the next cell; on the empty line at the end it is the form's. */
+	async function enter(event: KeyboardEvent, at: number, column: 0 | 1) {
+		const row = shown[at]!;
+		if (event.key !== 'Enter' || (row.reading.trim() === '' && row.value.trim() === '')) return;
+		event.preventDefault();
+		await tick();
+		(column === 0 ? cell(at, 1) : cell(at + 1, 0))?.focus();
+	}
+	async function paste(event: ClipboardEvent, at: number) {
+		const next = pasted(shown, at, event.clipboardData?.getData('text') ?? '');
+		if (!next) return;
+		event.preventDefault();
+		told(next);
+		await tick();
+		cell(next.length - 1, 0)?.focus();
+	}
+	const columns = $derived([
+		['reading', reads === 'syringe' ? 'Reading, mL' : 'Drops'],
+		['value', formatUnit(unit) || unit]
+	] as const);
 </script>
 
-<div class="grid gap-4 md:grid-cols-2">
-	<Label>
-		Lines of the leaflet’s chart: reading, then value
-		<Textarea
-			class="figure h-52 w-full border-rule bg-sheet text-base text-ink dark:border-rule dark:bg-sheet dark:text-ink"
-			bind:value={text}
-			spellcheck="false"
-			data-leaflet
-			placeholder={reads === 'syringe' ? '1.00  0\n0.90  1.6\n0.80  3.2\n…' : '4  60\n8  120\n…'}
-			aria-describedby="leaflet-said"
-		></Textarea>
-	</Label>
-	<div id="leaflet-said" aria-live="polite" class="text-sm">
-		{#each typed.problems.slice(0, 3) as problem (problem.path)}<p class="text-brick">
-				▲ {problem.message}
-			</p>{/each}
-		{#if outcome && !outcome.ok}
-			{#each outcome.problems.slice(0, 3) as problem (problem.path + problem.message)}<p class="text-brick">
-					▲ {problem.message}
-				</p>{/each}
-		{:else if !fit}
-			<p class="text-faint">
-				Three lines are enough; more find mistakes. What the leaflet rounds is made exact again.
-			</p>
-		{:else}
-			<p>
+<div class="grid gap-x-6 gap-y-3 md:grid-cols-[15rem_minmax(0,1fr)]">
+	<table bind:this={table} class="w-full self-start" data-leaflet>
+		<caption class="sr-only">Lines of the leaflet’s chart</caption>
+		<thead>
+			<tr>
+				{#each columns as [key, title] (key)}
+					<th scope="col" class="pb-1 text-start text-sm font-normal text-faint">{title}</th>
+				{/each}
+			</tr>
+		</thead>
+		<tbody>
+			{#each shown as row, i (i)}
+				<tr class={suspects.has(i) ? 'bg-saffron-wash' : ''}>
+					{#each columns as [key, title], column (key)}
+						<td class="pe-1 pb-1">
+							<Input
+								class="figure"
+								inputmode="decimal"
+								autocomplete="off"
+								aria-label="{title}, line {i + 1}"
+								aria-invalid={typed.problems.has(i) ? 'true' : undefined}
+								aria-describedby="leaflet-said"
+								value={row[key]}
+								oninput={(e) => set(i, { [key]: (e.currentTarget as HTMLInputElement).value })}
+								onkeydown={(e) => enter(e, i, column as 0 | 1)}
+								onpaste={(e) => paste(e, i)}
+							/>
+						</td>
+					{/each}
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+	<div id="leaflet-said" aria-live="polite" class="min-w-0 text-sm">
+		{#each [...typed.problems].slice(0, 3) as [row, message] (row)}
+			<p class="text-brick">▲ Line {row + 1}: {message}</p>
+		{/each}
+		{#if typed.problem}<p class="text-brick">▲ {typed.problem}</p>{/if}
+		{#if fit}
+			<p data-testid="fit">
 				{#if fit.linear}
-					Straight: <span class="figure">{(fit.perMl ?? fit.perDrop ?? 0).toPrecision(4)}</span>
+					Straight{typed.points.length === 2 ? ', if a third line says so too' : ''}:
+					<span class="figure">{(fit.perMl ?? fit.perDrop ?? 0).toPrecision(4)}</span>
 					{formatUnit(unit)} for each {reads === 'syringe' ? 'mL used' : 'drop'}.
 				{:else}
 					A curve: kept as its {fit.scale.kind === 'table' ? fit.scale.points.length : 0} lines.
@@ -84,38 +97,17 @@
 				{#if fit.readAs}It goes by what is <strong>{fit.readAs}</strong>.{/if}
 				Rounded to {fit.rounding}.
 			</p>
-			{#each fit.suspects as suspect (suspect.index)}
+			{#each suspects as [row, expected] (row)}
 				<p class="mt-1 rounded bg-saffron-wash px-2 py-1" data-suspect>
-					▲ {lineName(suspect.index)[0]!.toUpperCase() + lineName(suspect.index).slice(1)} does not fit:
-					{typed.points[suspect.index]?.[1]} should probably be {suspect.expected}. It is left out.
+					▲ Line {row + 1} does not fit: {shown[row]?.value} should probably be {expected}. It is left out.
 				</p>
 			{/each}
-			<svg
-				viewBox="0 0 360 190"
-				class="mt-2 w-full max-w-md"
-				role="img"
-				aria-label="The chart’s lines and the fit through them"
-			>
-				<polyline points={line} fill="none" stroke="var(--liquid)" stroke-width="2.5" />
-				{#each typed.points as [x, y], i (i)}
-					{#if suspects.has(i)}
-						<path
-							d="M{px(x) - 6} {py(y) + 5} h12 l-6 -11 z"
-							fill="none"
-							stroke="var(--brick)"
-							stroke-width="2"
-						/>
-					{:else}
-						<circle cx={px(x)} cy={py(y)} r="3.5" fill="var(--plum)" />
-					{/if}
-				{/each}
-				<text x="40" y="187" font-size="12" fill="var(--faint-ink)">{Math.min(...xs)}</text>
-				<text x="340" y="187" text-anchor="end" font-size="12" fill="var(--faint-ink)">{Math.max(...xs)}</text
-				>
-				<text x="34" y="24" text-anchor="end" font-size="12" fill="var(--faint-ink)">{Math.max(...ys)}</text>
-				<text x="34" y="174" text-anchor="end" font-size="12" fill="var(--faint-ink)">{Math.min(...ys)}</text>
-			</svg>
-			<Button class="mt-2" onclick={() => fit && onuse(fit)}>Use this scale</Button>
+			<ChartPicture points={typed.points} {fit} {fillMl} />
+		{:else if !typed.problems.size}
+			<p class="text-faint">
+				Two lines make a scale, the ends of the chart are best; a third proves it, more find mistakes. A
+				copied table can be pasted. What the leaflet rounds is made exact again.
+			</p>
 		{/if}
 	</div>
 </div>

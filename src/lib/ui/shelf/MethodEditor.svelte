@@ -6,14 +6,15 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
+	import Radio from 'flowbite-svelte/Radio.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { checkMethod, type Method } from '$core/methods';
+	import { checkMethod, hasOwnChart, needsChart, type Method } from '$core/methods';
 	import type { Problem } from '$core/problems';
 	import { PARAMETERS, UNITS, formatUnit, isQuantity, parseEntry } from '$core/quantities';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
-	import type { ChartResult } from '$core/calibration';
 	import { freshMethod, slugOf } from './fresh-method';
+	import { charted, rowsOf, type ChartTyped, type Row } from './chart-rows';
 	import Leaflet from './Leaflet.svelte';
 	import Steps from './Steps.svelte';
 
@@ -60,23 +61,22 @@
 	};
 	const numbers = (text: string) => (text.match(/[\d.,]+/g) ?? []).map((n) => number(n.replace(/[.,]$/, '')));
 
-	function useScale(result: ChartResult) {
-		if (method.reads === 'syringe')
-			change({
-				syringe: { ...method.syringe, readAs: result.readAs ?? method.syringe.readAs },
-				scale:
-					result.scale.kind === 'table'
-						? result.scale
-						: { kind: 'linear', perMl: result.perMl ?? 0, atZero: result.scale.atZero }
-			} as Partial<Method>);
-		else if (method.reads === 'drops')
-			change({
-				scale:
-					result.scale.kind === 'table'
-						? result.scale
-						: { kind: 'linear', perDrop: result.perDrop ?? 0, atZero: result.scale.atZero }
-			} as Partial<Method>);
+	// svelte-ignore state_referenced_locally
+	let rows: Row[] = $state.raw(rowsOf(start.lines ?? []));
+	/** A scale that comes from the leaflet is the keeper's. */
+	function lines(next: Row[], typed: ChartTyped) {
+		rows = next;
+		if (typed.fit) change(charted(method, typed.fit, typed.points));
 	}
+	/** What is typed over a template's scale is the keeper's own. */
+	const own = (part: Partial<Method>) => change({ ...part, chart: undefined } as Partial<Method>);
+	/** Another chart than before: another batch's, or the one before was typed wrong. */
+	let again = $state(false);
+	const scaleOf = (m: Method) =>
+		JSON.stringify(m.reads === 'shades' ? [m.shades, m.columns] : 'scale' in m ? m.scale : m.display);
+	const otherChart = $derived(
+		basedOn > 0 && hasOwnChart(start) && needsChart(method.reads) && scaleOf(method) !== scaleOf(start)
+	);
 
 	const steps = $derived(method.steps ?? []);
 
@@ -87,7 +87,11 @@
 		if (flaws.length) return;
 		busy = true;
 		const profile = { ...method, id: slugOf(method.name, method.parameter), name: method.name.trim() };
-		const saved = await call('PUT', `/api/v1/methods/${id}`, { profile, basedOn });
+		const saved = await call('PUT', `/api/v1/methods/${id}`, {
+			profile,
+			basedOn,
+			...(otherChart && again ? { again } : {})
+		});
 		busy = false;
 		if (!saved.ok) {
 			refused = below('/profile', saved.problems);
@@ -161,6 +165,14 @@
 		</div>
 	</fieldset>
 
+	{#if !hasOwnChart(method)}
+		<p class="rounded-lg bg-saffron-wash px-3 py-2" role="status">
+			○ The scale below is a template’s, not your kit’s: what is read by it is kept and judged by nothing. {method.reads ===
+			'shades'
+				? 'Type the values of your card’s patches.'
+				: 'Type two lines or more of your leaflet’s chart.'}
+		</p>
+	{/if}
 	{#if method.reads === 'syringe'}
 		{@const m = method}
 		<div class="grid gap-3 md:grid-cols-4">
@@ -188,7 +200,7 @@
 					`${formatUnit(m.unit)} for each mL used`,
 					Number(scale.perMl.toPrecision(6)),
 					'/scale',
-					(t) => change({ scale: { ...scale, perMl: number(t) } })
+					(t) => own({ scale: { ...scale, perMl: number(t) } } as Partial<Method>)
 				)}
 			{:else}
 				<p class="self-end text-sm">
@@ -205,7 +217,7 @@
 					`${formatUnit(m.unit)} for each drop`,
 					Number(scale.perDrop.toPrecision(6)),
 					'/scale',
-					(t) => change({ scale: { ...scale, perDrop: number(t) } })
+					(t) => own({ scale: { ...scale, perDrop: number(t) } } as Partial<Method>)
 				)}
 			{:else}
 				<p class="self-end text-sm">A chart of {m.scale.points.length} lines.</p>
@@ -225,7 +237,7 @@
 					'Values of the patches, palest first',
 					m.shades.join(' '),
 					'/shades',
-					(t) => change({ shades: numbers(t) }),
+					(t) => own({ shades: numbers(t) } as Partial<Method>),
 					'For example 0 1 2 5 10'
 				)}
 			</div>
@@ -243,7 +255,7 @@
 			</Label>
 			<div>
 				{@render field('A second column, if any', m.columns?.[0]?.shades.join(' ') ?? '', '/columns', (t) =>
-					change({ columns: t.trim() ? [{ name: 'high range', shades: numbers(t) }] : [] })
+					own({ columns: t.trim() ? [{ name: 'high range', shades: numbers(t) }] : [] } as Partial<Method>)
 				)}
 			</div>
 		</div>
@@ -301,14 +313,15 @@
 	{/if}
 
 	{#if method.reads === 'syringe' || method.reads === 'drops'}
-		<details open={basedOn === 0}>
+		<details open={basedOn === 0 || !hasOwnChart(start)}>
 			<summary class="min-h-11 cursor-pointer py-2 font-semibold">From the leaflet in your hand</summary>
 			<Leaflet
 				parameter={method.parameter}
 				unit={method.unit}
 				reads={method.reads}
 				fillMl={method.reads === 'syringe' ? method.syringe.fillMl : 1}
-				onuse={useScale}
+				{rows}
+				ontyped={lines}
 			/>
 		</details>
 		{@const samples = method.samples ?? []}
@@ -338,6 +351,17 @@
 		)}
 	</div>
 
+	{#if otherChart}
+		<fieldset class="grid gap-1" data-testid="other-chart">
+			<legend class="text-sm text-faint">Another chart than in version {basedOn}</legend>
+			<Radio name="again" checked={!again} onchange={() => (again = false)}
+				>of another batch: earlier readings keep theirs</Radio
+			>
+			<Radio name="again" checked={again} onchange={() => (again = true)}
+				>the one before was wrong: compute what was read by it again</Radio
+			>
+		</fieldset>
+	{/if}
 	<div class="flex flex-wrap items-center gap-3">
 		<Button type="submit" class="min-h-14 px-6 text-lg" disabled={busy}
 			>{basedOn ? 'Save as a new version' : 'Put it on the shelf'}</Button

@@ -1,4 +1,5 @@
 /** Judgements as people say them: one sentence, and what it rests on. Core gives kinds and numbers. */
+import { plural } from './plural';
 import { COVERAGE_95 } from '$core/statistics';
 import { decimalsOf, formatNumber, formatUnit, parameterOf } from '$core/quantities';
 import type { Judgement } from '$core/targets';
@@ -22,8 +23,6 @@ const round = (x: number, figures = 3): string =>
 const plain = (x: number, figures = 3): string =>
 	String(Number(round(x, figures).replace('−', '-'))).replace('-', '−');
 const percent = (share: number): string => `${Math.round(100 * Math.min(0.99, share))} %`;
-const plural = (count: number, one: string, many = `${one}s`): string =>
-	`${count} ${count === 1 ? one : many}`;
 const daysOf = (days: number): string => (days < 1.5 ? 'a day' : `${Math.round(days)} days`);
 
 /** "salinity, magnesium and calcium". */

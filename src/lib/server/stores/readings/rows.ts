@@ -45,6 +45,7 @@ export const columns = {
 	marks: reading.marks,
 	methodId: methodVersion.methodId,
 	methodName: methodVersion.name,
+	ownChart: revision.ownChart,
 	unit: revision.unit
 };
 
@@ -80,6 +81,8 @@ export interface Said {
 	methodVersionId: string;
 	raw: RawReading;
 	result: Measured;
+	/** Whether the chart is the keeper's own, and that of what was taken away. */
+	ownChart: boolean;
 	/** Where it differs from now: an imported book keeps what was computed then. */
 	calculation?: string;
 	takenAt?: Date | undefined;

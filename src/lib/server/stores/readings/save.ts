@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
-import { read, readingRequest, type Measured, type Method } from '../../../../core/methods';
+import { read, readingCounts, readingRequest, type Measured, type Method } from '../../../../core/methods';
 import { bad, good, type Outcome } from '../../../../core/problems';
 import type { CorrectReading, Reading, SaveReading } from '../../../api/readings';
 import { CLOCK_SLACK, now } from '../../clock';
@@ -67,7 +67,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 					raw: sent.reading,
 					sampleSize: sent.sampleSize,
 					takenAwayId: sent.takenAwayId,
-					result: result.value
+					...result.value
 				})
 			);
 		});
@@ -135,7 +135,7 @@ export async function correctReading(
 				raw,
 				sampleSize: sent.sampleSize,
 				takenAwayId: sent.takenAwayId,
-				result: result.value,
+				...result.value,
 				reason
 			})
 		);
@@ -155,9 +155,10 @@ async function computed(
 	kit: Method,
 	sourceId: string,
 	sent: Pick<SaveReading, 'reading' | 'sampleSize' | 'takenAwayId'>
-): Promise<Outcome<Measured>> {
+): Promise<Outcome<{ result: Measured; ownChart: boolean }>> {
 	const other = sent.takenAwayId === undefined ? undefined : await stored(db, asker, sent.takenAwayId);
 	if (other && (other.sourceId !== sourceId || other.parameter !== kit.takeAway?.parameter))
 		return bad('/takenAwayId', 'must be what this method takes away, measured in the same water');
-	return read(readingRequest(kit, sent.reading, { sampleSize: sent.sampleSize, other }));
+	const result = read(readingRequest(kit, sent.reading, { sampleSize: sent.sampleSize, other }));
+	return result.ok ? good({ result: result.value, ownChart: readingCounts(kit, other) }) : result;
 }

@@ -18,6 +18,8 @@ export interface StoredPoint {
 	high: number | null;
 	methodId: string;
 	methodName: string;
+	/** Whether it counts: read by a chart of the keeper's own. */
+	ownChart: boolean;
 }
 
 /** Every reading of one parameter of the tank's own water that counts, oldest first, and their unit. */
@@ -30,7 +32,8 @@ export async function pointsOf(
 	await mayUse(asker, systemId, 'read');
 	const tank = await tankSource(db, systemId);
 	if (!tank) return { unit: '', points: [] };
-	const { qualifier, value, standardUncertainty, repeatability, low, high, methodVersionId } = revision;
+	const { qualifier, value, standardUncertainty, repeatability, low, high, ownChart, methodVersionId } =
+		revision;
 	const [rows, versions] = await Promise.all([
 		db
 			.select({
@@ -43,6 +46,7 @@ export async function pointsOf(
 				repeatability,
 				low,
 				high,
+				ownChart,
 				methodVersionId
 			})
 			.from(reading, { forceIndex: 'span_of_source' })
@@ -98,7 +102,8 @@ export const pointOf = (r: Reading): StoredPoint => ({
 	low: r.interval[0],
 	high: r.interval[1],
 	methodId: r.methodId,
-	methodName: r.methodName
+	methodName: r.methodName,
+	ownChart: r.ownChart
 });
 
 /** Which method each version for a parameter is of, and what it is called. */

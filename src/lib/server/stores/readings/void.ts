@@ -59,10 +59,10 @@ export async function voidWhere(
 		const ids = found.slice(from, from + AT_ONCE).map((r) => r.id);
 		await tx.execute(sql`
 			insert into revision (reading_id, revision, by_user_id, at, method_version_id, raw, sample_size, taken_away_id,
-				result, calculation, qualifier, unit, value, standard_uncertainty, repeatability, low, high, voided, reason)
+				result, calculation, qualifier, unit, value, standard_uncertainty, repeatability, low, high, own_chart, voided, reason)
 			select v.reading_id, v.revision + 1, ${asker.userId}, ${now()}, v.method_version_id, v.raw, v.sample_size,
 				v.taken_away_id, v.result, v.calculation, v.qualifier, v.unit, v.value, v.standard_uncertainty,
-				v.repeatability, v.low, v.high, ${voided}, ${reason}
+				v.repeatability, v.low, v.high, v.own_chart, ${voided}, ${reason}
 			from revision v join reading r on r.id = v.reading_id and r.revision = v.revision
 			where r.id in ${ids}`);
 		await tx

@@ -3,7 +3,7 @@ import { validate } from 'uuid';
 import { inColumns } from '$lib/api/columns';
 import { toSend } from '$lib/api/known-methods';
 import { EARLIER_FIELDS } from '$lib/api/readings';
-import { methodsFor } from '$lib/server/stores/methods';
+import { kitsFor } from '$lib/server/stores/methods';
 import { packsOf } from '$lib/server/stores/packs';
 import { earlierOf } from '$lib/server/stores/readings';
 import { openRunOf, runWithEvents } from '$lib/server/stores/runs';
@@ -18,7 +18,7 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack }) => 
 	// A page that begins or leaves an evening has all it needs: only a fresh one asks.
 	const wanted = untrack(() => url.searchParams.get('run'));
 	const [methods, sources, latest, packs, open, run, { due, trends }] = await Promise.all([
-		methodsFor(locals.asker),
+		kitsFor(locals.asker),
 		sourcesOf(locals.asker, params.system),
 		earlierOf(locals.asker, params.system, KNOWN),
 		packsOf(locals.asker),

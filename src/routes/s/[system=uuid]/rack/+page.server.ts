@@ -1,4 +1,6 @@
 import { validate } from 'uuid';
+import { parameterOf } from '$core/quantities';
+import type { Judgement } from '$core/targets';
 import type { TubeData } from '$lib/api/rack';
 import type { Reading } from '$lib/api/readings';
 import type { TrendInShort } from '$lib/api/trends';
@@ -31,7 +33,7 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 			outlookOf(asker, id)
 		]);
 		const tubes = Object.entries(latest).flatMap(([parameter, its]) =>
-			its.length ? [[parameter, tubeOf(its, trends[parameter], now, timeZone)] as const] : []
+			its.length ? [[parameter, tubeOf(id, its, trends[parameter], now, timeZone)] as const] : []
 		);
 		return {
 			tubes: Object.fromEntries(tubes),
@@ -46,7 +48,7 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 					...judgementInWords(j, now, timeZone),
 					kind: j.kind,
 					parameter: j.parameter,
-					helps: j.helps
+					...whatHelps(id, j, latest[j.parameter] ?? [])
 				}))
 		};
 	};
@@ -62,18 +64,33 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 	return { ...(await rack(params.system)), beside };
 };
 
+/** The one thing to do about a judgement: where, and what it is called. */
+function whatHelps(system: string, { parameter, helps, numbers }: Judgement, latest: Reading[]) {
+	const title = parameterOf(parameter)?.title ?? parameter;
+	const kit = numbers['reason'] === 'chart' ? latest[0]?.methodId : undefined;
+	if (kit) return { href: `/s/${system}/shelf/${kit}`, act: 'Type its leaflet' };
+	return helps === 'test'
+		? { href: `/s/${system}/bench/one?of=${parameter}`, act: `Measure ${title.toLowerCase()}` }
+		: { href: `/s/${system}/trends?of=${parameter}`, act: `${title} over time` };
+}
+
 /** Of readings, newest first, and what follows from them as much as a tube shows. */
 function tubeOf(
+	system: string,
 	readings: Reading[],
 	trend: TrendInShort | undefined,
 	now: string,
 	timeZone: string
 ): TubeData {
-	const { takenAt, qualifier, value, standardUncertainty, interval, unit } = readings[0]!;
+	// What counts stands in the glass; where nothing does, what was read, and that it does not.
+	const counting = readings.filter((r) => r.ownChart);
+	const shown = counting[0] ?? readings[0]!;
+	const { takenAt, qualifier, value, standardUncertainty, interval, unit } = shown;
 	return {
 		last: { qualifier, value, standardUncertainty, interval, unit },
 		ago: daysAgo(takenAt, now, timeZone),
-		trail: readings
+		...(shown.ownChart ? {} : { notYours: `/s/${system}/shelf/${shown.methodId}` }),
+		trail: counting
 			.flatMap((r): TubeData['trail'] => (r.value === null ? [] : [[Date.parse(r.takenAt), drawn(r.value)]]))
 			.reverse(),
 		...(trend ? { trend: headingOf(trend, now, timeZone) } : {})

@@ -170,12 +170,7 @@
 							<p class="mt-0.5 text-sm text-faint">{j.why}</p>
 							<a
 								class="inline-flex min-h-11 items-center text-sm text-plum underline"
-								href={j.helps === 'test'
-									? `/s/${data.system.id}/bench/one?of=${j.parameter}`
-									: `/s/${data.system.id}/trends?of=${j.parameter}`}
-								>{j.helps === 'test'
-									? `Measure ${titleOf(j.parameter).toLowerCase()}`
-									: `${titleOf(j.parameter)} over time`}</a
+								href={j.href}>{j.act}</a
 							>
 						</li>
 					{/each}

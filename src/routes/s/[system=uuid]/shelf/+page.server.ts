@@ -5,5 +5,5 @@ import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	const [methods, packs] = await Promise.all([methodsFor(locals.asker), packsOf(locals.asker)]);
-	return { methods: toSend(methods.filter((m) => !m.profile.id.startsWith('known-'))), packs };
+	return { methods: toSend(methods.filter((m) => m.own)), packs };
 };

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { goto, invalidateAll } from '$app/navigation';
+	import { invalidateAll } from '$app/navigation';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Table from 'flowbite-svelte/Table.svelte';
@@ -10,7 +10,7 @@
 	import TableHeadCell from 'flowbite-svelte/TableHeadCell.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { KIND_NAMES, checkMethod, type Method } from '$core/methods';
+	import { KIND_NAMES, checkMethod, hasOwnChart, type Method } from '$core/methods';
 	import {
 		PARAMETERS,
 		convert,
@@ -24,6 +24,7 @@
 	import type { Pack } from '$lib/api/methods';
 	import type { Problem } from '$core/problems';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
+	import { packed } from '$lib/ui/shelf/kit-link';
 	import PackForm from '$lib/ui/shelf/PackForm.svelte';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
@@ -125,6 +126,12 @@
 		view = which;
 		keepDraft('shelf.view', which);
 	}
+	/** A link holds the kit itself: whoever opens it, on whichever server, can put it on their shelf. */
+	let copied: string | undefined = $state();
+	async function share(row: (typeof rows)[number]) {
+		await navigator.clipboard.writeText(`${location.origin}/kit#${await packed(row.profile)}`);
+		copied = row.id;
+	}
 	const sound = (m: Method) => checkMethod(m).length === 0;
 </script>
 
@@ -153,7 +160,7 @@
 		>
 	</div>
 	<span class="flex-1"></span>
-	<Button onclick={() => goto(`/s/${data.system.id}/shelf/new`)}>New from a leaflet</Button>
+	<Button href="/s/{data.system.id}/shelf/new">Add a kit</Button>
 	<label
 		class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium focus-within:outline-3 focus-within:outline-plum hover:bg-plum-wash"
 	>
@@ -185,9 +192,12 @@
 {/snippet}
 {#snippet actions(row: (typeof rows)[number])}
 	<a class="act" href="/s/{data.system.id}/bench/one?of={row.profile.parameter}&with={row.id}">Use</a>
-	{#if row.own}<a class="act" href="/s/{data.system.id}/shelf/{row.id}">Change</a>{/if}
+	<a class="act" href="/s/{data.system.id}/shelf/{row.id}">Change</a>
 	<a class="act" href="/s/{data.system.id}/shelf/new?from={row.id}">Copy</a>
 	<a class="act" href="/api/v1/methods/{row.id}" download>File</a>
+	<button type="button" class="act" onclick={() => share(row)}
+		>{copied === row.id ? 'Link copied' : 'Link'}</button
+	>
 	<button type="button" class="act" onclick={() => (packing = packing === row.id ? undefined : row.id)}
 		>Pack</button
 	>
@@ -205,16 +215,31 @@
 	{/if}
 {/snippet}
 
-{#if view === 'cards'}
+{#if !data.methods.length}
+	<div class="mt-6 max-w-prose">
+		<p>
+			Here stand the kits and instruments you read by: what each is worth, what a test costs in money and
+			minutes, and what is left in its packs.
+		</p>
+		<Button class="mt-3 min-h-14 px-6 text-lg" href="/s/{data.system.id}/shelf/new">Add your first kit</Button
+		>
+	</div>
+{:else if view === 'cards'}
 	<ul class="mt-3 grid gap-3 sm:grid-cols-2 xl:grid-cols-4">
 		{#each rows as row (row.id)}
 			<li class="flex flex-col rounded-xl border bg-sheet p-3">
 				<p class="text-sm text-faint">
-					{row.title} · {KIND_NAMES[row.profile.reads].replace(/^an? /, '')}{row.own ? ' · yours' : ''}
+					{row.title} · {KIND_NAMES[row.profile.reads].replace(/^an? /, '')}
 				</p>
 				<h2 class="leading-tight">{row.profile.name}</h2>
 				<p class="figure mt-1 text-xl">
-					{#if row.summary.errorAtTarget !== null}
+					{#if !hasOwnChart(row.profile)}
+						<a
+							class="inline-flex min-h-11 items-center rounded-lg bg-saffron-wash px-2 font-sans text-base"
+							href="/s/{data.system.id}/shelf/{row.id}"
+							data-testid="no-chart">○ no chart of yours yet: type its leaflet</a
+						>
+					{:else if row.summary.errorAtTarget !== null}
 						± {number(row.summary.errorAtTarget, row.summary.errorAtTarget)}
 						<span class="text-sm text-faint"
 							>{formatUnit(row.profile.unit)} at {number(row.target, row.summary.errorAtTarget)}</span
@@ -260,6 +285,7 @@
 						{row.summary.errorAtTarget === null
 							? ''
 							: `${number(row.summary.errorAtTarget, row.summary.errorAtTarget)} ${formatUnit(row.profile.unit)}`}
+						{#if !hasOwnChart(row.profile)}<span class="block font-sans text-sm">○ no chart yet</span>{/if}
 					</TableBodyCell>
 					<TableBodyCell class="figure">{minutes(row.summary.handsSeconds)}</TableBodyCell>
 					<TableBodyCell class="figure"

@@ -1,7 +1,7 @@
 import { inColumns } from '$lib/api/columns';
 import { toSend } from '$lib/api/known-methods';
 import { EARLIER_FIELDS } from '$lib/api/readings';
-import { methodsFor } from '$lib/server/stores/methods';
+import { kitsFor } from '$lib/server/stores/methods';
 import { earlierOf } from '$lib/server/stores/readings';
 import { sourcesOf } from '$lib/server/stores/systems';
 import { levelsOf, outlookOf } from '$lib/server/stores/trends';
@@ -12,7 +12,7 @@ const KNOWN = 10;
 
 export const load: PageServerLoad = async ({ params, locals }) => {
 	const [methods, sources, latest, { trends }] = await Promise.all([
-		methodsFor(locals.asker),
+		kitsFor(locals.asker),
 		sourcesOf(locals.asker, params.system),
 		earlierOf(locals.asker, params.system, KNOWN),
 		outlookOf(locals.asker, params.system)

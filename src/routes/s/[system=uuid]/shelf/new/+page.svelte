@@ -1,14 +1,77 @@
 <script lang="ts">
+	/** A kit for the shelf: by how it looks and the chart of its leaflet, or as a copy of another. */
+	import { tick } from 'svelte';
 	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { invalidateAll } from '$app/navigation';
+	import type { Method } from '$core/methods';
+	import { parameterOf } from '$core/quantities';
+	import KitForm from '$lib/ui/shelf/KitForm.svelte';
 	import MethodEditor from '$lib/ui/shelf/MethodEditor.svelte';
-	import { copyOf, freshMethod } from '$lib/ui/shelf/fresh-method';
+	import { copyOf } from '$lib/ui/shelf/fresh-method';
+	import { stands } from '$lib/ui/shelf/kit-draft';
+	import { plural } from '$lib/ui/words/plural';
 
 	let { data } = $props();
 	const id = uuid();
-	// svelte-ignore state_referenced_locally
-	const start = data.from ? copyOf(data.from) : freshMethod('syringe');
+	const shelf = $derived(`/s/${data.system.id}/shelf`);
+
+	let saved: { id: string; profile: Method; again: number } | undefined = $state.raw();
+	let done: HTMLElement | undefined = $state();
+	async function onsaved(kit: typeof saved) {
+		saved = kit;
+		await invalidateAll();
+		await tick();
+		// What comes next is one key away.
+		done?.querySelector<HTMLElement>('a, button')?.focus();
+	}
 </script>
 
-<svelte:head><title>New method · Tevrik</title></svelte:head>
-<h1>{data.from ? `A copy of ${data.from.name}` : 'A method from your leaflet'}</h1>
-<MethodEditor {start} {id} basedOn={0} shelf="/s/{data.system.id}/shelf" />
+<svelte:head><title>A kit for the shelf · Tevrik</title></svelte:head>
+{#if data.from}
+	<h1>A copy of {data.from.name}</h1>
+	<MethodEditor start={copyOf(data.from)} {id} basedOn={0} {shelf} />
+{:else}
+	<div class="flex flex-wrap items-center gap-x-4">
+		<h1>{data.shelf.length ? 'Another kit for the shelf' : 'Your first kit'}</h1>
+		<span class="flex-1"></span>
+		<a class="link flex min-h-11 items-center text-sm" href="/s/{data.system.id}/rack">Later</a>
+	</div>
+	<p class="max-w-prose text-sm text-faint">
+		No two kits share a factor: a number is as true as the chart it came by. Pick how yours is read, then give
+		it the chart of its own leaflet.
+	</p>
+	{#if saved}
+		<div
+			bind:this={done}
+			class="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 rounded-lg bg-moss-wash px-3 py-2"
+			role="status"
+			data-testid="on-shelf"
+		>
+			<span class="me-auto"
+				>● {saved.profile.name} is on your shelf{stands(saved.profile) === 'without'
+					? ', without its chart'
+					: ''}.{saved.again
+					? ` ${plural(saved.again, 'earlier reading')} computed again by its chart.`
+					: ''}</span
+			>
+			<Button href="/s/{data.system.id}/bench/one?of={saved.profile.parameter}&with={saved.id}"
+				>Measure {(
+					parameterOf(saved.profile.parameter)?.title ?? saved.profile.parameter
+				).toLowerCase()}</Button
+			>
+			{#if data.shelf.length > 1}
+				<Button color="alternative" href="/s/{data.system.id}/bench"
+					>An evening with {plural(data.shelf.length, 'kit')}</Button
+				>
+			{/if}
+			<a class="link flex min-h-11 items-center text-sm" href={shelf}>To the shelf</a>
+		</div>
+	{/if}
+	<KitForm
+		shelf={data.shelf}
+		unitFor={(parameter) => parameterOf(parameter)?.unit ?? ''}
+		templateIds={data.templateIds}
+		{onsaved}
+	/>
+{/if}

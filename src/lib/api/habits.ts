@@ -1,0 +1,43 @@
+import Type from 'typebox';
+import { UNITS } from '../../core/quantities';
+
+const exact = { additionalProperties: false } as const;
+const oneOf = <T extends string>(...names: readonly T[]) =>
+	Type.Unsafe<T>({ type: 'string', enum: [...names] });
+const unitsOf = <K extends keyof typeof UNITS>(quantity: K) =>
+	Type.Optional(oneOf(...UNITS[quantity].map((u) => u.name)));
+
+/** What a person counts in, where it is not what Tevrik keeps. Stored values stay as they are. */
+export const Units = Type.Object(
+	{
+		alkalinity: unitsOf('alkalinity'),
+		hardness: unitsOf('hardness'),
+		nitrate: unitsOf('nitrate'),
+		nitrite: unitsOf('nitrite'),
+		ammonia: unitsOf('ammonia'),
+		phosphate: unitsOf('phosphate'),
+		salinity: unitsOf('salinity'),
+		temperature: unitsOf('temperature'),
+		volume: Type.Optional(oneOf('L', 'US gal', 'UK gal')),
+		length: Type.Optional(oneOf('cm', 'in')),
+		/** What a dose is measured with. */
+		dose: Type.Optional(oneOf('mL', 'g', 'oz'))
+	},
+	exact
+);
+export type Units = Type.Static<typeof Units>;
+
+/** Units, language and hours of one person, used wherever a number or a date is shown or typed. */
+export const Habits = Type.Object(
+	{
+		/** A language tag (BCP 47) for numbers and dates; without one the browser's. */
+		language: Type.Optional(Type.String({ pattern: '^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$', maxLength: 35 })),
+		units: Type.Optional(Units),
+		/** The first day of a week, 1 Monday to 7 Sunday; without one the language's. */
+		weekStart: Type.Optional(Type.Integer({ minimum: 1, maximum: 7 })),
+		/** When reminders come, on the tank's clock. */
+		remindAt: Type.Optional(Type.String({ pattern: '^([01]\\d|2[0-3]):[0-5]\\d$' }))
+	},
+	exact
+);
+export type Habits = Type.Static<typeof Habits>;

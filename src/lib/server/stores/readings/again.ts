@@ -1,0 +1,146 @@
+import { and, eq, inArray, or, sql, type SQL } from 'drizzle-orm';
+import { read, readingCounts, readingRequest, type Method } from '../../../../core/methods';
+import { now } from '../../clock';
+import type { Connection } from '../../db/connection';
+import { writeRows } from '../../db/rows';
+import { methodVersion, reading, revision } from '../../db/schema';
+import { touch } from '../../db/stamps';
+import type { Asker } from '../../identity/asker';
+import { readings, revisionRow, toReading } from './rows';
+
+/** What a chart did to readings made before it. */
+export interface ComputedAgain {
+	/** So many have another revision now. */
+	readings: number;
+	/** So many cannot be read by this chart, and stay as they were; why the first cannot. */
+	refused: number;
+	why?: string;
+}
+
+export const BY_LEAFLET = 'computed again by the chart of the leaflet';
+const BY_OTHER = 'computed again: what it takes away was';
+/** So many readings are written at once. */
+const AT_ONCE = 500;
+
+interface Charted {
+	/** Versions of the kit whose chart was not its own, or wrong. */
+	by: string[];
+	/** Versions of the template it was made from: what the asker read by them. */
+	byAsker: string[];
+	/** Where the asker may write. */
+	tanks: string[];
+	/** The version with the chart, and what it says. */
+	versionId: string;
+	kit: Method;
+}
+
+/**
+ * Computes readings again by a chart that has come: what was seen stays, another revision says what it means. What took one of them
+ * away is computed again as well. In a transaction of the caller's.
+ */
+export async function computeAgain(db: Connection, asker: Asker, charted: Charted): Promise<ComputedAgain> {
+	const { by, byAsker, tanks, versionId, kit } = charted;
+	if (!tanks.length || !(by.length || byAsker.length)) return { readings: 0, refused: 0 };
+	const versions = or(
+		by.length ? inArray(revision.methodVersionId, by) : undefined,
+		byAsker.length
+			? and(inArray(revision.methodVersionId, byAsker), eq(revision.byUserId, asker.userId))
+			: undefined
+	)!;
+	const read = await standing(db, and(versions, inArray(reading.systemId, tanks))!);
+	const done = await revise(db, asker, read, () => ({ kit, versionId }), BY_LEAFLET);
+	const changed = done.ids;
+	for (let from = 0; from < changed.length; from += AT_ONCE) {
+		const taken = await standing(
+			db,
+			and(
+				inArray(revision.takenAwayId, changed.slice(from, from + AT_ONCE)),
+				inArray(reading.systemId, tanks)
+			)!
+		);
+		await revise(db, asker, taken, (r) => ({ kit: r.profile, versionId: r.methodVersionId }), BY_OTHER);
+	}
+	await touch(db, [...new Set(read.map((r) => r.systemId))]);
+	return {
+		readings: changed.length,
+		refused: done.refused.length,
+		...(done.refused[0] ? { why: done.refused[0] } : {})
+	};
+}
+
+type Standing = Awaited<ReturnType<typeof standing>>[number];
+
+/** Readings as they stand, with all their newest revision says, held until the end of the transaction. */
+const standing = (db: Connection, condition: SQL) =>
+	db
+		.select({
+			id: reading.id,
+			systemId: reading.systemId,
+			parameter: reading.parameter,
+			revision: reading.revision,
+			raw: revision.raw,
+			sampleSize: revision.sampleSize,
+			takenAwayId: revision.takenAwayId,
+			takenAt: revision.takenAt,
+			voided: revision.voided,
+			methodVersionId: revision.methodVersionId,
+			profile: methodVersion.profile
+		})
+		.from(reading)
+		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId))
+		.where(condition)
+		.for('update');
+
+/** Another revision of each that can be read so. */
+async function revise(
+	db: Connection,
+	asker: Asker,
+	found: Standing[],
+	kitOf: (r: Standing) => { kit: Method; versionId: string },
+	reason: string
+): Promise<{ ids: string[]; refused: string[] }> {
+	const ids: string[] = [];
+	const refused: string[] = [];
+	for (let from = 0; from < found.length; from += AT_ONCE) {
+		const some = found.slice(from, from + AT_ONCE);
+		const others = some.flatMap((r) => r.takenAwayId ?? []);
+		const taken = others.length ? await readings(db).where(inArray(reading.id, others)) : [];
+		const otherOf = new Map(taken.map((row) => [row.id, toReading(row)]));
+		const rows = some.flatMap((r) => {
+			const { kit, versionId } = kitOf(r);
+			const other = r.takenAwayId === null ? undefined : otherOf.get(r.takenAwayId);
+			const result = read(readingRequest(kit, r.raw, { sampleSize: r.sampleSize ?? undefined, other }));
+			if (!result.ok) {
+				refused.push(result.problems[0]?.message ?? '');
+				return [];
+			}
+			return [
+				revisionRow(r.parameter, {
+					readingId: r.id,
+					revision: r.revision + 1,
+					byUserId: asker.userId,
+					at: now(),
+					methodVersionId: versionId,
+					takenAt: r.takenAt ?? undefined,
+					raw: r.raw,
+					sampleSize: r.sampleSize ?? undefined,
+					takenAwayId: r.takenAwayId ?? undefined,
+					result: result.value,
+					ownChart: readingCounts(kit, other),
+					voided: r.voided,
+					reason
+				})
+			];
+		});
+		if (!rows.length) continue;
+		await writeRows(db, revision, rows);
+		const written = rows.map((r) => r.readingId);
+		await db
+			.update(reading)
+			.set({ revision: sql`${reading.revision} + 1` })
+			.where(inArray(reading.id, written));
+		ids.push(...written);
+	}
+	return { ids, refused };
+}

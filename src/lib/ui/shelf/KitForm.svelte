@@ -1,0 +1,394 @@
+<script lang="ts">
+	/** A kit comes onto the shelf: how it looks, what it measures, and the chart of its leaflet. */
+	import { onMount, tick } from 'svelte';
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
+	import { checkMethod, type Method } from '$core/methods';
+	import type { Problem } from '$core/problems';
+	import { UNITS, formatUnit, isQuantity, parameterOf } from '$core/quantities';
+	import { below, call } from '$lib/client/api';
+	import { keepDraft, readDraft } from '$lib/client/drafts';
+	import Trouble from '$lib/ui/forms/Trouble.svelte';
+	import { plural } from '$lib/ui/words/plural';
+	import Leaflet from './Leaflet.svelte';
+	import Look from './Look.svelte';
+	import {
+		LOOKS,
+		freshKit,
+		kitOf,
+		lookOf,
+		parametersFor,
+		stands,
+		templateOf,
+		templatesFor,
+		type KitDraft,
+		type Look as LookId
+	} from './kit-draft';
+
+	interface Props {
+		/** What stands on the shelf already. */
+		shelf: { profile: Method }[];
+		/** The unit the keeper counts a parameter in. */
+		unitFor: (parameter: string) => string;
+		/** Ids of templates by their names. */
+		templateIds: Record<string, string>;
+		onsaved: (kit: { id: string; profile: Method; again: number }) => void;
+	}
+	let { shelf, unitFor, templateIds, onsaved }: Props = $props();
+
+	const DRAFT = 'kit.new';
+	const first = (look: LookId): string => {
+		const have = new Set(shelf.map((k) => k.profile.parameter));
+		const some = parametersFor(look);
+		return some.find((p) => !have.has(p)) ?? some[0]!;
+	};
+	const begin = (look: LookId, parameter = first(look), template = '') =>
+		freshKit(look, parameter, unitFor(parameter), template);
+
+	let draft: KitDraft = $state.raw(begin('syringe'));
+	let refused: Problem[] = $state.raw([]);
+	let busy = $state(false);
+	let id = uuid();
+
+	onMount(() => {
+		const kept = readDraft<KitDraft>(DRAFT);
+		if (kept) draft = { ...draft, ...kept };
+	});
+	function change(next: KitDraft) {
+		draft = next;
+		refused = [];
+		keepDraft(DRAFT, next);
+	}
+	const set = (part: Partial<KitDraft>) => change({ ...draft, ...part });
+
+	const typed = $derived(kitOf(draft));
+	const chartState = $derived(stands(typed.profile));
+	const some = $derived(templatesFor(draft.look, draft.parameter));
+	const units = $derived(
+		isQuantity(draft.parameter) ? UNITS[draft.parameter].map((u) => u.name) : [draft.unit]
+	);
+	const reads = $derived(typed.profile.reads);
+	const flaws = $derived([
+		...(draft.name.trim() === '' ? [{ path: '/name', message: 'give it the name you call it by' }] : []),
+		...checkMethod(typed.profile),
+		...refused
+	]);
+	const about = (path: string) => flaws.find((f) => f.path.startsWith(path))?.message;
+	const unsaid = $derived(
+		flaws.filter((f) => !['/name', '/samples', '/syringe', '/shades'].some((p) => f.path.startsWith(p)))
+	);
+
+	async function look(next: LookId) {
+		change(begin(next));
+		await tick();
+	}
+	/** Arrows go from picture to picture, as in any group of radio buttons. */
+	async function arrows(event: KeyboardEvent) {
+		const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
+		if (!by) return;
+		event.preventDefault();
+		const group = event.currentTarget as HTMLElement;
+		const at = LOOKS.findIndex((l) => l.id === draft.look);
+		await look(LOOKS[(at + by + LOOKS.length) % LOOKS.length]!.id);
+		group.querySelector<HTMLElement>('[aria-checked=true]')?.focus();
+	}
+
+	async function save(event: Event) {
+		event.preventDefault();
+		if (flaws.length || busy) return;
+		busy = true;
+		const template = templateIds[draft.template];
+		const saved = await call<{ again?: { readings: number } }>('PUT', `/api/v1/methods/${id}`, {
+			profile: typed.profile,
+			...(template ? { template } : {})
+		});
+		busy = false;
+		if (!saved.ok) {
+			refused = below('/profile', saved.problems);
+			return;
+		}
+		const kit = { id, profile: typed.profile, again: saved.value.again?.readings ?? 0 };
+		keepDraft(DRAFT, undefined);
+		id = uuid();
+		draft = begin(draft.look);
+		onsaved(kit);
+	}
+
+	/** A shared file is a kit with its chart. */
+	async function file(event: Event) {
+		const input = event.currentTarget as HTMLInputElement;
+		const chosen = input.files?.[0];
+		input.value = '';
+		if (!chosen) return;
+		const fail = (message: string) => (refused = [{ path: '', message: `${chosen.name} ${message}` }]);
+		if (chosen.size > 200_000) return fail('is too large for a method; a method is a few kilobytes');
+		let profile: Method;
+		try {
+			profile = JSON.parse(await chosen.text()) as Method;
+		} catch {
+			return fail('is not a JSON file');
+		}
+		const saved = await call<{ again?: { readings: number } }>('PUT', `/api/v1/methods/${id}`, { profile });
+		if (!saved.ok) {
+			const [wrong] = below('/profile', saved.problems);
+			return fail(`${wrong?.path ?? ''} ${wrong?.message ?? ''}`.trim());
+		}
+		const kit = { id, profile, again: saved.value.again?.readings ?? 0 };
+		id = uuid();
+		onsaved(kit);
+	}
+</script>
+
+{#snippet said(path: string)}
+	{#if about(path)}<span class="block text-sm text-brick" role="alert">▲ {about(path)}</span>{/if}
+{/snippet}
+
+<form onsubmit={save} class="kit" data-kit>
+	<div role="radiogroup" aria-label="How it is read" class="looks" onkeydown={arrows} tabindex="-1">
+		{#each LOOKS as l, i (l.id)}
+			<button
+				type="button"
+				role="radio"
+				aria-checked={draft.look === l.id}
+				tabindex={draft.look === l.id ? 0 : -1}
+				class="look"
+				title={l.hint}
+				data-look={l.id}
+				onclick={() => look(l.id)}
+			>
+				<Look look={l.id} />
+				<span class="leading-tight">{l.title}</span>
+			</button>
+		{/each}
+	</div>
+
+	<div class="fields">
+		<Label>
+			It measures
+			<Select
+				class="w-full"
+				placeholder=""
+				value={draft.parameter}
+				onchange={(e) => change(begin(draft.look, e.currentTarget.value))}
+			>
+				{#each parametersFor(draft.look) as p (p)}<option value={p}>{parameterOf(p)?.title ?? p}</option
+					>{/each}
+			</Select>
+		</Label>
+		<Label>
+			{reads === 'display' || reads === 'scale-line' ? 'It shows' : 'Its chart is in'}
+			<Select
+				class="w-full"
+				placeholder=""
+				value={draft.unit}
+				onchange={(e) => set({ unit: e.currentTarget.value })}
+			>
+				{#each units as unit (unit)}<option value={unit}>{formatUnit(unit) || 'pH'}</option>{/each}
+			</Select>
+			{@render said('/unit')}
+		</Label>
+		{#if some.length > 1}
+			<Label class="wide">
+				It goes like
+				<Select
+					class="w-full"
+					placeholder=""
+					value={draft.template}
+					onchange={(e) =>
+						change({ ...begin(draft.look, draft.parameter, e.currentTarget.value), rows: draft.rows })}
+				>
+					{#each some as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
+				</Select>
+			</Label>
+		{/if}
+		<Label class="wide">
+			You call it
+			<Input
+				class="w-full"
+				value={draft.name}
+				oninput={(e) => set({ name: (e.currentTarget as HTMLInputElement).value })}
+			/>
+			{@render said('/name')}
+		</Label>
+		{#if reads === 'syringe' || reads === 'drops'}
+			<Label>
+				Sample, mL
+				<Input
+					class="figure"
+					inputmode="decimal"
+					value={draft.sampleMl}
+					oninput={(e) => set({ sampleMl: (e.currentTarget as HTMLInputElement).value })}
+				/>
+				{@render said('/samples')}
+			</Label>
+		{/if}
+		{#if reads === 'syringe'}
+			<Label>
+				Syringe holds, mL
+				<Input
+					class="figure"
+					inputmode="decimal"
+					value={draft.fillMl}
+					oninput={(e) => set({ fillMl: (e.currentTarget as HTMLInputElement).value })}
+				/>
+				{@render said('/syringe')}
+			</Label>
+			<Label class="wide">
+				The chart’s readings are
+				<Select
+					class="w-full"
+					placeholder=""
+					value={draft.readAs}
+					onchange={(e) => set({ readAs: e.currentTarget.value as '' })}
+				>
+					<option value="">as its lines say: falling values mean what is left</option>
+					<option value="left">what is left in the syringe</option>
+					<option value="used">what was used</option>
+				</Select>
+			</Label>
+		{/if}
+	</div>
+
+	<div class="chart">
+		{#if reads === 'syringe' || reads === 'drops'}
+			<h2 class="mb-1">From the leaflet in your hand</h2>
+			<Leaflet
+				parameter={draft.parameter}
+				unit={draft.unit}
+				{reads}
+				fillMl={typed.profile.reads === 'syringe' ? typed.profile.syringe.fillMl : 1}
+				readAs={draft.readAs || undefined}
+				rows={draft.rows}
+				ontyped={(rows) => set({ rows })}
+			/>
+		{:else if reads === 'shades'}
+			<h2 class="mb-1">From the card in your hand</h2>
+			<Label>
+				Values of its patches in {formatUnit(draft.unit)}, palest first
+				<Input
+					class="figure w-full"
+					inputmode="text"
+					autocomplete="off"
+					placeholder="0 1 2.5 5 10"
+					data-patches
+					value={draft.patches}
+					oninput={(e) => set({ patches: (e.currentTarget as HTMLInputElement).value })}
+				/>
+				{@render said('/shades')}
+			</Label>
+			{#if chartState === 'own' && typed.profile.reads === 'shades'}
+				<p class="mt-2 text-sm" data-testid="fit">
+					{plural(typed.profile.shades.length, 'patch', 'patches')}.
+				</p>
+			{/if}
+		{:else}
+			<p class="max-w-prose">
+				It shows its number itself, so it needs no chart. How far it may be off stands among its details and
+				can be changed there.
+			</p>
+		{/if}
+		<Trouble
+			says={unsaid[0] && `${unsaid[0].path.replaceAll('/', ' ').trim()} ${unsaid[0].message}`.trim()}
+		/>
+		<div class="save">
+			<Button type="submit" class="min-h-14 px-6 text-lg" disabled={busy || flaws.length > 0}
+				>{chartState === 'without' ? 'Put it on the shelf without its chart' : 'Put it on the shelf'}</Button
+			>
+			<label
+				class="flex min-h-11 cursor-pointer items-center rounded-lg px-2 text-sm text-plum underline focus-within:outline-3 focus-within:outline-plum"
+			>
+				or from a shared file
+				<input type="file" accept=".json,application/json" class="sr-only" onchange={file} />
+			</label>
+		</div>
+		{#if chartState === 'without'}
+			<p class="mt-2 max-w-prose text-sm text-faint">
+				Without its chart it can be read all the same: what you see is kept, judged by nothing, and computed
+				when the chart comes.
+			</p>
+		{/if}
+	</div>
+</form>
+
+<style>
+	.kit {
+		display: grid;
+		grid-template-columns: minmax(18rem, 23rem) minmax(0, 1fr);
+		grid-template-rows: auto 1fr;
+		gap: 1rem 2rem;
+		margin-top: 0.75rem;
+	}
+	.looks {
+		grid-column: 1 / 3;
+		display: flex;
+		flex-wrap: wrap;
+		gap: 0.5rem;
+	}
+	.look {
+		display: flex;
+		flex-direction: column;
+		align-items: center;
+		gap: 0.25rem;
+		flex: 1 1 6.5rem;
+		max-width: 10rem;
+		min-height: 6.5rem;
+		padding: 0.5rem 0.25rem;
+		border: 1px solid var(--rule);
+		border-radius: 12px;
+		background: var(--sheet);
+		color: var(--faint-ink);
+		font-size: 0.95rem;
+	}
+	.look[aria-checked='true'] {
+		border: 2px solid var(--plum);
+		background: var(--plum-wash);
+		color: var(--plum);
+		font-weight: 600;
+	}
+	.fields {
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 0.75rem;
+		align-content: start;
+	}
+	.fields :global(.wide) {
+		grid-column: 1 / 3;
+	}
+	.save {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 0.5rem 1rem;
+		margin-top: 0.75rem;
+	}
+	@media (max-width: 48rem) {
+		.kit {
+			grid-template-columns: minmax(0, 1fr);
+			grid-template-rows: none;
+			padding-bottom: 5rem;
+		}
+		.looks {
+			grid-column: 1;
+			display: grid;
+			grid-template-columns: repeat(4, minmax(0, 1fr));
+		}
+		.look {
+			max-width: none;
+			min-height: 5.5rem;
+			font-size: 0.85rem;
+		}
+		/* The thumb finds it where it always is. */
+		.save {
+			position: fixed;
+			inset: auto 0 3.5rem 0;
+			z-index: 5;
+			margin: 0;
+			padding: 0.4rem 1rem;
+			background: var(--paper);
+			border-top: 1px solid var(--rule);
+		}
+	}
+</style>

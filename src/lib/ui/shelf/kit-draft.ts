@@ -1,0 +1,172 @@
+import {
+	SHIPPED_METHODS,
+	hasOwnChart,
+	isKnownValue,
+	needsChart,
+	withOwnChart,
+	type Method
+} from '$core/methods';
+import { PARAMETERS, parameterOf, parseEntry } from '$core/quantities';
+import { charted, chartTyped, type ChartTyped, type Row } from './chart-rows';
+import { freshMethod, slugOf } from './fresh-method';
+
+/** Instruments as a keeper tells them apart: by how they are read. */
+export const LOOKS = [
+	{ id: 'syringe', title: 'Syringe', hint: 'read at the plunger' },
+	{ id: 'drops', title: 'Drops', hint: 'counted' },
+	{ id: 'card', title: 'Colour card', hint: 'beside the vial' },
+	{ id: 'wheel', title: 'Colour wheel', hint: 'turned until it matches' },
+	{ id: 'block', title: 'Sliding block', hint: 'slid until it matches' },
+	{ id: 'meter', title: 'Meter', hint: 'shows a number' },
+	{ id: 'glass', title: 'Glass with a scale', hint: 'refractometer, hydrometer, thermometer' }
+] as const;
+export type Look = (typeof LOOKS)[number]['id'];
+
+/** How a method's instrument looks. */
+export function lookOf(method: Method): Look {
+	if (method.reads === 'shades') return method.form ?? 'card';
+	if (method.reads === 'display') return 'meter';
+	return method.reads === 'scale-line' ? 'glass' : method.reads;
+}
+
+const TEMPLATES = SHIPPED_METHODS.filter((m) => !isKnownValue(m));
+/** Templates that look so and measure that. */
+export const templatesFor = (look: Look, parameter: string): Method[] =>
+	TEMPLATES.filter((m) => lookOf(m) === look && m.parameter === parameter);
+
+/** What may be measured by an instrument that looks so: what a template does first, then whatever else. */
+export function parametersFor(look: Look): string[] {
+	const known = PARAMETERS.filter((p) => templatesFor(look, p.id).length).map((p) => p.id as string);
+	return look === 'glass'
+		? known
+		: [...known, ...PARAMETERS.map((p) => p.id).filter((p) => !known.includes(p))];
+}
+
+/** A kit as it is being put on the shelf; all typed, so that nothing is lost by a reload. */
+export interface KitDraft {
+	look: Look;
+	parameter: string;
+	/** Which of several templates. */
+	template: string;
+	unit: string;
+	name: string;
+	sampleMl: string;
+	fillMl: string;
+	/** What the leaflet says its readings are; '' where that follows from the lines. */
+	readAs: '' | 'left' | 'used';
+	rows: Row[];
+	/** Values of the patches, palest first. */
+	patches: string;
+}
+
+/** The first template for what a draft says. */
+export const templateOf = ({
+	look,
+	parameter,
+	template
+}: Pick<KitDraft, 'look' | 'parameter' | 'template'>) => {
+	const some = templatesFor(look, parameter);
+	return some.find((m) => m.id === template) ?? some[0];
+};
+const READS: Record<Look, Method['reads']> = {
+	syringe: 'syringe',
+	drops: 'drops',
+	card: 'shades',
+	wheel: 'shades',
+	block: 'shades',
+	meter: 'display',
+	glass: 'scale-line'
+};
+
+/** A draft for an instrument and a parameter; units as the keeper counts. */
+export function freshKit(look: Look, parameter: string, unit?: string, template = ''): KitDraft {
+	const found = templateOf({ look, parameter, template });
+	const title = parameterOf(parameter)?.title ?? parameter;
+	return {
+		look,
+		parameter,
+		template: found?.id ?? '',
+		unit: unit ?? found?.unit ?? parameterOf(parameter)?.unit ?? '',
+		name: `${title}, ${LOOKS.find((l) => l.id === look)!.title.toLowerCase()}`,
+		sampleMl: found?.samples ? String(found.samples[0]!.ml) : '',
+		fillMl: found?.reads === 'syringe' ? String(found.syringe.fillMl) : '1',
+		readAs: '',
+		rows: [],
+		patches: ''
+	};
+}
+
+/** A number as typed, or NaN, which no method may have. */
+const number = (text: string): number => {
+	const entry = parseEntry(text);
+	return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : NaN;
+};
+/** Numbers one after another, with decimal points or commas: "0 0,5 1" or "0; 0,5; 1". */
+export const patchValues = (text: string): number[] =>
+	text
+		.split(/[\s;]+/)
+		.filter(Boolean)
+		.map((word) => number(word.replace(/[.,]$/, '')));
+
+export interface KitTyped {
+	/** The kit as it would stand on the shelf; by a template's scale where its own is not typed. */
+	profile: Method;
+	/** What the leaflet's lines say. */
+	chart: ChartTyped | undefined;
+}
+
+/** The kit a draft says. */
+export function kitOf(draft: KitDraft): KitTyped {
+	const { look, parameter, unit, name } = draft;
+	const reads = READS[look];
+	const template = templateOf(draft);
+	const bare = template ?? freshMethod(reads, { parameter, unit });
+	const { notes: _ofTemplate, pack: _itsPrice, ...usual } = bare;
+	const base = { ...usual, name: name.trim(), id: slugOf(name, parameter) } as Method;
+	if (base.reads === 'shades') {
+		const patches = patchValues(draft.patches);
+		const shaped = { ...base, unit, form: look as 'card', columns: [] };
+		return {
+			profile: patches.length
+				? { ...withOwnChart(shaped), shades: patches }
+				: { ...base, form: look as 'card', chart: 'template' },
+			chart: undefined
+		};
+	}
+	if (base.reads !== 'syringe' && base.reads !== 'drops')
+		return { profile: { ...base, display: { ...base.display, unit } } as Method, chart: undefined };
+	const sampled = withSample(base, number(draft.sampleMl));
+	const fillMl = number(draft.fillMl);
+	const kit: Method =
+		sampled.reads === 'syringe' ? { ...sampled, syringe: { ...sampled.syringe, fillMl } } : sampled;
+	const chart = chartTyped(draft.rows, {
+		parameter,
+		unit,
+		reads: base.reads,
+		fillMl,
+		readAs: draft.readAs || undefined
+	});
+	return {
+		profile: chart.fit
+			? charted({ ...kit, unit } as Method, chart.fit, chart.points)
+			: ({ ...kit, chart: 'template' } as Method),
+		chart
+	};
+}
+
+/** The same method with another sample, also in the words of its steps. */
+function withSample<T extends Method>(method: T, ml: number): T {
+	const usual = method.samples?.[0]?.ml;
+	if (usual === undefined || !(ml > 0) || ml === usual) return method;
+	return {
+		...method,
+		samples: method.samples!.map((s) => ({ ...s, ml: (s.ml / usual) * ml })),
+		steps: (method.steps ?? []).map((step) =>
+			step.do === 'measure' ? { ...step, text: step.text.replace(`${usual} mL`, `${ml} mL`) } : step
+		)
+	};
+}
+
+/** Whether a kit counts as it is, or stands on the shelf without its chart. */
+export const stands = (profile: Method): 'own' | 'without' | 'needs none' =>
+	!needsChart(profile.reads) ? 'needs none' : hasOwnChart(profile) ? 'own' : 'without';
