@@ -1,3 +1,4 @@
+import type { Habits } from '$lib/api/habits';
 import type { Asker } from '$lib/server/identity/asker';
 
 declare global {
@@ -10,6 +11,8 @@ declare global {
 			/** Whether somebody is signed in, or a program sent a token. */
 			known: boolean;
 			theme: 'paper' | 'night';
+			/** What the asker counts in, and the language of their dates: theirs, or their browser's. */
+			habits: Habits;
 			/** The server's time when it was asked. */
 			at: Date;
 			/** Something of the answer could not be made; a page that comes in parts says so within. */

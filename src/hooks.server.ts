@@ -7,7 +7,9 @@ import {
 	type HandleServerError,
 	type RequestEvent
 } from '@sveltejs/kit';
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { v7 as uuid } from 'uuid';
+import type { Habits } from '$lib/api/habits';
 import { asApi, problemDetails } from '$lib/server/http/answer';
 import type { Asker } from '$lib/server/identity/asker';
 import { now } from '$lib/server/clock';
@@ -19,7 +21,9 @@ import { refusal, unavailable } from '$lib/server/http/refusals';
 import { log } from '$lib/server/log';
 import { personBehind } from '$lib/server/identity/sessions';
 import { askerOfToken } from '$lib/server/identity/tokens';
+import { habitsOf } from '$lib/server/stores/habits';
 import { closePools } from '$lib/server/work/pool';
+import { habitsFrom, languageAsked } from '$lib/ui/habits';
 
 /** Addresses that answer whoever asks: ways in, what needs no account, and links that carry a secret of their own. */
 const OPEN = [
@@ -33,6 +37,10 @@ const OPEN = [
 const EVERYWHERE = /-latin-wght-normal\./;
 /** Asked by whoever looks after the server, many times a minute: nobody's session is looked up for them. */
 const LOOKED_AFTER = ['/healthz', '/readyz'];
+
+/** What the person of a request counts in: asked for wherever a number is written for them. */
+const asked = new AsyncLocalStorage<Habits>();
+habitsFrom(() => asked.getStore() ?? {});
 
 export const handle: Handle = (input) => listening(() => handled(input));
 
@@ -110,12 +118,14 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 			}
 		);
 	event.request = request;
-	const resolved = await page(event, asker, locals.at, async () =>
+	const language = languageAsked(event.request.headers.get('accept-language'));
+	locals.habits = { ...(language ? { language } : {}), ...(asker ? await habitsOf(asker) : {}) };
+	const answer = () =>
 		resolve(event, {
 			preload: ({ type, path }) => type === 'js' || type === 'css' || EVERYWHERE.test(path),
 			transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', locals.theme === 'night' ? 'dark' : '')
-		})
-	);
+		});
+	const resolved = await page(event, asker, locals.at, async () => asked.run(locals.habits, answer));
 	if (!onlyLooks(request.method)) strangersMaySeeOther();
 	return api && url.pathname !== '/api/v1' ? asApi(request, resolved) : resolved;
 }

@@ -5,5 +5,6 @@ export const load: LayoutServerLoad = async ({ locals }) => ({
 	person: locals.person ? { id: locals.asker.userId, name: locals.person.name } : null,
 	systems: locals.person ? await systemsOf(locals.asker) : [],
 	theme: locals.theme,
+	habits: locals.habits,
 	now: locals.at.toISOString()
 });

@@ -1,12 +1,14 @@
 <script lang="ts">
 	import '../app.css';
 	import { onMount } from 'svelte';
+	import { browser } from '$app/environment';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import ThemeProvider from 'flowbite-svelte/ThemeProvider.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { handedTo } from '$lib/ui/forget';
+	import { habitsFrom } from '$lib/ui/habits';
 	import { openOutbox } from '$lib/ui/outbox.svelte';
 	import Rooms from '$lib/ui/shell/Rooms.svelte';
 	import { THEME } from '$lib/ui/shell/theme';
@@ -14,6 +16,9 @@
 	import Waiting from '$lib/ui/shell/Waiting.svelte';
 
 	let { data, children } = $props();
+	// Before anything is drawn: every number and date below is written as this person has it.
+	// On the server they follow from the request.
+	if (browser) habitsFrom(() => data.habits);
 	const system = $derived(page.params['system']);
 	const room = $derived(page.url.pathname.split('/')[3] ?? 'rack');
 

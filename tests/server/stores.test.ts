@@ -205,7 +205,8 @@ describe('what is kept', () => {
 it('asks for a test of what is out of its band only where the rack says that it is', async () => {
 	const { trends, due } = await outlookOf(again(keeper), tank);
 	const bands = await bandsOf(again(keeper), tank);
-	const whys = due.map(({ parameter, why }) => {
+	const known = due.filter((d) => trends[d.parameter]);
+	const whys = known.map(({ parameter, why }) => {
 		const { value, standardDeviation } = trends[parameter]!.now;
 		const { state } = placeInBand(value, standardDeviation, bands[parameter]!);
 		return { parameter, state, isOut: why.includes('out of its band') };

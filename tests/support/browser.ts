@@ -13,7 +13,9 @@ export async function openBrowser(): Promise<Browser> {
 			'--disable-background-networking',
 			'--disable-component-update',
 			'--disable-sync',
-			'--force-color-profile=srgb'
+			'--force-color-profile=srgb',
+			// Numbers and dates follow the browser's language: the same one everywhere.
+			'--accept-lang=en-GB,en'
 		]
 	});
 }

@@ -1,6 +1,7 @@
 export * from './convert';
 export * from './entry';
 export * from './format';
+export * from './levels';
 export * from './masses';
 export * from './parameters';
 export * from './salinity-scales';

@@ -5,17 +5,22 @@ import { AMOUNT_WORDS, UNIT_WORDS } from './words';
 const WORDS: Partial<Record<Quantity, Record<string, string | null>>> = { ...UNIT_WORDS, ...AMOUNT_WORDS };
 
 /**
- * A number with or without a unit behind it, in `unit`: "50 gal" in L, "120 ppm" in dKH, "78 F" in C. Without one it is in `unit`, but
- * for a salinity that can only be a specific gravity.
+ * A number with or without a unit behind it, in `unit`: "50 gal" in L, "120 ppm" in dKH, "78 F" in C. Without one it is in
+ * `typedIn`, the unit of who wrote it, but for a salinity that can only be a specific gravity.
  * Problems: no number, a unit that is none of the quantity's, one that could mean two.
  *
  * @example amountIn('50 gal', 'volume', 'L').value // → 189.3
  */
-export function amountIn(text: string, quantity: Quantity, unit: string): Outcome<number> {
+export function amountIn(
+	text: string,
+	quantity: Quantity,
+	unit: string,
+	typedIn: string = unit
+): Outcome<number> {
 	const typed = typedAmount(text, quantity);
 	if (!typed.ok) return typed;
 	const { value, said } = typed.value;
-	const from = said ?? (isGravity(value, quantity, unit) ? 'SG 25/25' : unit);
+	const from = said ?? (isGravity(value, quantity, typedIn) ? 'SG 25/25' : typedIn);
 	const found = convert({ quantity, value, from, to: unit });
 	return found.ok ? good(found.value.value) : bad('', found.problems[0]?.message ?? 'is not possible');
 }

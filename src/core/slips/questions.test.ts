@@ -14,8 +14,7 @@ const READINGS = tries(1_000, 5_000);
 const MOST_TRIES = 3 * READINGS;
 
 const KINDS = ['syringe', 'drops', 'shades', 'display', 'scale-line'] as const;
-const method = (kind: Method['reads']) =>
-	SHIPPED_METHODS.filter((m) => m.reads === kind && !isKnownValue(m));
+const method = (kind: Method['reads']) => SHIPPED_METHODS.filter((m) => m.reads === kind && !isKnownValue(m));
 
 /** What such water shows, in the method's unit: mean and standard deviation. */
 function population(m: Method): Expected {

@@ -13,7 +13,9 @@ const Dose = Type.Object(
 		/** What it should change, in the parameter's own unit. */
 		change: value,
 		supplement: Type.Optional(text),
-		amountMl: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }))
+		/** How much was poured, by volume or by weight. */
+		amountMl: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 })),
+		amountG: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }))
 	},
 	exact
 );

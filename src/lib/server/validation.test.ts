@@ -34,7 +34,7 @@ describe('problems in the keeper’s words', () => {
 		[
 			'chart',
 			{ parameter: 'alkalinity', unit: 'dKH', reads: 'syringe', points: [[0, 0]] },
-			'/points must have at least 3 entries'
+			'/points must have at least 2 entries'
 		],
 		['convert', null, ' must be an object with fields'],
 		['tea', {}, ` there is no calculation “tea”; there are ${CALCULATIONS.map((c) => c.name).join(', ')}`]

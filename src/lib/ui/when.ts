@@ -1,4 +1,6 @@
-/** Dates and times as the tank's zone has them, in words. */
+import { language } from './habits';
+
+/** Dates and times as the tank's zone has them, in words; standing alone as the person's language writes them. */
 const DAY = 86_400_000;
 
 /** Making a formatter costs a hundred times as much as using one: one is kept for each zone and way of writing. */
@@ -6,13 +8,16 @@ const formats = new Map<string, Intl.DateTimeFormat>();
 export function formatOf(
 	timeZone: string,
 	options: Intl.DateTimeFormatOptions,
-	locale = 'en-GB'
+	locale = language()
 ): Intl.DateTimeFormat {
 	const key = JSON.stringify([timeZone, locale, options]);
 	const known = formats.get(key) ?? new Intl.DateTimeFormat(locale, { ...options, timeZone });
 	formats.set(key, known);
 	return known;
 }
+
+/** The language of our sentences: a weekday within one is in it. */
+const SENTENCES = 'en-GB';
 
 /** A day with its weekday: one formatter for both, since a browser's first one of a zone takes tens of milliseconds to make. */
 const DAY_PARTS: Intl.DateTimeFormatOptions = {
@@ -23,7 +28,7 @@ const DAY_PARTS: Intl.DateTimeFormatOptions = {
 };
 function dayOf(at: Date, timeZone: string): { iso: string; weekday: string } {
 	const parts = new Map(
-		formatOf(timeZone, DAY_PARTS)
+		formatOf(timeZone, DAY_PARTS, SENTENCES)
 			.formatToParts(at)
 			.map((p) => [p.type, p.value])
 	);
@@ -63,6 +68,17 @@ export function dayInWords(at: string, now: string, timeZone: string): string {
 	if (days <= 0) return 'today';
 	if (days === 1) return 'tomorrow';
 	const there = new Date(at);
-	return `on ${days < 7 ? dayOf(there, timeZone).weekday : formatOf(timeZone, DAY_AND_MONTH).format(there)}`;
+	return `on ${days < 7 ? dayOf(there, timeZone).weekday : formatOf(timeZone, DAY_AND_MONTH, SENTENCES).format(there)}`;
 }
+
+/** "6 May 2026". */
+export const dateOnly = (at: string, timeZone: string): string =>
+	formatOf(timeZone, DATE).format(new Date(at));
+const DATE: Intl.DateTimeFormatOptions = { day: 'numeric', month: 'long', year: 'numeric' };
+/** "6 May": where the year is plain. */
+export const dayShort = (at: string, timeZone: string): string =>
+	formatOf(timeZone, DAY_AND_MONTH).format(new Date(at));
+/** "May 2026". */
+export const monthOf = (at: Date, timeZone: string): string => formatOf(timeZone, MONTH).format(at);
+const MONTH: Intl.DateTimeFormatOptions = { month: 'short', year: 'numeric' };
 const DAY_AND_MONTH: Intl.DateTimeFormatOptions = { day: 'numeric', month: 'short' };

@@ -66,9 +66,13 @@ describe('a heading', () => {
 			/a day$/
 		],
 		['outside already', { leavesBand: leaves('lower', '2026-05-01T09:00:00Z') }, /a day$/]
-	])('%s', (_, part, wanted) => expect(headingInWords(heading(part), NOW, 'Europe/Dublin')).toMatch(wanted));
+	])('%s', (_, part, wanted) =>
+		expect(headingInWords('alkalinity', heading(part), NOW, 'Europe/Dublin')).toMatch(wanted)
+	);
 	it('speaks of a move where that is all there is to say', () => {
 		const moved = { at: NOW, from: 8.4, to: 6.2, probability: 0.95, explanation: 'level' as const };
-		expect(headingInWords(heading({ verdict: 'steady', moved }), NOW, 'Europe/Dublin')).toMatch(/8\.4.*6\.2/);
+		expect(headingInWords('alkalinity', heading({ verdict: 'steady', moved }), NOW, 'Europe/Dublin')).toMatch(
+			/8\.4.*6\.2/
+		);
 	});
 });

@@ -1,7 +1,8 @@
-import { formatMeasured, formatNumber, decimalsOf, formatUnit } from '$core/quantities';
+import { decimalsOf, formatUnit } from '$core/quantities';
 import type { Placing } from '$core/targets';
 import type { Change } from '$core/trend';
 import type { Heading } from '$lib/api/rack';
+import { figures, numeral } from './habits';
 import { dayInWords } from './when';
 import { moveInWords } from './words/judgements';
 import type { Measured } from '$core/methods';
@@ -20,15 +21,20 @@ export function shownValue(
 	if (result.qualifier === 'between') {
 		const decimals = decimalsOf(((high ?? 0) - (low ?? 0)) / 2);
 		return {
-			value: `${formatNumber(low ?? 0, decimals)} to ${formatNumber(high ?? 0, decimals)}`,
+			value: `${numeral(low ?? 0, decimals)} to ${numeral(high ?? 0, decimals)}`,
 			error: ''
 		};
 	}
-	const { value, error } = formatMeasured(result.value ?? 0, COVERAGE_95 * (result.standardUncertainty ?? 0));
-	return { value, error: `± ${error}` };
+	return shownLevel(result.value ?? 0, COVERAGE_95 * (result.standardUncertainty ?? 0));
 }
 
-const plain = (x: number | null) => String(Number((x ?? 0).toPrecision(3)));
+const plain = (x: number | null) => figures(x ?? 0);
+
+/** A value and half of its 95 % interval, to the first uncertain digit: "8.1" and "± 0.3". */
+export function shownLevel(value: number, halfWidth: number): { value: string; error: string } {
+	const decimals = decimalsOf(halfWidth);
+	return { value: numeral(value, decimals), error: `± ${numeral(halfWidth, decimals)}` };
+}
 
 /** "8.1 ± 0.3 dKH". */
 export function inWords(result: Parameters<typeof shownValue>[0], unit: string): string {
@@ -48,7 +54,7 @@ export const STATES: Record<Placing['state'], { shape: string; word: string; ton
 /** "0.4 lower, more than noise", for where there is little room. */
 export function changeInShort(change: Change, halfWidth: number): string {
 	const decimals = Math.min(decimalsOf(COVERAGE_95 * change.standardUncertainty), decimalsOf(halfWidth) + 1);
-	const size = formatNumber(Math.abs(change.difference), decimals);
+	const size = numeral(Math.abs(change.difference), decimals);
 	if (change.noiseAlone > 0.5 || Number(size) === 0) return 'as before';
 	return `${size} ${change.difference < 0 ? 'lower' : 'higher'}, ${change.real ? 'more than noise' : 'may be noise'}`;
 }
@@ -57,7 +63,7 @@ export function changeInShort(change: Change, halfWidth: number): string {
 export function changeInWords(change: Change, halfWidth: number): string {
 	// One digit past what either value is sure of says nothing.
 	const decimals = Math.min(decimalsOf(COVERAGE_95 * change.standardUncertainty), decimalsOf(halfWidth) + 1);
-	const size = formatNumber(Math.abs(change.difference), decimals);
+	const size = numeral(Math.abs(change.difference), decimals);
 	if (change.noiseAlone > 0.5 || Number(size) === 0)
 		return 'no different from the test before, within their noise';
 	const direction = change.difference < 0 ? 'lower' : 'higher';
@@ -66,18 +72,19 @@ export function changeInWords(change: Change, halfWidth: number): string {
 	return `${size} ${direction} than the test before; ${chance}`;
 }
 
-/** "falling 0.1 a day, leaves the band on Friday", as far as it can be said. */
-export function headingInWords(trend: Heading, now: string, timeZone: string): string {
+/** Of a trend in this person's unit: "falling 0.1 a day, leaves the band on Friday", as far as it can be said. */
+export function headingInWords(parameter: string, trend: Heading, now: string, timeZone: string): string {
 	const { value, standardDeviation } = trend.netPerDay;
 	const decimals = Math.max(decimalsOf(COVERAGE_95 * standardDeviation), decimalsOf(Math.abs(value)));
-	const rate = formatNumber(Math.abs(value), Math.min(decimals, 4));
+	const rate = numeral(Math.abs(value), Math.min(decimals, 4));
 	const heading =
 		trend.verdict === 'steady'
 			? 'steady'
 			: trend.verdict === 'unsure'
 				? 'not sure which way'
 				: `${trend.verdict} ${rate} a day`;
-	if (trend.moved && trend.verdict === 'steady') return moveInWords(trend.moved.from, trend.moved.to);
+	if (trend.moved && trend.verdict === 'steady')
+		return moveInWords(parameter, trend.moved.from, trend.moved.to);
 	const leaves = trend.leavesBand?.median;
 	const heads = trend.verdict === (trend.leavesBand?.edge === 'lower' ? 'falling' : 'rising');
 	return leaves && heads && Date.parse(leaves) > Date.parse(now)

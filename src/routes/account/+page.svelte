@@ -6,6 +6,8 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import Farewell from '$lib/ui/account/Farewell.svelte';
+	import { invalidateAll } from '$app/navigation';
+	import HabitsForm from '$lib/ui/account/HabitsForm.svelte';
 	import Passkeys from '$lib/ui/account/Passkeys.svelte';
 	import SecondStep from '$lib/ui/account/SecondStep.svelte';
 	import Field from '$lib/ui/forms/Field.svelte';
@@ -14,6 +16,7 @@
 	import { forgetDevice } from '$lib/ui/forget';
 	import { outbox } from '$lib/ui/outbox.svelte';
 	import { dateAndTime } from '$lib/ui/when';
+	import { plural } from '$lib/ui/words/plural';
 
 	let { data, form } = $props();
 	const wrong = $derived(form && 'problems' in form ? form : undefined);
@@ -23,6 +26,7 @@
 	const recovery = $derived(form && 'recovery' in form ? form.recovery : undefined);
 	const zone = $derived(data.systems[0]?.timeZone ?? 'UTC');
 	let some = $state(false);
+	let habitsSaved = $state(false);
 
 	/** "Chromium on Linux", as far as a device says what it is. */
 	function deviceInWords(agent: string | null): string {
@@ -55,14 +59,33 @@
 	</div>
 	{#if outbox.waiting.length}
 		<p class="mt-2 text-sm text-saffron">
-			◐ {outbox.waiting.length} entries still wait on this device for the network. They stay here and go out when
-			you sign in again.
+			◐ {plural(outbox.waiting.length, 'entry', 'entries')} still {outbox.waiting.length === 1
+				? 'waits'
+				: 'wait'} on this device for the network. They stay here and go out when you sign in again.
 		</p>
 	{/if}
 	<p aria-live="polite" class="min-h-6 text-moss">{said ? `● ${said}` : ''}</p>
 	<Trouble says={problemAt(wrong, '')} />
 
 	<div class="grid gap-x-10 gap-y-6 lg:grid-cols-2">
+		<section class="lg:col-span-2">
+			<h2 class="mb-1">Units, dates and reminders</h2>
+			{#key data.habits}
+				<HabitsForm
+					start={data.habits}
+					now={data.now}
+					timeZone={zone}
+					go="Save units and dates"
+					ondone={async () => {
+						await invalidateAll();
+						habitsSaved = true;
+					}}
+				/>
+			{/key}
+			<p aria-live="polite" class="min-h-6 text-moss">
+				{habitsSaved ? '● Saved: used everywhere from now on.' : ''}
+			</p>
+		</section>
 		<section>
 			<h2>Name and password</h2>
 			<form

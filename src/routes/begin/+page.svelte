@@ -5,9 +5,13 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import Field from '$lib/ui/forms/Field.svelte';
-	import { problemAt } from '$lib/ui/forms/problem-at';
+	import { formatUnit } from '$core/quantities';
 	import { SCHOOLS } from '$core/targets';
+	import Field from '$lib/ui/forms/Field.svelte';
+	import Trouble from '$lib/ui/forms/Trouble.svelte';
+	import { problemAt } from '$lib/ui/forms/problem-at';
+	import { figures, typedAs, unitFor, usualUnits, language } from '$lib/ui/habits';
+	import { bandFor, volumeUnit } from '$lib/ui/mine';
 
 	let { data, form } = $props();
 	const id = uuid();
@@ -16,7 +20,9 @@
 
 	let chosen = $state('raised levels');
 	const school = $derived(SCHOOLS.find((s) => s.id === chosen));
-	const band = $derived(school?.targets['alkalinity']);
+	const band = $derived(school?.targets['alkalinity'] && bandFor('alkalinity', school.targets['alkalinity']));
+	/** Before anybody chose, the unit people of this language have; it goes along, since the field says it. */
+	const unit = data.habits.units?.volume ?? usualUnits(language()).volume ?? volumeUnit();
 
 	const typed = (name: string, otherwise: string) => form?.typed?.[name] ?? otherwise;
 </script>
@@ -24,9 +30,8 @@
 <svelte:head><title>Begin · Tevrik</title></svelte:head>
 <div class="mx-auto max-w-xl">
 	<h1 class="mt-4">{data.systems.length ? 'Another tank' : 'Your first tank'}</h1>
-	<p class="mt-2">
-		Tevrik reads a kit with you, gives every number its error, and shows what the water is doing. It needs to
-		know where the water stands.
+	<p class="mt-1 text-sm text-faint">
+		Its water, and what you aim at. All of it can be changed later, in the room called Tank.
 	</p>
 	<form
 		method="POST"
@@ -34,24 +39,25 @@
 		use:enhance={() =>
 			({ update }) =>
 				update({ reset: false })}
-		class="mt-2"
 	>
 		<input type="hidden" name="id" value={typed('id', id)} />
-		<Field name="name" label="Its name" value={typed('name', '')} problem={problemAt(form, '/name')} />
+		<input type="hidden" name="volumeUnit" value={unit} />
+		<Field
+			name="name"
+			label="Its name"
+			autofocus
+			value={typed('name', '')}
+			problem={problemAt(form, '/name')}
+		/>
 		<Field
 			name="netVolumeL"
-			label="Water in it, L (without rock and sand)"
-			hint="another unit may stand behind: 50 gal (US), 40 UK gal"
+			label="Water in it, {unit}, without rock and sand"
+			inputmode="decimal"
+			hint="another unit may stand behind it: 200 L, 50 gal (US), 40 UK gal"
 			value={typed('netVolumeL', '')}
 			problem={problemAt(form, '/netVolumeL')}
 		/>
-		<Field
-			name="timeZone"
-			label="Time zone"
-			value={typed('timeZone', zone)}
-			problem={problemAt(form, '/timeZone')}
-		/>
-		<div class="mt-3 grid grid-cols-2 gap-3">
+		<div class="mt-1 grid grid-cols-2 gap-3">
 			<Label>
 				What you aim at
 				<Select class="w-full" placeholder="" name="school" bind:value={chosen}>
@@ -69,29 +75,38 @@
 				</Select>
 			</Label>
 		</div>
-		<p class="mt-1 text-sm text-faint">
-			{school?.why ?? 'Bands come as you set them.'} Every band stays yours to change.
+		<p class="mt-1 min-h-10 text-sm text-faint">
+			{school?.why ?? 'Bands come as you set them.'}
+			{#if band}Alkalinity {figures(band.lower)} to {figures(band.upper)}
+				{formatUnit(unitFor('alkalinity'))}, and so on; every band stays yours to change.{/if}
 		</p>
-		<fieldset class="mt-3 grid grid-cols-2 gap-3">
-			<legend class="text-sm">Alkalinity you want, dKH</legend>
-			{#key chosen}
+		{#if !school}
+			<fieldset class="grid grid-cols-2 gap-3">
+				<legend class="text-sm">Alkalinity you want, {formatUnit(unitFor('alkalinity'))}</legend>
 				<Field
 					name="lower"
 					label="from"
 					inputmode="decimal"
-					value={typed('lower', String(band?.lower ?? 7))}
+					value={typed('lower', typedAs(bandFor('alkalinity', { lower: 7, upper: 9 }).lower))}
 					problem={problemAt(form, '/alkalinity')}
 				/>
 				<Field
 					name="upper"
 					label="to"
 					inputmode="decimal"
-					value={typed('upper', String(band?.upper ?? 9))}
+					value={typed('upper', typedAs(bandFor('alkalinity', { lower: 7, upper: 9 }).upper))}
 					problem={problemAt(form, '/alkalinity/upper')}
 				/>
-			{/key}
-		</fieldset>
-		<Button type="submit" class="mt-5 min-h-14 w-full text-lg">Make it and measure</Button>
+			</fieldset>
+		{/if}
+		<Field
+			name="timeZone"
+			label="Time zone of its evenings"
+			value={typed('timeZone', zone)}
+			problem={problemAt(form, '/timeZone')}
+		/>
+		<Trouble says={problemAt(form, '')} />
+		<Button type="submit" class="mt-3 min-h-14 w-full text-lg">Make the tank</Button>
 	</form>
 	{#if data.empty}
 		<form method="POST" action="?/demo" class="mt-4">

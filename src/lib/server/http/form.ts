@@ -31,8 +31,15 @@ const FIGURES = 4;
 export function amountsOf() {
 	const problems: Problem[] = [];
 	return {
-		read(path: string, text: string | undefined, quantity: Quantity, unit: string): number | string {
-			const found = amountIn(text ?? '', quantity, unit);
+		/** `typedIn`: the unit of who wrote it, for a number without one. */
+		read(
+			path: string,
+			text: string | undefined,
+			quantity: Quantity,
+			unit: string,
+			typedIn: string = unit
+		): number | string {
+			const found = amountIn(text ?? '', quantity, unit, typedIn);
 			if (!found.ok) {
 				problems.push({ path, message: found.problems[0]?.message ?? 'is no number' });
 				return text ?? '';

@@ -80,7 +80,7 @@ async function keyOf(event: RequestEvent, asker: Asker | undefined, at: Date): P
 	const { request, route, locals } = event;
 	if (request.method !== 'GET' || route.id === null) return undefined;
 	// The address as it was asked for: data of a page has its own.
-	const what = [request.url, locals.theme];
+	const what = [request.url, locals.theme, locals.habits.language ?? ''];
 	if (!asker)
 		// With whatever they write behind it they could push out what others have.
 		return FOR_STRANGERS.has(route.id) && event.url.search === ''

@@ -1,4 +1,4 @@
-import { and, asc, eq, isNull, or, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, or, sql } from 'drizzle-orm';
 import { v5 as uuidV5, v7 as uuidV7 } from 'uuid';
 import { SHIPPED_METHODS, checkMethod, hasOwnChart, isKnownValue, type Method } from '../../../core/methods';
 import { bad, badAll, good, type Outcome } from '../../../core/problems';
@@ -36,7 +36,7 @@ export async function methodsFor(asker: Asker): Promise<KnownMethod[]> {
 			.from(method)
 			.innerJoin(methodVersion, and(eq(methodVersion.methodId, method.id), eq(methodVersion.version, newest)))
 			.where(or(isNull(method.ownerId), eq(method.ownerId, asker.userId)))
-			.orderBy(asc(method.parameter), asc(method.slug));
+			.orderBy(asc(method.parameter), asc(method.slug), desc(method.ownerId));
 	});
 }
 
@@ -75,8 +75,7 @@ const MOST_METHODS = 500;
 /**
  * Keeps a method of the asker's: a new one under the client's id, or a new version of theirs. Older readings stay with the
  * version they were made with, unless that had no chart of its own, or a wrong one: then they are computed again. Sending the same
- * profile again changes nothing. Problems: a profile that cannot be read, another's method, a version that was changed meanwhile, a
- * name that another kit has.
+ * profile again changes nothing. Problems: a profile that cannot be read, another's method, a version that was changed meanwhile.
  */
 export async function saveMethod(
 	asker: Asker,
@@ -94,11 +93,9 @@ export async function saveMethod(
 		if (held && held.ownerId !== asker.userId)
 			return bad('', 'is not yours to change; make a copy of it and change that');
 		if (!held) {
-			const mine = await db.select().from(method).where(eq(method.ownerId, asker.userId));
+			const mine = await db.select({ id: method.id }).from(method).where(eq(method.ownerId, asker.userId));
 			if (mine.length >= MOST_METHODS)
 				return bad('', `you have ${MOST_METHODS} methods already; remove one first`);
-			if (mine.some((m) => m.slug === profile.id))
-				return bad('/profile/name', 'is the name of another kit of yours; give this one its own');
 			await db
 				.insert(method)
 				.values({ id, ownerId: asker.userId, slug: profile.id, parameter: profile.parameter });

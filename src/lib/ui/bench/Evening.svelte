@@ -8,7 +8,7 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { type BenchResult } from '$core/schedule';
 	import { stepsOf } from '$core/run';
-	import type { Method } from '$core/methods';
+	import { isKnownValue, type Method } from '$core/methods';
 	import { PARAMETERS } from '$core/quantities';
 	import type { DueTest } from '$core/targets';
 	import type { Pack } from '$lib/api/methods';
@@ -57,6 +57,7 @@
 	const draftName = `evening.${system.id}`;
 	const usual = (parameter: string): Choice | undefined =>
 		methods.find((m) => m.id === latest.find((r) => r.parameter === parameter)?.methodId) ??
+		methods.find((m) => m.profile.parameter === parameter && m.own) ??
 		methods.find((m) => m.profile.parameter === parameter);
 	// svelte-ignore state_referenced_locally
 	const dueNow = due.filter((d) => d.now).flatMap((d) => usual(d.parameter)?.id ?? []);
@@ -107,6 +108,7 @@
 	const price = $derived(plan && freePlan ? plan.makespan - freePlan.makespan : 0);
 	const startedAt = $derived(Math.ceil(Date.parse(now) / 60_000) * 60_000);
 	const others = $derived(methods.filter((m) => !wish.methods.includes(m.id)));
+	const bare = $derived(methods.every((m) => isKnownValue(m.profile)));
 	const nextDue = $derived(due.find((d) => !d.now));
 
 	async function think() {
@@ -329,7 +331,14 @@
 		{:else if tests.length}
 			<p class="text-faint">Planning…</p>
 		{:else}
-			<p class="max-w-prose text-faint">
+			{#if bare}
+				<p class="max-w-prose">
+					An evening is made of the kits on your shelf, and it is empty yet. Each is added in half a minute:
+					how it is read, and the chart of its leaflet.
+				</p>
+				<Button class="mt-3 min-h-14 px-6 text-lg" href="/s/{system.id}/shelf/new">Add your first kit</Button>
+			{/if}
+			<p class="mt-3 max-w-prose text-faint">
 				Choose the tests and Tevrik fills the waits of one with the hands of another, then runs the evening:
 				one large step at a time, every clock in view.
 			</p>

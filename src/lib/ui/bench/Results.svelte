@@ -69,11 +69,12 @@
 			const last = earlier.find((e) => e.ownChart);
 			const band = r.counts ? bands[r.parameter] : undefined;
 			const expected = expectedFor(r.method, r.parameter, r.unit, levelOf(r.parameter));
-			const asked = together && r.counts
-				? questions({ ...r.request, ...(expected ? { expected } : {}) }, measuredOf(r)).filter(
-						(q) => !settled.has(`${r.taken.readingId}/${q.slip}/${JSON.stringify(r.taken.reading)}`)
-					)
-				: [];
+			const asked =
+				together && r.counts
+					? questions({ ...r.request, ...(expected ? { expected } : {}) }, measuredOf(r)).filter(
+							(q) => !settled.has(`${r.taken.readingId}/${q.slip}/${JSON.stringify(r.taken.reading)}`)
+						)
+					: [];
 			return {
 				...r,
 				last,
@@ -83,7 +84,11 @@
 						? placeInBand(measured.value, measured.standardUncertainty, band)
 						: undefined,
 				change:
-					r.counts && measured?.value != null && last?.value != null && last.standardUncertainty && last.repeatability
+					r.counts &&
+					measured?.value != null &&
+					last?.value != null &&
+					last.standardUncertainty &&
+					last.repeatability
 						? changeBetween(
 								{
 									value: last.value,

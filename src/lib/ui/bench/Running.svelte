@@ -6,7 +6,8 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { isOver, type Rest, type RunEvent, type RunTest } from '$core/run';
 	import type { Method, Water } from '$core/methods';
-	import { PARAMETERS, parameterOf } from '$core/quantities';
+	import { PARAMETERS } from '$core/quantities';
+	import { parameterFor } from '$lib/ui/habits';
 	import type { Band } from '$core/targets';
 	import type { Estimate } from '$core/trend';
 	import type { Pack } from '$lib/api/methods';
@@ -180,7 +181,7 @@
 		{@const { run, results, titles } = view}
 		{#if !run.finishedAt}<Overflowing {run} {results} {titles} {methods} onadd={add} />{/if}
 		<Results
-				chartOf={({ test }) => chartOf(test.methodVersionId)}
+			chartOf={({ test }) => chartOf(test.methodVersionId)}
 			{run}
 			{results}
 			{titles}
@@ -276,7 +277,7 @@
 								systemId={system.id}
 								sourceId={source.id}
 								water={source.kind as Water}
-								parameter={parameterOf(method.parameter) ?? {
+								parameter={parameterFor(method.parameter) ?? {
 									...PARAMETERS[0],
 									title: method.parameter,
 									unit: method.unit

@@ -3,6 +3,7 @@ import { stepsOf, type EveningStep, type RunTest } from '$core/run';
 import type { Dilution, Method } from '$core/methods';
 import { parameterOf } from '$core/quantities';
 import type { Pack } from '$lib/api/methods';
+import { formatOf } from '$lib/ui/when';
 
 /** A method a keeper may choose for an evening. */
 export interface Choice {
@@ -125,12 +126,6 @@ export function inMinutes(seconds: number): string {
 	return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
 }
 
-const clocks = new Map<string, Intl.DateTimeFormat>();
+const CLOCK: Intl.DateTimeFormatOptions = { hour: '2-digit', minute: '2-digit' };
 /** "20:31" on the tank's clock. */
-export function clockTime(at: number, timeZone: string): string {
-	const format =
-		clocks.get(timeZone) ??
-		new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone });
-	clocks.set(timeZone, format);
-	return format.format(at);
-}
+export const clockTime = (at: number, timeZone: string): string => formatOf(timeZone, CLOCK).format(at);

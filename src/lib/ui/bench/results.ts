@@ -15,12 +15,11 @@ import {
 	type Measured,
 	type Method,
 	type ReadingRequest,
-	type Step,
-	type TakenAway
+	type Step
 } from '$core/methods';
-import { parameterOf } from '$core/quantities';
 import type { EarlierReading, SaveReading } from '$lib/api/readings';
-import type { OtherReading } from '$lib/ui/instruments/other';
+import { unitFor } from '$lib/ui/habits';
+import { inOwnUnit, type OtherReading } from '$lib/ui/instruments/other';
 import { minutesAndSeconds } from './evening';
 
 /** One result of an evening as it stands before it is saved, in its parameter's own unit. */
@@ -52,9 +51,12 @@ export function resultsOf(run: Run, methodOf: MethodOf, known: EarlierReading[])
 		const method = methodOf(test.methodVersionId);
 		if (!method) continue;
 		const other = taken.takenAwayId === undefined ? undefined : otherOf(taken.takenAwayId, results, known);
-		const request = readingRequest(method, taken.reading, { sampleSize: taken.sampleSize, other });
+		const request = readingRequest(method, taken.reading, {
+			sampleSize: taken.sampleSize,
+			other: other && inOwnUnit(other)
+		});
 		const outcome = read(request);
-		const unit = parameterOf(method.parameter)?.unit ?? method.unit;
+		const unit = unitFor(method.parameter) || method.unit;
 		results.push({
 			test,
 			taken,
@@ -71,13 +73,9 @@ export function resultsOf(run: Run, methodOf: MethodOf, known: EarlierReading[])
 	return results;
 }
 
-function otherOf(
-	id: string,
-	results: Result[],
-	known: EarlierReading[]
-): (TakenAway & { ownChart: boolean }) | undefined {
+function otherOf(id: string, results: Result[], known: EarlierReading[]): OtherReading | undefined {
 	const here = results.find((r) => r.taken.readingId === id);
-	return here?.measured ? { ...here.measured, parameter: here.parameter, ownChart: here.counts } : known.find((r) => r.id === id);
+	return here?.measured ? asOther(here, here.measured) : known.find((r) => r.id === id);
 }
 
 /** What a method's answer takes away: measured in this evening, or the newest of the same water. */
@@ -87,17 +85,17 @@ export function otherFor(
 	newest: EarlierReading | undefined
 ): OtherReading | undefined {
 	const here = results.find((r) => r.parameter === method.takeAway?.parameter && r.measured?.value != null);
-	return here?.measured
-		? {
-				id: here.taken.readingId,
-				parameter: here.parameter,
-				takenAt: new Date(here.taken.at).toISOString(),
-				...here.measured,
-				unit: here.unit,
-				ownChart: here.counts
-			}
-		: newest;
+	return here?.measured ? asOther(here, here.measured) : newest;
 }
+
+const asOther = ({ taken, parameter, unit, counts }: Result, measured: Measured): OtherReading => ({
+	id: taken.readingId,
+	parameter,
+	takenAt: new Date(taken.at).toISOString(),
+	...measured,
+	unit,
+	ownChart: counts
+});
 
 /** What the server is sent to keep a result. All results of an evening are of one sample: it has the evening's id. */
 export const letterOf = (runId: string, sourceId: string, { taken, test }: Result): SaveReading => ({

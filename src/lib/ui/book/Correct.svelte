@@ -13,6 +13,8 @@
 	import { draftOf } from '$lib/ui/instruments/answered';
 	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
 	import { post } from '$lib/ui/outbox.svelte';
+	import { unitFor } from '$lib/ui/habits';
+	import { readingFor } from '$lib/ui/mine';
 	import { inWords } from '$lib/ui/wording';
 
 	interface Props {
@@ -77,7 +79,7 @@
 	// What a method takes away is known on the server alone.
 	const needsOther = $derived(kit?.profile.takeAway !== undefined);
 	const result = $derived(outcome?.ok && 'budget' in outcome.value ? outcome.value : undefined);
-	const own = $derived(result && expressedIn(result, line.parameter, line.unit));
+	const own = $derived(result && expressedIn(result, line.parameter, unitFor(line.parameter) || line.unit));
 	const problem = $derived(
 		!kit
 			? undefined
@@ -108,7 +110,13 @@
 			...(line.takenAwayId ? { takenAwayId: line.takenAwayId } : {}),
 			reason: reason.trim()
 		};
-		post(correctingReading(line.id, body, `the correction of ${inWords(line, line.unit)}`));
+		post(
+			correctingReading(
+				line.id,
+				body,
+				`the correction of ${inWords(readingFor(line), readingFor(line).unit)}`
+			)
+		);
 		ondone();
 	}
 </script>
@@ -159,7 +167,7 @@
 		{problem
 			? `▲ ${problem}`
 			: own
-				? `becomes ${inWords(own, line.unit)}`
+				? `becomes ${inWords(own, own.unit)}`
 				: needsOther
 					? 'computed when it is kept'
 					: ''}

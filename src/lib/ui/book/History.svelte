@@ -4,6 +4,7 @@
 	import type { BookReading, BookRevision } from '$lib/api/book';
 	import { call } from '$lib/client/api';
 	import { dateAndTime } from '$lib/ui/when';
+	import { readingFor } from '$lib/ui/mine';
 	import { inWords } from '$lib/ui/wording';
 	import { markInWords } from '$lib/ui/bench/results';
 
@@ -14,6 +15,12 @@
 		return found.value.revisions;
 	}
 	const history = $derived(load(line.id, line.revision));
+	/** By a chart that came later: nobody saw anything else. */
+	const computedAgain = (r: BookRevision) => r.reason?.startsWith('computed again') ?? false;
+	const inMine = (r: BookRevision) => {
+		const mine = readingFor({ ...r, parameter: line.parameter });
+		return inWords(mine, mine.unit);
+	};
 	const what = (r: BookRevision, before: BookRevision | undefined) =>
 		!before
 			? line.imported
@@ -34,8 +41,12 @@
 		{#each revisions as r, i (r.revision)}
 			<li class="flex flex-wrap gap-x-3 border-s-2 ps-3">
 				<span class="text-faint">{dateAndTime(r.at, timeZone)}</span>
-				<span>{what(r, revisions[i - 1])} by {r.by}{r.reason ? `: ${r.reason}` : ''}</span>
-				<span class="figure {r.voided ? 'line-through' : ''}">{inWords(r, r.unit)}</span>
+				<span
+					>{computedAgain(r)
+						? `${r.reason}, for ${r.by}`
+						: `${what(r, revisions[i - 1])} by ${r.by}${r.reason ? `: ${r.reason}` : ''}`}</span
+				>
+				<span class="figure {r.voided ? 'line-through' : ''}">{inMine(r)}</span>
 				<span class="text-faint">{seenInWords(r.raw)}, {r.methodName}</span>
 				{#if r.takenAt}<span class="text-faint">water of {dateAndTime(r.takenAt, timeZone)}</span>{/if}
 			</li>

@@ -1,6 +1,8 @@
 <script lang="ts">
 	/** All parameters small, on one time axis, with one cursor through all of them. */
-	import { formatMeasured, formatUnit, parameterOf } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { figures, parameterFor } from '$lib/ui/habits';
+	import { shownLevel } from '$lib/ui/wording';
 	import { COVERAGE_95 } from '$core/statistics';
 	import type { Band } from '$core/targets';
 	import type { LevelPoint } from '$lib/api/trends';
@@ -103,7 +105,7 @@
 </p>
 <ul class="mt-1 divide-y border-y" data-testid="small">
 	{#each lines as line (line.parameter)}
-		{@const parameter = parameterOf(line.parameter)}
+		{@const parameter = parameterFor(line.parameter)}
 		{@const value = valueAt(line.way)}
 		<li class="row">
 			<a class="font-medium hover:underline" href="/s/{system}/trends?of={line.parameter}"
@@ -117,7 +119,7 @@
 				aria-valuemin={from}
 				aria-valuemax={to}
 				aria-valuenow={moment ?? to}
-				aria-valuetext={value ? `${value.mean.toPrecision(3)} ${parameter?.unit ?? ''}` : 'not measured yet'}
+				aria-valuetext={value ? `${figures(value.mean)} ${parameter?.unit ?? ''}` : 'not measured yet'}
 				onpointermove={point}
 				onpointerleave={() => (cursor = undefined)}
 				onkeydown={key}
@@ -130,9 +132,9 @@
 			</div>
 			<span class="figure text-end">
 				{#if value}
-					{@const shown = formatMeasured(value.mean, COVERAGE_95 * value.sd)}
+					{@const shown = shownLevel(value.mean, COVERAGE_95 * value.sd)}
 					{shown.value}
-					<span class="text-sm text-faint">± {shown.error} {formatUnit(parameter?.unit ?? '')}</span>
+					<span class="text-sm text-faint">{shown.error} {formatUnit(parameter?.unit ?? '')}</span>
 				{:else}<span class="text-faint">–</span>{/if}
 			</span>
 		</li>

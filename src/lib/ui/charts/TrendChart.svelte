@@ -12,6 +12,8 @@
 	import type { Reading } from '$lib/api/readings';
 	import type { Point, TrendInShort, WayPoint } from '$lib/api/trends';
 	import { dateAndTime } from '$lib/ui/when';
+	import { changeInOwn } from '$lib/ui/trends/event-words';
+	import { figures } from '$lib/ui/habits';
 	import { inWords } from '$lib/ui/wording';
 	import { drawn } from './drawn';
 	import { SHAPES, chartFont, ink, ribbon, timeAxis } from './ink';
@@ -107,11 +109,11 @@
 			const { event } = e;
 			const words =
 				event.kind === 'water-change'
-					? `${Math.round(100 * event.fraction)} %`
+					? `${figures(100 * event.fraction, 2)} %`
 					: event.kind === 'dosing' && event.parameter === parameter.id
-						? `${event.perDay} a day`
+						? `${changeInOwn(parameter.id, event.perDay)} a day`
 						: event.kind === 'dose' && event.parameter === parameter.id
-							? `${event.change > 0 ? '+' : ''}${event.change}`
+							? `${event.change > 0 ? '+' : ''}${changeInOwn(parameter.id, event.change)}`
 							: undefined;
 			if (words === undefined) continue;
 			const change = event.kind === 'water-change';
@@ -284,8 +286,8 @@
 											borderWidth: 0,
 											drawTime: 'beforeDatasetsDraw'
 										},
-										upper: line(band.upper, `band to ${band.upper}`, -9),
-										lower: line(band.lower, `band from ${band.lower}`, 9)
+										upper: line(band.upper, `band to ${figures(band.upper, 5)}`, -9),
+										lower: line(band.lower, `band from ${figures(band.lower, 5)}`, 9)
 									}
 								: {}),
 							...marks()

@@ -2,6 +2,8 @@
 	/** Two parameters against each other, day by day, with the line on which they go in step. */
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { CALCIUM_PER_DKH, formatUnit, parameterOf } from '$core/quantities';
+	import { figures, unitFor } from '$lib/ui/habits';
+	import { changeFor } from '$lib/ui/mine';
 	import { downsample } from '$core/series';
 	import type { LevelPoint } from '$lib/api/trends';
 	import { drawn } from './drawn';
@@ -14,8 +16,8 @@
 		{
 			x: 'alkalinity',
 			y: 'calcium',
-			slope: CALCIUM_PER_DKH,
-			why: `the dashed line: ${CALCIUM_PER_DKH.toFixed(2)} mg/L of calcium for each dKH`
+			slope: CALCIUM_PER_DKH / changeFor('alkalinity', 1, 8),
+			why: `the dashed line: ${figures(CALCIUM_PER_DKH / changeFor('alkalinity', 1, 8))} mg/L of calcium for each ${formatUnit(unitFor('alkalinity'))}`
 		},
 		{ x: 'nitrate', y: 'phosphate', slope: undefined, why: '' },
 		{ x: 'salinity', y: 'calcium', slope: undefined, why: '' },
@@ -39,7 +41,7 @@
 		const axis = (id: string) => ({
 			title: {
 				display: true,
-				text: `${parameterOf(id)?.title}, ${formatUnit(parameterOf(id)?.unit ?? '')}`,
+				text: `${parameterOf(id)?.title}, ${formatUnit(unitFor(id))}`,
 				color: ink('faint-ink'),
 				font: chartFont
 			},

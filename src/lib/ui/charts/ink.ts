@@ -1,3 +1,6 @@
+import { language, weekStart } from '$lib/ui/habits';
+import { dayShort, monthOf } from '$lib/ui/when';
+
 /** Colours and letters of a chart, as the theme has them now. */
 export const ink = (name: string): string =>
 	getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
@@ -7,12 +10,26 @@ export const chartFont = { family: "'JetBrains Mono Variable', monospace", size:
 /** Marks by which kits are told apart, in the order in which they came. */
 export const SHAPES = ['circle', 'rect', 'triangle', 'rectRot', 'star', 'crossRot'] as const;
 
+/** A longer span than this is told in months, ms. */
+const MONTHS = 300 * 86_400_000;
+
 /** Time along the bottom, on the tank's clock. */
 export const timeAxis = (timeZone: string) => ({
 	type: 'time' as const,
-	adapters: { date: { zone: timeZone, locale: 'en-GB' } },
-	time: { minUnit: 'day' as const, displayFormats: { day: 'd LLL', week: 'd LLL', month: 'LLL yyyy' } },
-	ticks: { color: ink('faint-ink'), font: chartFont, maxRotation: 0, autoSkipPadding: 24 },
+	adapters: { date: { zone: timeZone, locale: language() } },
+	time: { minUnit: 'day' as const, isoWeekday: weekStart() },
+	ticks: {
+		color: ink('faint-ink'),
+		font: chartFont,
+		maxRotation: 0,
+		autoSkipPadding: 24,
+		callback(this: { min: number; max: number }, at: number | string) {
+			const moment = new Date(Number(at));
+			return this.max - this.min > MONTHS
+				? monthOf(moment, timeZone)
+				: dayShort(moment.toISOString(), timeZone);
+		}
+	},
 	grid: { color: ink('rule') }
 });
 

@@ -1,5 +1,7 @@
 <script lang="ts">
 	/** A short ruler: the band, where the last test stood, and where this one lands with its error. */
+	import { figures } from '$lib/ui/habits';
+
 	interface Props {
 		shown: [number, number];
 		band: { lower: number; upper: number } | undefined;
@@ -28,7 +30,7 @@
 			{#each [band.lower, band.upper] as end (end)}
 				<line x1={x(end)} x2={x(end)} y1="22" y2="52" stroke="var(--moss)" stroke-width="1.5" />
 				<text x={x(end)} y="68" text-anchor="middle" font-size="13" class="figure" fill="var(--faint-ink)"
-					>{end}</text
+					>{figures(end, 5)}</text
 				>
 			{/each}
 		{/if}

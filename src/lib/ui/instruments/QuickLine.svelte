@@ -3,7 +3,7 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import { expressedIn, read, type Method } from '$core/methods';
-	import { parameterOf } from '$core/quantities';
+	import { unitFor } from '$lib/ui/habits';
 	import { parseQuick, type Quick } from '$core/quick';
 	import { inWords } from '$lib/ui/wording';
 
@@ -18,7 +18,7 @@
 		const method = methods.find((m) => m.id === methodId)!;
 		const result = read({ method, reading, ...(sample ? { sample } : {}) });
 		if (!result.ok) return `${method.name}: ${result.problems[0]?.message}`;
-		const unit = parameterOf(parameter)!.unit;
+		const unit = unitFor(parameter);
 		return `${method.name}: ${inWords(expressedIn(result.value, parameter, unit), unit)}. Enter puts it on the instrument.`;
 	});
 

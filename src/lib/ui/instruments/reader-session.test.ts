@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { SHIPPED_METHODS, type Method } from '$core/methods';
+import { SHIPPED_METHODS, withOwnChart, type Method } from '$core/methods';
 import { parameterOf } from '$core/quantities';
 import type { EarlierReading } from '$lib/api/readings';
 import { freshDraft, type Draft } from './draft-reading';
@@ -14,7 +14,8 @@ import {
 } from './reader-session';
 import type { AtHand } from './reader-session';
 
-const shipped = (id: string): Method => SHIPPED_METHODS.find((m) => m.id === id)!;
+/** As if its chart were the keeper's. */
+const shipped = (id: string): Method => withOwnChart(SHIPPED_METHODS.find((m) => m.id === id)!);
 const syringe = shipped('alk-syringe-6');
 const last = {
 	id: 'last',

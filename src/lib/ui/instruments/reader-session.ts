@@ -20,7 +20,7 @@ import { farInWords } from '$lib/ui/words/judgements';
 import { answeredYes } from './answered';
 import { freshDraft, readingOf, type Draft } from './draft-reading';
 import { expectedFor } from './expected';
-import type { OtherReading } from './other';
+import { inOwnUnit, type OtherReading } from './other';
 import { complement, written, type Plunger } from './syringe-text';
 
 /** What is read, of which water, and what is known of it: the same while an instrument is in hand. */
@@ -85,7 +85,7 @@ export function readerView(hand: AtHand, draft: Draft, settled: readonly string[
 	const request = seen?.ok
 		? readingRequest(method, seen.value, {
 				sampleSize: method.samples && draft.sampleSize,
-				other: hand.other,
+				other: hand.other && inOwnUnit(hand.other),
 				expected: expectedFor(method, parameter.id, parameter.unit, level),
 				water: hand.water
 			})
@@ -95,7 +95,8 @@ export function readerView(hand: AtHand, draft: Draft, settled: readonly string[
 	const own = result && expressedIn(result, parameter.id, parameter.unit);
 	const value = own?.value ?? null;
 	const u = own?.standardUncertainty ?? null;
-	const known = counts && value !== null && u !== null && u > 0 ? { value, standardUncertainty: u } : undefined;
+	const known =
+		counts && value !== null && u !== null && u > 0 ? { value, standardUncertainty: u } : undefined;
 	const compared =
 		known &&
 		own?.repeatability != null &&

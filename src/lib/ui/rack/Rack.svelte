@@ -2,6 +2,7 @@
 	/** A tank's parameters as tubes in a rack: where each stands, where it came from and where it is heading. */
 	import { COVERAGE_95 } from '$core/statistics';
 	import { PARAMETERS, formatUnit } from '$core/quantities';
+	import { parameterFor } from '$lib/ui/habits';
 	import { placeInBand, type Band } from '$core/targets';
 	import type { TubeData } from '$lib/api/rack';
 	import { bandScale } from '$lib/ui/band-scale';
@@ -33,7 +34,8 @@
 	const DAY = 86_400_000;
 
 	const tubes = $derived.by(() => {
-		const all = PARAMETERS.map((parameter) => {
+		const all = PARAMETERS.map(({ id }) => {
+			const parameter = parameterFor(id)!;
 			const { last, ago, trail = [], trend, notYours } = measured[parameter.id] ?? {};
 			return { parameter, last, ago, trail, trend, notYours, band: bands[parameter.id] };
 		});

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** One parameter as a glass tube: the level as liquid, its error as a soft edge, the band as marks, a trail beside it. */
+	import { figures } from '$lib/ui/habits';
 	import { STATES } from '$lib/ui/wording';
 	import type { Placing } from '$core/targets';
 
@@ -114,7 +115,7 @@
 				class="figure"
 				fill="var(--faint-ink)"
 			>
-				{end}
+				{figures(end, 5)}
 			</text>
 		{/each}
 	{/if}

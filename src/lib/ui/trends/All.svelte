@@ -4,6 +4,7 @@
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { inRows, type Columns } from '$lib/api/columns';
 	import type { LevelPoint } from '$lib/api/trends';
+	import { wayFor } from '$lib/ui/mine';
 	import Small from '$lib/ui/charts/Small.svelte';
 	import Versus from '$lib/ui/charts/Versus.svelte';
 
@@ -23,7 +24,7 @@
 		for (const { parameter, way } of asked.lines)
 			way.then(
 				(columns) => {
-					if (asked === all) ways = { ...ways, [parameter]: inRows(columns) };
+					if (asked === all) ways = { ...ways, [parameter]: wayFor(parameter, inRows(columns)) };
 				},
 				() => (failed = true)
 			);

@@ -6,12 +6,14 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { good, type Outcome, type Problem } from '$core/problems';
-	import { formatUnit, type Parameter } from '$core/quantities';
+	import { formatUnit, parameterOf, slopeAt, type Parameter } from '$core/quantities';
 	import { amountIn, changeIn } from '$core/quick';
 	import type { WaterEvent } from '$core/trend';
 	import { savingEvent, voiding } from '$lib/client/commands';
 	import type { SaveEvent } from '$lib/api/events';
 	import { currentTime } from '$lib/ui/clock';
+	import { figures, typedAs } from '$lib/ui/habits';
+	import { doseUnit, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { post } from '$lib/ui/outbox.svelte';
 
 	interface Props {
@@ -24,6 +26,8 @@
 		usualNew: Record<string, number>;
 	}
 	let { parameter, system, now, dosing, usualNew }: Props = $props();
+	/** As it is stored. */
+	const kept = $derived(parameterOf(parameter.id)!);
 
 	type Kind = 'water-change' | 'dose' | 'dosing' | 'note';
 	const NOTES = ['note', 'feeding', 'livestock', 'death', 'equipment'] as const;
@@ -32,7 +36,7 @@
 	let amount = $state('');
 	let newWater = $state('');
 	let supplement = $state('');
-	let millilitres = $state('');
+	let pouredText = $state('');
 	let saved: { id: string; words: string } | undefined = $state();
 
 	const hasUnit = (text: string) => /[a-z]/i.test(text);
@@ -40,19 +44,28 @@
 	/** Of a change: a share of the tank from a share or from how much was changed. */
 	const shareOf = (text: string): Outcome<number> => {
 		const percent = /%\s*$/.test(text) || !hasUnit(text);
-		const found = percent ? amountIn(text.replace('%', ''), 'volume', 'L') : amountIn(text, 'volume', 'L');
+		const found = amountIn(text.replace('%', ''), 'volume', 'L');
 		return found.ok ? good(found.value / (percent ? 100 : system.netVolumeL)) : found;
 	};
+	/** A dose by volume or by weight, whichever was said; the keeper's usual one where neither was. */
+	function poured(text: string): Outcome<{ amountMl: number } | { amountG: number }> {
+		const volume = amountIn(text, 'volume', 'mL');
+		const mass = amountIn(text, 'mass', 'g', doseUnit() === 'mL' ? 'g' : doseUnit());
+		const byVolume = hasUnit(text) ? volume.ok : doseUnit() === 'mL';
+		if (byVolume) return volume.ok ? good({ amountMl: volume.value }) : volume;
+		return mass.ok ? good({ amountG: mass.value }) : mass;
+	}
 	const first: Record<Kind, () => string> = {
 		'water-change': () => '10 %',
 		dose: () => '',
-		dosing: () => (dosing ? String(dosing) : ''),
+		dosing: () => (dosing ? typedAs(dosing, 4) : ''),
 		note: () => ''
 	};
 	function choose(kind: Kind) {
 		open = open === kind ? undefined : kind;
 		amount = first[kind]();
-		newWater = usualNew[parameter.id] === undefined ? '' : String(usualNew[parameter.id]);
+		const usual = usualNew[parameter.id];
+		newWater = usual === undefined ? '' : typedAs(valueFor(parameter.id, usual), 5);
 	}
 	/** The event that the form stands for, or what is wrong with it. */
 	const made: { event: WaterEvent; words: string } | { problem: string } | undefined = $derived.by(() => {
@@ -62,8 +75,12 @@
 			if (!share.ok || share.value <= 0)
 				return { problem: 'write a share or a volume, for example 10 %, 38 L or 10 gal' };
 			const fraction = share.value;
-			if (fraction > 1) return { problem: `is more than the tank's ${system.netVolumeL} L` };
-			const fresh = newWater.trim() === '' ? undefined : amountIn(newWater, parameter.id, parameter.unit);
+			if (fraction > 1)
+				return {
+					problem: `is more than the tank's ${figures(volumeFor(system.netVolumeL))} ${volumeUnit()}`
+				};
+			const fresh =
+				newWater.trim() === '' ? undefined : amountIn(newWater, parameter.id, kept.unit, parameter.unit);
 			if (fresh && !fresh.ok) return { problem: `the new water: ${messageOf(fresh.problems)}` };
 			const here = fresh?.value;
 			return {
@@ -72,17 +89,21 @@
 					fraction,
 					newWater: { ...usualNew, ...(here === undefined ? {} : { [parameter.id]: here }) }
 				},
-				words: `water change of ${Math.round(1000 * fraction) / 10} %`
+				words: `water change of ${figures(100 * fraction)} %`
 			};
 		}
 		if (open === 'note')
 			return { event: { kind: about, text: amount.trim() }, words: `${about}: ${amount.trim()}` };
 		const change = changeIn(amount, parameter.id, parameter.unit);
 		if (!change.ok) return { problem: messageOf(change.problems) };
-		const value = Number(change.value.toPrecision(hasUnit(amount) ? 4 : 12));
-		const poured = millilitres.trim() === '' ? undefined : amountIn(millilitres, 'volume', 'mL');
-		if (poured && !poured.ok) return { problem: `how much was poured: ${messageOf(poured.problems)}` };
-		const amountMl = poured?.value;
+		// By the slope in the middle of what such water has: a change says nothing of where it began.
+		const middle = (parameter.plausible[0] + parameter.plausible[1]) / 2;
+		const slope = slopeAt(parameter.id, middle, parameter.unit, kept.unit);
+		const asKept = hasUnit(amount) || slope !== 1 ? 4 : 12;
+		const value = Number((change.value * slope).toPrecision(asKept));
+		const shown = `${figures(change.value, 4)} ${formatUnit(parameter.unit)}`;
+		const amountOf = pouredText.trim() === '' ? undefined : poured(pouredText);
+		if (amountOf && !amountOf.ok) return { problem: `how much was poured: ${messageOf(amountOf.problems)}` };
 		const of = supplement.trim() ? { supplement: supplement.trim() } : {};
 		return open === 'dose'
 			? {
@@ -91,13 +112,13 @@
 						parameter: parameter.id,
 						change: value,
 						...of,
-						...(amountMl === undefined ? {} : { amountMl })
+						...amountOf?.value
 					},
-					words: `dose of ${value} ${formatUnit(parameter.unit)}`
+					words: `dose of ${shown}`
 				}
 			: {
 					event: { kind: open, parameter: parameter.id, perDay: value, ...of },
-					words: `dosing of ${value} ${formatUnit(parameter.unit)} a day`
+					words: `dosing of ${shown} a day`
 				};
 	});
 
@@ -141,7 +162,7 @@
 	<form class="mt-2 flex flex-wrap items-end gap-3" onsubmit={save}>
 		<Label>
 			{open === 'water-change'
-				? 'How much, % or L'
+				? `How much, % or ${volumeUnit()}`
 				: open === 'dose'
 					? `Raises ${parameter.title.toLowerCase()} by, ${formatUnit(parameter.unit)}`
 					: open === 'note'
@@ -180,8 +201,8 @@
 		{/if}
 		{#if open === 'dose'}
 			<Label>
-				Poured, mL
-				<Input class="figure w-28!" bind:value={millilitres} inputmode="decimal" />
+				Poured, {doseUnit()}
+				<Input class="figure w-28!" bind:value={pouredText} inputmode="decimal" />
 			</Label>
 		{/if}
 		<Button type="submit" disabled={!made || 'problem' in made}>Save</Button>

@@ -5,6 +5,7 @@
 	import type { WayPoint } from '$lib/api/trends';
 	import { post } from '$lib/ui/outbox.svelte';
 	import { dateAndTime } from '$lib/ui/when';
+	import { figures } from '$lib/ui/habits';
 	import { eventInWords } from './event-words';
 
 	interface Props {
@@ -20,7 +21,7 @@
 	const MOST = 30;
 	const level = (at: number) => {
 		const there = way.find((p) => p.at >= at) ?? way.at(-1);
-		return there ? String(Number(there.mean.toPrecision(3))) : '–';
+		return there ? figures(there.mean) : '–';
 	};
 	const concerns = ({ event }: TankEvent) => !('parameter' in event) || event.parameter === parameter;
 	const all = $derived(events.filter(concerns));

@@ -2,7 +2,7 @@
 	/** One parameter: where it stands and heads, its picture, what is done about it, and its newest readings. */
 	import { page } from '$app/state';
 	import { COVERAGE_95 } from '$core/statistics';
-	import { formatMeasured, formatUnit, type Parameter } from '$core/quantities';
+	import { formatUnit, type Parameter } from '$core/quantities';
 	import type { Band } from '$core/targets';
 	import { inRows, type Columns } from '$lib/api/columns';
 	import type { TankEvent } from '$lib/api/events';
@@ -12,7 +12,10 @@
 	import UseChart from '$lib/ui/charts/UseChart.svelte';
 	import { SHAPES } from '$lib/ui/charts/ink';
 	import { dateAndTime, dayInWords } from '$lib/ui/when';
-	import { headingInWords } from '$lib/ui/wording';
+	import { figures } from '$lib/ui/habits';
+	import { pointsFor, readingFor, trendFor, wayFor } from '$lib/ui/mine';
+	import { headingInWords, shownLevel } from '$lib/ui/wording';
+	import { plural } from '$lib/ui/words/plural';
 	import { learntInWords } from '$lib/ui/words/judgements';
 	import Did from './Did.svelte';
 	import Happened from './Happened.svelte';
@@ -40,8 +43,9 @@
 	let { parameter, one, system, band, events, now }: Props = $props();
 
 	const timeZone = $derived(system.timeZone);
-	const points = $derived(inRows(one.points));
-	const way = $derived(inRows(one.way));
+	const points = $derived(pointsFor(parameter.id, inRows(one.points)));
+	const way = $derived(wayFor(parameter.id, inRows(one.way)));
+	const trend = $derived(one.trend && trendFor(parameter.id, one.trend));
 	let chart: ReturnType<typeof TrendChart> | undefined = $state();
 	let span: { from: number; to: number } | undefined = $state();
 	const stats = $derived(span && summaryOf(points, span));
@@ -76,20 +80,20 @@
 	}
 </script>
 
-{#if one.trend}
-	{@const t = one.trend}
-	{@const shown = formatMeasured(t.now.value, COVERAGE_95 * t.now.standardDeviation)}
+{#if trend}
+	{@const t = trend}
+	{@const shown = shownLevel(t.now.value, COVERAGE_95 * t.now.standardDeviation)}
 	<p class="flex flex-wrap items-baseline gap-x-4" data-testid="outlook">
 		<span class="figure text-3xl font-semibold"
 			>{shown.value}
-			<span class="text-base font-normal text-faint">± {shown.error} {formatUnit(t.unit)} now</span></span
+			<span class="text-base font-normal text-faint">{shown.error} {formatUnit(t.unit)} now</span></span
 		>
-		<span>{headingInWords(t, now, timeZone)}</span>
+		<span>{headingInWords(parameter.id, t, now, timeZone)}</span>
 		<span class="text-sm text-faint">
 			{#if t.dosingPerDay}
-				uses {t.usePerDay.value.toPrecision(2)} ± {(COVERAGE_95 * t.usePerDay.standardDeviation).toPrecision(
-					1
-				)} a day, dosed {t.dosingPerDay}
+				uses {figures(t.usePerDay.value, 2)} ± {figures(COVERAGE_95 * t.usePerDay.standardDeviation, 1)} a day,
+				dosed
+				{figures(t.dosingPerDay)}
 			{/if}
 			· next look {dayInWords(t.nextTest, now, timeZone)}
 			{#if one.learnt}
@@ -104,9 +108,9 @@
 		{parameter}
 		{points}
 		methods={one.methods}
-		voided={one.voided}
+		voided={one.voided.map(readingFor)}
 		{band}
-		trend={one.trend}
+		{trend}
 		{way}
 		{events}
 		{timeZone}
@@ -119,7 +123,7 @@
 			{dateAndTime(new Date(span.from).toISOString(), timeZone)} to {dateAndTime(
 				new Date(span.to).toISOString(),
 				timeZone
-			)}: {stats.count} readings, mean <span class="figure">{stats.mean}</span>, scatter
+			)}: {plural(stats.count, 'reading')}, mean <span class="figure">{stats.mean}</span>, scatter
 			<span class="figure">{stats.scatter}</span>, from <span class="figure">{stats.first}</span> to
 			<span class="figure">{stats.last}</span>
 		</p>
@@ -141,7 +145,7 @@
 	</span>
 </div>
 <div class="mt-2">
-	<Did {parameter} {system} {now} dosing={one.trend?.dosingPerDay ?? 0} {usualNew} />
+	<Did {parameter} {system} {now} dosing={trend?.dosingPerDay ?? 0} {usualNew} />
 </div>
 {#if way.some((p) => p.dosingPerDay !== 0)}
 	<h2 class="mt-3">Used and dosed a day</h2>
@@ -152,7 +156,7 @@
 {/if}
 <Happened {events} {way} parameter={parameter.id} {timeZone} />
 <Newest
-	readings={inRows(one.newest)}
+	readings={inRows(one.newest).map(readingFor)}
 	total={points.length}
 	title={parameter.title}
 	system={system.id}

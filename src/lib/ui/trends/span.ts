@@ -1,3 +1,4 @@
+import { figures, typedAs } from '$lib/ui/habits';
 import type { Point } from '$lib/api/trends';
 
 export interface Summary {
@@ -14,7 +15,7 @@ export function summaryOf(points: Point[], { from, to }: { from: number; to: num
 	if (!values.length) return { count: 0, mean: '–', scatter: '–', first: '–', last: '–' };
 	const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
 	const sd = Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / Math.max(1, values.length - 1));
-	const plain = (v: number) => String(Number(v.toPrecision(3)));
+	const plain = (v: number) => figures(v);
 	return {
 		count: values.length,
 		mean: plain(mean),
@@ -30,7 +31,7 @@ export const cellsOf = (points: Point[], methods: { name: string }[], unit: stri
 	...points.map((p) => [
 		new Date(p.at).toISOString(),
 		p.qualifier,
-		...[p.value, p.low, p.high].map((n) => (n === null ? '' : String(n))),
+		...[p.value, p.low, p.high].map((n) => (n === null ? '' : typedAs(n))),
 		methods[p.method]!.name
 	])
 ];

@@ -157,7 +157,7 @@ it('says that a test is far from what was expected, and only then', () => {
 	expect(far(6.2)).toBe('It was 8.4 7 days ago; this is 6.2. Test again now: two that agree are no slip.');
 	expect(far(8.0)).toBeUndefined();
 	expect(farInWords({ value: 2, standardUncertainty: 0.15 }, undefined, last, NOW, ZONE)).toBeUndefined();
-	expect(moveInWords(31.5, 35)).toBe('rose from 31.5 to 35');
+	expect(moveInWords('salinity', 31.5, 35)).toBe('rose from 31.5 to 35');
 	expect(learntInWords({ share: 0.2, from: ['alkalinity'] })).toBe(
 		'20 % surer than by its own tests, from what alkalinity does'
 	);

@@ -1,8 +1,10 @@
 /** Judgements as people say them: one sentence, and what it rests on. Core gives kinds and numbers. */
 import { plural } from './plural';
 import { COVERAGE_95 } from '$core/statistics';
-import { decimalsOf, formatNumber, formatUnit, parameterOf } from '$core/quantities';
+import { decimalsOf, formatUnit, parameterOf } from '$core/quantities';
 import type { Judgement } from '$core/targets';
+import { numeral, unitFor } from '../habits';
+import { changeFor, valueFor } from '../mine';
 import { dayInWords, daysAgo } from '../when';
 
 export interface InWords {
@@ -13,15 +15,19 @@ export interface InWords {
 }
 
 const titleOf = (parameter: string): string => parameterOf(parameter)?.title ?? parameter;
-const unitOf = (parameter: string): string => formatUnit(parameterOf(parameter)?.unit ?? '');
 /** To three figures: judgements are no place for digits. */
-const round = (x: number, figures = 3): string =>
-	formatNumber(
-		x,
-		Math.max(0, Math.min(4, figures - 1 - Math.floor(Math.log10(Math.max(Math.abs(x), 1e-4)))))
-	);
-const plain = (x: number, figures = 3): string =>
-	String(Number(round(x, figures).replace('−', '-'))).replace('-', '−');
+function plain(x: number, figures = 3): string {
+	const most = Math.max(0, Math.min(4, figures - 1 - Math.floor(Math.log10(Math.max(Math.abs(x), 1e-4)))));
+	const short = Number(x.toFixed(most));
+	return numeral(short, (String(short).split('.')[1] ?? '').length);
+}
+/** Specific gravity says all it says in its last digits. */
+const figuresOf = (parameter: string): number => (unitFor(parameter).startsWith('SG') ? 5 : 3);
+/** A level as this person counts it, from the parameter's own unit. */
+const written = (parameter: string, value: number): string =>
+	plain(valueFor(parameter, value), figuresOf(parameter));
+const withUnit = (parameter: string, text: string): string =>
+	[text, formatUnit(unitFor(parameter))].filter(Boolean).join(' ');
 const percent = (share: number): string => `${Math.round(100 * Math.min(0.99, share))} %`;
 const daysOf = (days: number): string => (days < 1.5 ? 'a day' : `${Math.round(days)} days`);
 
@@ -31,9 +37,9 @@ export function listed(parameters: string[]): string {
 	return names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? '');
 }
 
-/** How a move of the water is called: "fell from 8.4 to 6.2". */
-export const moveInWords = (from: number, to: number): string =>
-	`${to < from ? 'fell' : 'rose'} from ${plain(from)} to ${plain(to)}`;
+/** How a move of the water is called, of numbers in this person's unit: "fell from 8.4 to 6.2". */
+export const moveInWords = (parameter: string, from: number, to: number): string =>
+	`${to < from ? 'fell' : 'rose'} from ${plain(from, figuresOf(parameter))} to ${plain(to, figuresOf(parameter))}`;
 
 const EXPLAINED: Record<string, string> = {
 	level: 'It jumped at once: look for what was poured, changed or left running.',
@@ -97,15 +103,20 @@ function saidOfMany(j: Judgement): { text: string; why: string } | undefined {
 
 function said(j: Judgement, now: string, timeZone: string): { text: string; why: string } {
 	const title = titleOf(j.parameter);
-	const unit = unitOf(j.parameter);
 	const n = (name: string): number => Number(j.numbers[name] ?? NaN);
 	const has = (name: string): boolean => j.numbers[name] !== undefined;
-	const valued = (name: string) => `${plain(n(name))}${unit ? ` ${unit}` : ''}`;
-	const pace = has('healthyPerDay') ? ` Move it by no more than ${plain(n('healthyPerDay'))} a day.` : '';
+	const level = (name: string) => written(j.parameter, n(name));
+	const valued = (name: string) => withUnit(j.parameter, level(name));
+	/** A change by so much, where the level is about that of another number. */
+	const change = (name: string, at: string, figures = 3) =>
+		plain(Math.abs(changeFor(j.parameter, n(name), n(at))), figures);
+	const pace = has('healthyPerDay')
+		? ` Move it by no more than ${change('healthyPerDay', 'value')} a day.`
+		: '';
 	switch (j.kind) {
 		case 'harm': {
 			const free = has('nh3')
-				? ` ${plain(n('nh3'), 2)} mg/L of it is free ammonia at pH ${plain(n('ph'))} and ${plain(n('temperature'))} °C; ${plain(n('alarm'), 2)} harms.`
+				? ` ${plain(n('nh3'), 2)} mg/L of it is free ammonia at pH ${plain(n('ph'))} and ${withUnit('temperature', written('temperature', n('temperature')))}; ${plain(n('alarm'), 2)} harms.`
 				: '';
 			if (has('oddly'))
 				return {
@@ -114,7 +125,7 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 				};
 			return {
 				text: `${title} is ${j.numbers['edge'] === 'upper' ? 'above' : 'below'} what animals bear: ${valued('value')}.`,
-				why: `From ${plural(n('tests'), 'test')}.${free || ` Beyond ${plain(n('alarm'))} they are harmed.`}${pace}`
+				why: `From ${plural(n('tests'), 'test')}.${free || ` Beyond ${level('alarm')} they are harmed.`}${pace}`
 			};
 		}
 		case 'out':
@@ -124,23 +135,23 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 			};
 		case 'moved':
 			return {
-				text: `${title} ${moveInWords(n('from'), n('to'))}, ${daysAgo(String(j.numbers['at']), now, timeZone)}.`,
+				text: `${title} ${moveInWords(j.parameter, valueFor(j.parameter, n('from')), valueFor(j.parameter, n('to')))}, ${daysAgo(String(j.numbers['at']), now, timeZone)}.`,
 				why: `${percent(n('probability'))} sure: the tests agree that the water moved. ${EXPLAINED[String(j.numbers['explanation'])] ?? ''}`
 			};
 		case 'odd':
 			return {
-				text: `${title} read ${valued('value')} and was ${plain(n('level'))}. Test it again before acting.`,
+				text: `${title} read ${valued('value')} and was ${level('level')}. Test it again before acting.`,
 				why: `A slip with ${percent(n('probability'))}; otherwise the water moved. One more test tells.`
 			};
 		case 'salinity-first':
 		case 'salinity-thick': {
 			const ions = j.also ?? [];
 			const thin = j.kind === 'salinity-first';
-			const levels = ions.map((p) => `${titleOf(p).toLowerCase()} would be ${plain(n(p))}`).join(', ');
+			const levels = ions.map((p) => `${titleOf(p).toLowerCase()} would be ${written(p, n(p))}`).join(', ');
 			const [be, first] = [ions.length > 1 ? 'are' : 'is', ions.length > 1 ? 'they are' : 'it is'];
 			return {
 				text: `Correct salinity first: ${listed(ions)} ${be} ${thin ? 'low because the water is thin' : 'high because the water is salty'}.`,
-				why: `At ${valued('wanted')} ${levels}; now it is ${plain(n('value'))}. Ions go with the salt, so nothing else helps while ${first} moved by it.`
+				why: `At ${valued('wanted')} ${levels}; now it is ${level('value')}. Ions go with the salt, so nothing else helps while ${first} moved by it.`
 			};
 		}
 		case 'order':
@@ -150,7 +161,7 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 			};
 		case 'swing':
 			return {
-				text: `${title} moved from ${plain(n('from'))} to ${plain(n('to'))} within ${n('days') < 1.5 ? 'a day' : 'two days'}; ${plain(n('healthyPerDay'))} a day is healthy.`,
+				text: `${title} moved from ${level('from')} to ${level('to')} within ${n('days') < 1.5 ? 'a day' : 'two days'}; ${change('healthyPerDay', 'to')} a day is healthy.`,
 				why: 'More than both tests’ errors. Swings harm more than levels: repeat the test, then look for what was dosed.'
 			};
 		case 'unknown':
@@ -177,12 +188,12 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 			};
 		case 'leaves-soon':
 			return {
-				text: `${title} ${n('perDay') < 0 ? 'falls' : 'rises'} ${plain(Math.abs(n('perDay')), 2)} a day and leaves its band ${dayInWords(String(j.numbers['at']), now, timeZone)}.`,
+				text: `${title} ${n('perDay') < 0 ? 'falls' : 'rises'} ${change('perDay', 'value', 2)} a day and leaves its band ${dayInWords(String(j.numbers['at']), now, timeZone)}.`,
 				why: 'As likely as not by then, if nothing is changed.'
 			};
 		case 'ratio':
 			return {
-				text: `Calcium and alkalinity are not used in step: ${plain(n('calcium'), 2)} mg/L a day beside ${plain(n('alkalinity'), 2)} dKH, where ${plain(n('expected'), 2)} is expected.`,
+				text: `Calcium and alkalinity are not used in step: ${plain(n('calcium'), 2)} mg/L a day beside ${withUnit('alkalinity', plain(changeFor('alkalinity', n('alkalinity'), 8), 2))}, where ${plain(n('expected'), 2)} mg/L is expected.`,
 				why: 'A ratio far off points to a bad test or a wrong dosing entry before it points to chemistry.'
 			};
 		case 'long-zero':
@@ -233,7 +244,7 @@ export function farInWords(
 	const spread = Math.hypot(level.standardDeviation, test.standardUncertainty);
 	if (!(Math.abs(test.value - level.value) > FAR * spread)) return undefined;
 	const decimals = decimalsOf(COVERAGE_95 * test.standardUncertainty);
-	const before = formatNumber(last?.value ?? level.value, decimals);
+	const before = numeral(last?.value ?? level.value, decimals);
 	const when = last?.value != null ? daysAgo(last.takenAt, now, timeZone) : 'before';
-	return `It was ${before} ${when}; this is ${formatNumber(test.value, decimals)}. Test again now: two that agree are no slip.`;
+	return `It was ${before} ${when}; this is ${numeral(test.value, decimals)}. Test again now: two that agree are no slip.`;
 }

@@ -1,5 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { bandsOf } from '$lib/server/stores/systems';
+import { bandsFor } from '$lib/ui/mine';
 import type { LayoutServerLoad } from './$types';
 
 const YEAR = 365 * 86_400;
@@ -15,5 +16,5 @@ export const load: LayoutServerLoad = async ({ params, parent, locals, cookies, 
 		sameSite: 'lax',
 		secure: untrack(() => url.protocol === 'https:')
 	});
-	return { system, bands: await bandsOf(locals.asker, system.id) };
+	return { system, bands: bandsFor(await bandsOf(locals.asker, system.id)) };
 };

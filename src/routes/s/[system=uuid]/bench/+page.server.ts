@@ -9,6 +9,7 @@ import { earlierOf } from '$lib/server/stores/readings';
 import { openRunOf, runWithEvents } from '$lib/server/stores/runs';
 import { sourcesOf } from '$lib/server/stores/systems';
 import { levelsOf, outlookOf } from '$lib/server/stores/trends';
+import { levelsFor, readingFor } from '$lib/ui/mine';
 import type { PageServerLoad } from './$types';
 
 /** As many earlier tests as are shown beside a new one, or taken away from it. */
@@ -34,11 +35,11 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack }) => 
 	return {
 		methods: toSend(methods),
 		sources,
-		latest: inColumns(latest, EARLIER_FIELDS),
+		latest: inColumns(latest.map(readingFor), EARLIER_FIELDS),
 		packs,
 		open: open ?? null,
 		run: run?.record.systemId === params.system ? run : null,
 		due,
-		levels: levelsOf(trends)
+		levels: levelsFor(levelsOf(trends))
 	};
 };

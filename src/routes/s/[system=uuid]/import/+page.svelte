@@ -14,7 +14,10 @@
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import Columns from '$lib/ui/book/Columns.svelte';
 	import { saveFile } from '$lib/ui/save-file';
-	import { dateAndTime } from '$lib/ui/when';
+	import { figures, unitFor } from '$lib/ui/habits';
+	import { valueFor } from '$lib/ui/mine';
+	import { dateAndTime, dateOnly } from '$lib/ui/when';
+	import { plural } from '$lib/ui/words/plural';
 
 	let { data } = $props();
 	const timeZone = $derived(data.system.timeZone);
@@ -147,17 +150,21 @@
 		['\t', 'tab'],
 		['|', 'bar']
 	];
-	const many = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
 	const working = $derived(progress?.kind === 'progress');
-	const day = (at: number) => new Date(at).toLocaleDateString('en-GB', { timeZone, dateStyle: 'medium' });
-	const rawInWords = (raw: object): string =>
-		'below' in raw
-			? `< ${raw.below}`
-			: 'above' in raw
-				? `> ${raw.above}`
-				: 'shown' in raw
-					? [raw.shown].flat().join(' to ')
-					: '';
+	const day = (at: number) => dateOnly(new Date(at).toISOString(), timeZone);
+	/** What a cell means, as this keeper counts it. */
+	function inMine(parameter: string, raw: object): string {
+		const of = (x: unknown) => figures(valueFor(parameter, Number(x)), 4);
+		const said =
+			'below' in raw
+				? `< ${of(raw.below)}`
+				: 'above' in raw
+					? `> ${of(raw.above)}`
+					: 'shown' in raw
+						? [raw.shown].flat().map(of).join(' to ')
+						: '';
+		return `${said} ${formatUnit(unitFor(parameter))}`.trim();
+	}
 </script>
 
 <svelte:head><title>{data.system.name} · Import a sheet · Tevrik</title></svelte:head>
@@ -170,7 +177,7 @@
 			>Another file</Button
 		>
 		<Button disabled={!sheet.count || working || looking} onclick={keep}
-			>Import {many(sheet.count, 'test')}</Button
+			>Import {plural(sheet.count, 'test')}</Button
 		>
 	{/if}
 </div>
@@ -217,9 +224,9 @@
 			{@const p = progress}
 			<p class="flex flex-wrap items-center gap-4">
 				<span>
-					● {many(p.added, 'test')} imported{p.known ? `, ${p.known} were there already` : ''}{p.refused
-						? `, ${many(p.refused, 'cell')} left out`
-						: ''}{p.notes ? `, ${many(p.notes, 'note')}` : ''}.
+					● {plural(p.added, 'test')} imported{p.known ? `, ${p.known} were there already` : ''}{p.refused
+						? `, ${plural(p.refused, 'cell')} left out`
+						: ''}{p.notes ? `, ${plural(p.notes, 'note')}` : ''}.
 				</span>
 				<a class="link" href="/s/{data.system.id}/readings">See them</a>
 				<Button color="alternative" onclick={() => takeBack(p.id)}>Undo the import</Button>
@@ -233,9 +240,9 @@
 	{@const s = sheet}
 	<div class="mt-2 flex flex-wrap items-end gap-3 text-sm text-faint">
 		<p class="text-base text-ink">
-			<strong>{file.name}</strong>: {many(s.count, 'test')}{s.from !== null && s.to !== null
+			<strong>{file.name}</strong>: {plural(s.count, 'test')}{s.from !== null && s.to !== null
 				? `, ${day(s.from)} to ${day(s.to)}`
-				: ''}{s.notes ? `, ${many(s.notes, 'note')}` : ''}
+				: ''}{s.notes ? `, ${plural(s.notes, 'note')}` : ''}
 		</p>
 		<Label
 			>Cells parted by
@@ -295,8 +302,8 @@
 					<li class="flex flex-wrap gap-x-3 py-1">
 						<span class="text-faint">{dateAndTime(new Date(r.at).toISOString(), timeZone)}</span>
 						<span class="font-medium">{parameterOf(r.parameter)?.title}</span>
-						<span class="figure">{rawInWords(r.raw)} {formatUnit(parameterOf(r.parameter)?.unit ?? '')}</span>
-						{#if r.unit !== parameterOf(r.parameter)?.unit}<span class="text-faint"
+						<span class="figure">{inMine(r.parameter, r.raw)}</span>
+						{#if r.unit !== unitFor(r.parameter)}<span class="text-faint"
 								>from {r.written} {formatUnit(r.unit)}</span
 							>{/if}
 						{#if r.water}<span class="text-faint">{r.water}</span>{/if}
@@ -319,7 +326,9 @@
 					{/each}
 				</ul>
 			{/if}
-			<h2>{s.refusedCount ? `${many(s.refusedCount, 'row')} not taken whole` : 'Every row is understood'}</h2>
+			<h2>
+				{s.refusedCount ? `${plural(s.refusedCount, 'row')} not taken whole` : 'Every row is understood'}
+			</h2>
 			{#if s.refusedCount}
 				<ul class="mt-1 divide-y text-sm" data-testid="refused">
 					{#each s.refused.slice(0, 12) as r (r.row)}

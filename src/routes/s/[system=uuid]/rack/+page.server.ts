@@ -4,11 +4,14 @@ import type { Judgement } from '$core/targets';
 import type { TubeData } from '$lib/api/rack';
 import type { Reading } from '$lib/api/readings';
 import type { TrendInShort } from '$lib/api/trends';
+import { methodsFor } from '$lib/server/stores/methods';
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
 import { bandsOf, systemFor } from '$lib/server/stores/systems';
 import { outlookOf } from '$lib/server/stores/trends';
+import { bandsFor, readingFor, trendFor } from '$lib/ui/mine';
 import { daysAgo, dayInWords } from '$lib/ui/when';
 import { headingInWords } from '$lib/ui/wording';
+import { tonightInWords } from '$lib/ui/words/tonight';
 import { judgementInWords, together } from '$lib/ui/words/judgements';
 import type { PageServerLoad } from './$types';
 
@@ -33,7 +36,14 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 			outlookOf(asker, id)
 		]);
 		const tubes = Object.entries(latest).flatMap(([parameter, its]) =>
-			its.length ? [[parameter, tubeOf(id, its, trends[parameter], now, timeZone)] as const] : []
+			its.length
+				? [
+						[
+							parameter,
+							tubeOf(id, its.map(readingFor), trendOf(parameter, trends[parameter]), now, timeZone)
+						] as const
+					]
+				: []
 		);
 		return {
 			tubes: Object.fromEntries(tubes),
@@ -42,6 +52,7 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 				parameter: d.parameter,
 				why: d.now ? d.why : `${dayInWords(d.at, now, timeZone)}: ${d.why}`
 			})),
+			tonight: tonightInWords(due, judgements, now, timeZone),
 			judgements: together(judgements)
 				.slice(0, MOST_REASONS)
 				.map((j) => ({
@@ -58,11 +69,15 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 			? {
 					...(await rack(other)),
 					system: { id: other, ...(await systemFor(asker, other)) },
-					bands: await bandsOf(asker, other)
+					bands: bandsFor(await bandsOf(asker, other))
 				}
 			: null;
-	return { ...(await rack(params.system)), beside };
+	const kits = (await methodsFor(asker)).filter((m) => m.own).length;
+	return { ...(await rack(params.system)), beside, kits };
 };
+
+/** A trend as this person counts it. */
+const trendOf = (parameter: string, trend: TrendInShort | undefined) => trend && trendFor(parameter, trend);
 
 /** The one thing to do about a judgement: where, and what it is called. */
 function whatHelps(system: string, { parameter, helps, numbers }: Judgement, latest: Reading[]) {
@@ -82,6 +97,7 @@ function tubeOf(
 	now: string,
 	timeZone: string
 ): TubeData {
+	const { parameter } = readings[0]!;
 	// What counts stands in the glass; where nothing does, what was read, and that it does not.
 	const counting = readings.filter((r) => r.ownChart);
 	const shown = counting[0] ?? readings[0]!;
@@ -93,13 +109,18 @@ function tubeOf(
 		trail: counting
 			.flatMap((r): TubeData['trail'] => (r.value === null ? [] : [[Date.parse(r.takenAt), drawn(r.value)]]))
 			.reverse(),
-		...(trend ? { trend: headingOf(trend, now, timeZone) } : {})
+		...(trend ? { trend: headingOf(parameter, trend, now, timeZone) } : {})
 	};
 }
 
-const headingOf = (trend: TrendInShort, now: string, timeZone: string): NonNullable<TubeData['trend']> => ({
+const headingOf = (
+	parameter: string,
+	trend: TrendInShort,
+	now: string,
+	timeZone: string
+): NonNullable<TubeData['trend']> => ({
 	now: { value: trend.now.value, standardDeviation: trend.now.standardDeviation },
-	heading: headingInWords(trend, now, timeZone),
+	heading: headingInWords(parameter, trend, now, timeZone),
 	ahead: trend.forecast.slice(0, AHEAD).map(({ mean, sd }) => [drawn(mean), drawn(sd)])
 });
 

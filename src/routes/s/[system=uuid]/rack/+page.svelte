@@ -7,6 +7,8 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { PARAMETERS } from '$core/quantities';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
+	import { figures } from '$lib/ui/habits';
+	import { volumeFor, volumeUnit } from '$lib/ui/mine';
 	import Rack from '$lib/ui/rack/Rack.svelte';
 
 	let { data } = $props();
@@ -44,7 +46,10 @@
 	<section aria-label="Rack" class="min-w-0">
 		<div class="flex flex-wrap items-center gap-x-3">
 			<h1>{data.system.name}</h1>
-			<p class="text-sm text-faint">{data.system.netVolumeL} L of water · ppm and mg/L mean the same here</p>
+			<p class="text-sm text-faint">
+				{figures(volumeFor(data.system.netVolumeL))}
+				{volumeUnit()} of water · ppm and mg/L mean the same here
+			</p>
 			<span class="ms-auto flex flex-wrap items-center gap-2 text-sm text-faint">
 				{#if others.length}
 					<Label>
@@ -141,16 +146,17 @@
 	</section>
 
 	<aside aria-label="What to do" class="lg:border-l lg:pl-5">
-		<h2>{data.dueNow ? 'Due this evening' : 'At the bench'}</h2>
-		{#if measured.size === 0}
-			<p class="mt-2 text-sm">
+		<h2>Tonight</h2>
+		{#if measured.size === 0 && !data.kits}
+			<p class="mt-2">
 				Each tube fills when its parameter is measured: the level, how sure it is, and where your band lies.
-				Begin with alkalinity; it moves fastest.
+				First come the kits you read by.
 			</p>
-			<Button class="mt-3 w-full" href="/s/{data.system.id}/bench/one?of=alkalinity"
-				>Measure alkalinity</Button
+			<Button class="mt-3 min-h-14 w-full text-lg" href="/s/{data.system.id}/shelf/new"
+				>Add your first kit</Button
 			>
 		{:else}
+			<p class="mt-1 leading-snug" data-testid="tonight">{data.tonight}</p>
 			{#if data.dueNow}
 				<Button class="mt-2 min-h-14 w-full text-lg" href="/s/{data.system.id}/bench"
 					>Plan the evening, {data.dueNow} {data.dueNow === 1 ? 'test' : 'tests'}</Button
@@ -168,9 +174,8 @@
 								{j.text}
 							</p>
 							<p class="mt-0.5 text-sm text-faint">{j.why}</p>
-							<a
-								class="inline-flex min-h-11 items-center text-sm text-plum underline"
-								href={j.href}>{j.act}</a
+							<a class="inline-flex min-h-11 items-center text-sm text-plum underline" href={j.href}
+								>{j.act}</a
 							>
 						</li>
 					{/each}

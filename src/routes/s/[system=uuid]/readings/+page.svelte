@@ -19,6 +19,8 @@
 	import { post } from '$lib/ui/outbox.svelte';
 	import Did from '$lib/ui/trends/Did.svelte';
 	import { eventInWords } from '$lib/ui/trends/event-words';
+	import { parameterFor } from '$lib/ui/habits';
+	import { readingFor } from '$lib/ui/mine';
 	import { inWords } from '$lib/ui/wording';
 
 	let { data } = $props();
@@ -75,7 +77,7 @@
 	let undo: { words: string; back: () => void } | undefined = $state();
 
 	function voidOne(line: BookLine) {
-		const about = line.line === 'reading' ? inWords(line, line.unit) : eventInWords(line.event);
+		const about = line.line === 'reading' ? inMine(line) : eventInWords(line.event);
 		const kind = `${line.line}s` as const;
 		const change = (voided: boolean) =>
 			post(
@@ -110,7 +112,11 @@
 		choosing = false;
 		why = '';
 	}
-	const did = $derived(parameterOf(data.filter.parameter ?? 'alkalinity') ?? PARAMETERS[0]);
+	const did = $derived(parameterFor(data.filter.parameter ?? 'alkalinity') ?? PARAMETERS[0]);
+	const inMine = (r: BookReading) => {
+		const mine = readingFor(r);
+		return inWords(mine, mine.unit);
+	};
 	const titleOf = (r: BookReading) => parameterOf(r.parameter)?.title ?? r.parameter;
 	const csv = $derived(
 		`/api/v1/systems/${data.system.id}/readings.csv?${new URLSearchParams(Object.entries(data.filter).filter(([k, v]) => v && k !== 'lines') as [string, string][])}`
@@ -190,7 +196,7 @@
 									(chosen = e.currentTarget.checked
 										? [...chosen, line.id]
 										: chosen.filter((id) => id !== line.id))}
-								><span class="sr-only">{titleOf(line)} {inWords(line, line.unit)}</span></Checkbox
+								><span class="sr-only">{titleOf(line)} {inMine(line)}</span></Checkbox
 							>
 						{:else}<span class="figure text-sm text-faint">{hourOf(line.takenAt, timeZone)}</span>{/if}
 						{#if line.line === 'reading'}
@@ -200,7 +206,7 @@
 								onclick={() => ((open = open === line.id ? undefined : line.id), (correcting = undefined))}
 							>
 								<span class="font-medium">{titleOf(line)}</span>
-								<span class="figure {line.voided ? 'line-through' : ''}">{inWords(line, line.unit)}</span>
+								<span class="figure {line.voided ? 'line-through' : ''}">{inMine(line)}</span>
 								<span class="seen">
 									{seenInWords(line.raw)}, {line.methodName}{line.sourceKind === 'tank'
 										? ''

@@ -11,18 +11,13 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { KIND_NAMES, checkMethod, hasOwnChart, type Method } from '$core/methods';
-	import {
-		PARAMETERS,
-		convert,
-		decimalsOf,
-		formatNumber,
-		formatUnit,
-		isQuantity,
-		parameterOf
-	} from '$core/quantities';
+	import { PARAMETERS, decimalsOf, formatUnit, parameterOf, slopeAt, valueIn } from '$core/quantities';
 	import { summarise } from '$core/shelf';
 	import type { Pack } from '$lib/api/methods';
 	import type { Problem } from '$core/problems';
+	import { figures, numeral, parameterFor, unitFor } from '$lib/ui/habits';
+	import { monthOf } from '$lib/ui/when';
+	import { plural } from '$lib/ui/words/plural';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { packed } from '$lib/ui/shelf/kit-link';
 	import PackForm from '$lib/ui/shelf/PackForm.svelte';
@@ -39,12 +34,20 @@
 
 	/** Where kits are compared: the middle of the keeper's band, or of what such water shows. */
 	function targetOf(m: Method): number {
-		const p = parameterOf(m.parameter);
+		const p = parameterFor(m.parameter);
 		const band = data.bands[m.parameter];
 		const middle = band ? (band.lower + band.upper) / 2 : p ? (p.plausible[0] + p.plausible[1]) / 2 : 1;
-		if (!p || !isQuantity(m.parameter)) return middle;
-		const there = convert({ quantity: m.parameter, value: middle, from: p.unit, to: m.unit });
-		return there.ok ? there.value.value : middle;
+		return p ? valueIn(m.parameter, middle, p.unit, m.unit) : middle;
+	}
+	/** The same in the unit this keeper counts in. */
+	function worth(m: Method) {
+		const [target, unit] = [targetOf(m), unitFor(m.parameter) || m.unit];
+		const error = summarise(m, target).errorAtTarget ?? 0;
+		return {
+			unit,
+			target: valueIn(m.parameter, target, m.unit, unit),
+			error: error * Math.abs(slopeAt(m.parameter, target, m.unit, unit))
+		};
 	}
 	const rows = $derived(
 		data.methods
@@ -54,6 +57,7 @@
 				title: parameterOf(m.profile.parameter)?.title ?? m.profile.parameter,
 				target: targetOf(m.profile),
 				summary: summarise(m.profile, targetOf(m.profile)),
+				mine: worth(m.profile),
 				packs: data.packs.filter((p) => p.methodId === m.id)
 			}))
 			.sort(
@@ -65,19 +69,15 @@
 	const order = (id: string) => PARAMETERS.findIndex((p) => p.id === id);
 	const minutes = (seconds: number) =>
 		seconds < 60 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`;
-	const number = (x: number, error = x / 100) => formatNumber(x, decimalsOf(error));
-	const step = (x: number) => String(Number(x.toPrecision(2)));
+	const number = (x: number, error = x / 100) => numeral(x, decimalsOf(error));
+	const step = (x: number) => figures(x, 2);
 
 	function lasts(p: Pack): string {
 		if (p.left === 0) return 'used up';
-		if (p.pace === null) return `${p.left} tests left`;
+		if (p.pace === null) return `${plural(p.left, 'test')} left`;
 		const until = new Date(Date.parse(data.now) + (p.left / p.pace) * 86_400_000);
-		const when = new Intl.DateTimeFormat('en-GB', {
-			month: 'short',
-			year: 'numeric',
-			timeZone: data.system.timeZone
-		}).format(until);
-		return `${p.left} tests left, enough until ${when}`;
+		const when = monthOf(until, data.system.timeZone);
+		return `${plural(p.left, 'test')} left, enough until ${when}`;
 	}
 	let finished: Pack | undefined = $state();
 	/** A pack leaves the shelf; for a while it can be put back. */
@@ -240,20 +240,20 @@
 							data-testid="no-chart">○ no chart of yours yet: type its leaflet</a
 						>
 					{:else if row.summary.errorAtTarget !== null}
-						± {number(row.summary.errorAtTarget, row.summary.errorAtTarget)}
+						± {number(row.mine.error, row.mine.error)}
 						<span class="text-sm text-faint"
-							>{formatUnit(row.profile.unit)} at {number(row.target, row.summary.errorAtTarget)}</span
+							>{formatUnit(row.mine.unit)} at {number(row.mine.target, row.mine.error)}</span
 						>
 					{:else}<span class="text-sm text-faint"
-							>ends before {number(row.target)} {formatUnit(row.profile.unit)}</span
+							>ends before {number(row.mine.target)} {formatUnit(row.mine.unit)}</span
 						>{/if}
 				</p>
 				<p class="mt-1 text-sm text-faint">
-					{#if row.profile.samples}{row.profile.samples.map((s) => s.ml).join(' or ')} mL ·{/if}
+					{#if row.profile.samples}{row.profile.samples.map((s) => figures(s.ml)).join(' or ')} mL ·{/if}
 					{#if row.summary.step !== null}step {step(row.summary.step)} ·{/if}
 					hands {minutes(row.summary.handsSeconds)}{row.summary.waitSeconds
 						? ` · wait ${minutes(row.summary.waitSeconds)}`
-						: ''}{row.summary.cost === null ? '' : ` · ${row.summary.cost.toFixed(2)} a test`}
+						: ''}{row.summary.cost === null ? '' : ` · ${numeral(row.summary.cost, 2)} a test`}
 				</p>
 				<div class="mt-1 flex-1">{@render packs(row)}</div>
 				<div class="mt-2 flex flex-wrap gap-1">{@render actions(row)}</div>
@@ -276,7 +276,7 @@
 					>
 					<TableBodyCell>{KIND_NAMES[row.profile.reads].replace(/^an? /, '')}</TableBodyCell>
 					<TableBodyCell class="figure"
-						>{row.profile.samples?.map((s) => s.ml).join(', ') ?? ''}</TableBodyCell
+						>{row.profile.samples?.map((s) => figures(s.ml)).join(', ') ?? ''}</TableBodyCell
 					>
 					<TableBodyCell class="figure"
 						>{row.summary.step === null ? '' : step(row.summary.step)}</TableBodyCell
@@ -284,14 +284,16 @@
 					<TableBodyCell class="figure">
 						{row.summary.errorAtTarget === null
 							? ''
-							: `${number(row.summary.errorAtTarget, row.summary.errorAtTarget)} ${formatUnit(row.profile.unit)}`}
+							: `${number(row.mine.error, row.mine.error)} ${formatUnit(row.mine.unit)}`}
 						{#if !hasOwnChart(row.profile)}<span class="block font-sans text-sm">○ no chart yet</span>{/if}
 					</TableBodyCell>
 					<TableBodyCell class="figure">{minutes(row.summary.handsSeconds)}</TableBodyCell>
 					<TableBodyCell class="figure"
 						>{row.summary.waitSeconds ? minutes(row.summary.waitSeconds) : ''}</TableBodyCell
 					>
-					<TableBodyCell class="figure">{row.summary.cost?.toFixed(2) ?? ''}</TableBodyCell>
+					<TableBodyCell class="figure"
+						>{row.summary.cost === null ? '' : numeral(row.summary.cost, 2)}</TableBodyCell
+					>
 					<TableBodyCell>{@render packs(row)}</TableBodyCell>
 					<TableBodyCell class="py-1"
 						><div class="flex flex-wrap gap-1">{@render actions(row)}</div></TableBodyCell

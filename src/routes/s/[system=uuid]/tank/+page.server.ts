@@ -14,8 +14,10 @@ import {
 	setMember,
 	withdrawInvitation
 } from '$lib/server/identity/members';
-import { changeSystem, saveSource, sourcesOf, systemInFull } from '$lib/server/stores/systems';
+import { bandsOf, changeSystem, saveSource, sourcesOf, systemInFull } from '$lib/server/stores/systems';
 import { parse } from '$lib/server/validation';
+import { typedAs, unitFor } from '$lib/ui/habits';
+import { bandsFor, sizeFields, volumeUnit } from '$lib/ui/mine';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
@@ -25,17 +27,8 @@ export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
 		sourcesOf(asker, params.system)
 	]);
 	const invitations = tank.role === 'owner' ? await invitationsOf(asker, params.system) : [];
-	return { tank, members, sources, invitations };
+	return { tank: { ...tank, bands: bandsFor(tank.bands) }, members, sources, invitations };
 };
-
-const SIZES = {
-	lengthCm: ['length', 'cm'],
-	widthCm: ['length', 'cm'],
-	depthCm: ['length', 'cm'],
-	sumpL: ['volume', 'L'],
-	rockKg: ['mass', 'kg'],
-	sandKg: ['mass', 'kg']
-} as const;
 
 export const actions: Actions = {
 	about: async ({ request, params, locals }) => {
@@ -43,17 +36,20 @@ export const actions: Actions = {
 		const measured = typed['volume'] === 'measured';
 		const amounts = amountsOf();
 		const sizes = Object.fromEntries(
-			Object.entries(SIZES).flatMap(([key, [quantity, unit]]) =>
-				typed[key]?.trim() ? [[key, amounts.read(`/sizes/${key}`, typed[key], quantity, unit)]] : []
+			sizeFields().flatMap(({ key, quantity, unit, kept }) =>
+				typed[key]?.trim() ? [[key, amounts.read(`/sizes/${key}`, typed[key], quantity, kept, unit)]] : []
 			)
 		);
 		const said = parse(ChangeSystem, {
 			name: typed['name']?.trim(),
 			timeZone: typed['timeZone']?.trim(),
 			phase: typed['phase'],
-			salinityPsu: amounts.read('/salinityPsu', typed['salinityPsu'], 'salinity', 'PSU'),
+			salinityPsu: amounts.read('/salinityPsu', typed['salinityPsu'], 'salinity', 'PSU', unitFor('salinity')),
 			...(measured
-				? { netVolumeL: amounts.read('/netVolumeL', typed['netVolumeL'], 'volume', 'L'), sizes: null }
+				? {
+						netVolumeL: amounts.read('/netVolumeL', typed['netVolumeL'], 'volume', 'L', volumeUnit()),
+						sizes: null
+					}
 				: { sizes })
 		});
 		const sent = amounts.and(said);
@@ -75,10 +71,16 @@ export const actions: Actions = {
 		const typed = await typedIn(request);
 		const bands: Record<string, unknown> = {};
 		const amounts = amountsOf();
+		const kept = await bandsOf(locals.asker, params.system);
+		const before = bandsFor(kept);
 		for (const { id, unit } of PARAMETERS) {
 			const [lower, upper] = [typed[`${id}.lower`]?.trim(), typed[`${id}.upper`]?.trim()];
 			if (lower === undefined || upper === undefined) continue;
-			const edge = (which: string, text: string) => amounts.read(`/bands/${id}/${which}`, text, id, unit);
+			// An edge nobody touched stays what it is, however it is rounded in another unit.
+			const edge = (which: 'lower' | 'upper', text: string) =>
+				kept[id] && text === typedAs(before[id]![which])
+					? kept[id][which]
+					: amounts.read(`/bands/${id}/${which}`, text, id, unit, unitFor(id));
 			bands[id] = lower || upper ? { lower: edge('lower', lower), upper: edge('upper', upper) } : null;
 		}
 		const sent = amounts.and(parse(ChangeSystem, { bands, school: typed['school'] }));

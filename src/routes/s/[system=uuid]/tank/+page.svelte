@@ -14,7 +14,8 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { PARAMETERS, formatUnit } from '$core/quantities';
+	import { PARAMETERS, formatUnit, valueIn } from '$core/quantities';
+	import { COVERAGE_95 } from '$core/statistics';
 	import { amountIn } from '$core/quick';
 	import { netVolume } from '$core/tank';
 	import { SCHOOLS } from '$core/targets';
@@ -22,6 +23,8 @@
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';
+	import { figures, typedAs, unitFor } from '$lib/ui/habits';
+	import { sizeFields, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { dateAndTime } from '$lib/ui/when';
 
 	let { data, form } = $props();
@@ -44,20 +47,17 @@
 	let volumeBy = $state(data.tank.sizes ? 'sizes' : 'measured');
 	// svelte-ignore state_referenced_locally
 	let sizes: Record<string, string> = $state(
-		Object.fromEntries(Object.entries(data.tank.sizes ?? {}).map(([k, v]) => [k, String(v)]))
+		Object.fromEntries(
+			sizeFields().flatMap(({ key, quantity, kept, unit }) => {
+				const value = data.tank.sizes?.[key];
+				return value === undefined ? [] : [[key, typedAs(valueIn(quantity, value, kept, unit), 4)]];
+			})
+		)
 	);
-	const SIZES = [
-		['lengthCm', 'Length inside, cm', 'length', 'cm'],
-		['widthCm', 'Width inside, cm', 'length', 'cm'],
-		['depthCm', 'Depth of water, cm', 'length', 'cm'],
-		['sumpL', 'In sump and pipes, L', 'volume', 'L'],
-		['rockKg', 'Dry rock, kg', 'mass', 'kg'],
-		['sandKg', 'Dry sand, kg', 'mass', 'kg']
-	] as const;
 	const volume = $derived.by(() => {
 		const numbers: Record<string, number> = {};
-		for (const [key, , quantity, unit] of SIZES) {
-			const amount = amountIn(sizes[key] ?? '', quantity, unit);
+		for (const { key, quantity, kept, unit } of sizeFields()) {
+			const amount = amountIn(sizes[key] ?? '', quantity, kept, unit);
 			if (amount.ok) numbers[key] = amount.value;
 		}
 		const { lengthCm, widthCm, depthCm, ...more } = numbers;
@@ -72,6 +72,7 @@
 				!['hardness', 'silicate', 'iron', 'iodine', 'strontium', 'ammonia', 'nitrite'].includes(p.id)
 		)
 	);
+	const edgeText = (id: string, edge: 'lower' | 'upper') => tank.bands[id] && typedAs(tank.bands[id][edge]);
 	let more = $state(false);
 	const ROLES = { owner: 'owner', keeper: 'keeper', viewer: 'viewer' };
 	const KINDS = ['new mix', 'tap', 'purified', 'reference', 'other'];
@@ -126,9 +127,9 @@
 					</Label>
 					<Field
 						name="salinityPsu"
-						label="Salinity you hold, PSU"
+						label="Salinity you hold, {formatUnit(unitFor('salinity'))}"
 						inputmode="decimal"
-						value={typed('salinityPsu', tank.salinityPsu)}
+						value={typed('salinityPsu', typedAs(valueFor('salinity', tank.salinityPsu), 5))}
 						problem={problemAt(wrong, '/salinityPsu')}
 						hint="35 is SG 1.026 at 25 °C, which may be typed too; some hold 31 to 33"
 					/>
@@ -142,18 +143,18 @@
 					{#if volumeBy === 'measured'}
 						<Field
 							name="netVolumeL"
-							label="Net volume, L"
+							label="Net volume, {volumeUnit()}"
 							inputmode="decimal"
-							value={typed('netVolumeL', tank.netVolumeL)}
+							value={typed('netVolumeL', typedAs(volumeFor(tank.netVolumeL), 4))}
 							problem={problemAt(wrong, '/netVolumeL')}
 							hint="as filled, or from how far a known dose raised it; 100 gal is taken for US gallons"
 						/>
 					{:else}
 						<div class="grid grid-cols-2 gap-x-3 sm:grid-cols-3">
-							{#each SIZES as [key, label] (key)}
+							{#each sizeFields() as { key, title, unit } (key)}
 								<Field
 									name={key}
-									{label}
+									label="{title}, {unit}"
 									inputmode="decimal"
 									value={sizes[key]}
 									oninput={(e) => (sizes[key] = (e.currentTarget as HTMLInputElement).value)}
@@ -164,10 +165,10 @@
 						<p class="text-sm" aria-live="polite">
 							{#if volume?.ok}
 								{@const v = volume.value}
-								<span class="figure">{v.netVolumeL.toPrecision(3)}</span> L of water, ± {(
-									1.96 * v.standardUncertainty
-								).toPrecision(1)}
-								L; rock and sand push out {v.displacedL.toPrecision(2)} L.
+								<span class="figure">{figures(volumeFor(v.netVolumeL))}</span>
+								{volumeUnit()} of water, ± {figures(volumeFor(COVERAGE_95 * v.standardUncertainty), 1)}; rock
+								and sand push out {figures(volumeFor(v.displacedL), 2)}
+								{volumeUnit()}.
 							{:else if volume}<span class="text-brick">▲ rock and sand {volume.problems[0]?.message}</span>
 							{:else}Length, width and depth of the water give its volume.{/if}
 						</p>
@@ -249,14 +250,14 @@
 											name="{p.id}.{edge}"
 											aria-label="{p.title}, {edge === 'lower' ? 'from' : 'to'}"
 											inputmode="decimal"
-											value={typed(`${p.id}.${edge}`, tank.bands[p.id]?.[edge])}
+											value={typed(`${p.id}.${edge}`, edgeText(p.id, edge))}
 											aria-invalid={said ? 'true' : undefined}
 										/>
 									</TableBodyCell>
 								{/each}
 								<TableBodyCell class="py-0.5"
 									><span class={said ? 'text-brick' : 'text-faint'} role={said ? 'alert' : undefined}
-										>{said ? `▲ ${said}` : formatUnit(p.unit)}</span
+										>{said ? `▲ ${said}` : formatUnit(unitFor(p.id))}</span
 									></TableBodyCell
 								>
 							</TableBodyRow>

@@ -1,11 +1,12 @@
 <script lang="ts">
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { PARAMETERS, parameterOf } from '$core/quantities';
+	import { PARAMETERS } from '$core/quantities';
+	import { parameterFor } from '$lib/ui/habits';
 	import All from '$lib/ui/trends/All.svelte';
 	import One from '$lib/ui/trends/One.svelte';
 
 	let { data } = $props();
-	const parameter = $derived(parameterOf(data.of)!);
+	const parameter = $derived(parameterFor(data.of)!);
 	const shown = $derived(
 		PARAMETERS.filter((p) => data.measured.includes(p.id) || (p.id === data.of && data.one))
 	);

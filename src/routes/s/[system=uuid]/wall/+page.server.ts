@@ -1,5 +1,6 @@
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
 import { outlookOf } from '$lib/server/stores/trends';
+import { headingFor, readingFor } from '$lib/ui/mine';
 import type { PageServerLoad } from './$types';
 
 /** As many as fit beside one another on a sheet. */
@@ -12,10 +13,13 @@ export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
 		outlookOf(asker, params.system)
 	]);
 	const headings = Object.fromEntries(
-		Object.entries(trends).map(([parameter, { netPerDay, verdict, leavesBand, moved }]) => [
+		Object.entries(trends).map(([parameter, { now, netPerDay, verdict, leavesBand, moved }]) => [
 			parameter,
-			{ netPerDay, verdict, leavesBand, moved }
+			headingFor(parameter, { netPerDay, verdict, leavesBand, moved }, now.value)
 		])
 	);
-	return { latest, due, judgements, headings };
+	const mine = Object.fromEntries(
+		Object.entries(latest).map(([parameter, its]) => [parameter, its.map(readingFor)])
+	);
+	return { latest: mine, due, judgements, headings };
 };

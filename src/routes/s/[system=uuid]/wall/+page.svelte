@@ -2,15 +2,15 @@
 	/** One page for the wall: last readings, bands, what is due. Black on white, whatever the theme. */
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
-	import { DateTime } from 'luxon';
-	import { dayInWords } from '$lib/ui/when';
+	import { figures, unitFor } from '$lib/ui/habits';
+	import { volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { dateOnly, dayInWords, dayShort } from '$lib/ui/when';
 	import { judgementInWords, together } from '$lib/ui/words/judgements';
 	import { headingInWords, shownValue } from '$lib/ui/wording';
 
 	let { data } = $props();
 	const zone = $derived(data.system.timeZone);
 	const rows = $derived(PARAMETERS.filter((p) => data.latest[p.id]?.length));
-	const day = (at: string) => DateTime.fromISO(at, { zone }).toFormat('d.M.');
 </script>
 
 <svelte:head><title>{data.system.name} · One page · Tevrik</title></svelte:head>
@@ -23,11 +23,7 @@
 <article class="sheet">
 	<header>
 		<strong>{data.system.name}</strong>
-		<span
-			>{data.system.netVolumeL} L · {DateTime.fromISO(data.now, { zone })
-				.setLocale('en-GB')
-				.toFormat('d LLLL yyyy')}</span
-		>
+		<span>{figures(volumeFor(data.system.netVolumeL))} {volumeUnit()} · {dateOnly(data.now, zone)}</span>
 	</header>
 	<table>
 		<caption class="sr-only">The last readings of each parameter, newest first</caption>
@@ -43,16 +39,16 @@
 				{@const band = data.bands[p.id]}
 				{@const trend = data.headings[p.id]}
 				<tr>
-					<th>{p.title}<span>{formatUnit(p.unit)}</span></th>
-					<td>{band ? `${band.lower} to ${band.upper}` : ''}</td>
+					<th>{p.title}<span>{formatUnit(unitFor(p.id))}</span></th>
+					<td>{band ? `${figures(band.lower, 5)} to ${figures(band.upper, 5)}` : ''}</td>
 					{#each Array.from({ length: 6 }, (_, i) => data.latest[p.id]?.[i]) as r, i (i)}
 						<td class="value">
 							{#if r}{@const v = shownValue(r)}<b>{v.value}</b><span>{v.error}</span><span
-									>{day(r.takenAt)}</span
+									>{dayShort(r.takenAt, zone)}{r.ownChart ? '' : ' ○'}</span
 								>{/if}
 						</td>
 					{/each}
-					<td>{trend ? headingInWords(trend, data.now, zone) : ''}</td>
+					<td>{trend ? headingInWords(p.id, trend, data.now, zone) : ''}</td>
 				</tr>
 			{/each}
 		</tbody>

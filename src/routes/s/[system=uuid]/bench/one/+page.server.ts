@@ -5,6 +5,7 @@ import { kitsFor } from '$lib/server/stores/methods';
 import { earlierOf } from '$lib/server/stores/readings';
 import { sourcesOf } from '$lib/server/stores/systems';
 import { levelsOf, outlookOf } from '$lib/server/stores/trends';
+import { levelsFor, readingFor } from '$lib/ui/mine';
 import type { PageServerLoad } from './$types';
 
 /** As many earlier tests as are shown beside a new one, or taken away from it. */
@@ -20,7 +21,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 	return {
 		methods: toSend(methods),
 		sources,
-		latest: inColumns(latest, EARLIER_FIELDS),
-		levels: levelsOf(trends)
+		latest: inColumns(latest.map(readingFor), EARLIER_FIELDS),
+		levels: levelsFor(levelsOf(trends))
 	};
 };

@@ -1,10 +1,12 @@
 <script lang="ts">
+	import Button from 'flowbite-svelte/Button.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { SHIPPED_METHODS } from '$core/methods';
-	import { PARAMETERS, parameterOf } from '$core/quantities';
+	import { SHIPPED_METHODS, isKnownValue } from '$core/methods';
+	import { PARAMETERS } from '$core/quantities';
+	import { parameterFor } from '$lib/ui/habits';
 	import type { Quick } from '$core/quick';
 	import { draftOf } from '$lib/ui/instruments/answered';
 	import QuickLine from '$lib/ui/instruments/QuickLine.svelte';
@@ -18,14 +20,12 @@
 	let chosenSource: string | undefined = $state();
 
 	const asked = $derived(page.url.searchParams.get('of') ?? 'alkalinity');
-	/** The method used last for each parameter comes first, then the keeper's own, then what ships. */
+	/** The kit used last for each parameter comes first, then others in the order of templates, then values from elsewhere. */
 	const methods = $derived.by(() => {
 		const order = data.latest.map((r) => r.methodId);
 		const shipped = SHIPPED_METHODS.map((m) => m.id);
 		const rank = (m: (typeof data.methods)[number]) =>
-			order.includes(m.id)
-				? order.indexOf(m.id)
-				: order.length + (m.own ? 0 : 1 + shipped.indexOf(m.profile.id));
+			order.includes(m.id) ? order.indexOf(m.id) : order.length + 1 + shipped.indexOf(m.profile.id);
 		return [...data.methods].sort((a, b) => rank(a) - rank(b));
 	});
 	const method = $derived(
@@ -35,7 +35,7 @@
 	);
 	const source = $derived(data.sources.find((s) => s.id === chosenSource) ?? data.sources[0]!);
 	const parameter = $derived(
-		parameterOf(method.profile.parameter) ?? {
+		parameterFor(method.profile.parameter) ?? {
 			...PARAMETERS[0],
 			title: method.profile.parameter,
 			unit: method.profile.unit
@@ -54,8 +54,10 @@
 			noScroll: true
 		});
 
+	/** What a quick line calls a kit: two of them may have one name. */
+	const calledBy = (m: (typeof methods)[number]) => (isKnownValue(m.profile) ? m.profile.id : m.id);
 	async function take(line: Quick) {
-		const found = methods.find((m) => m.profile.id === line.methodId);
+		const found = methods.find((m) => calledBy(m) === line.methodId);
 		if (!found) return;
 		await choose(found.id);
 		quick = { turn: quick.turn + 1, line };
@@ -66,7 +68,7 @@
 		return after && { name: after.profile.name, href: `?of=${after.profile.parameter}&with=${after.id}` };
 	});
 	const begin = $derived(
-		quick.line && quick.line.methodId === method.profile.id
+		quick.line && quick.line.methodId === calledBy(method)
 			? {
 					...draftOf(quick.line.reading),
 					...(quick.line.sample ? { sampleSize: quick.line.sample } : {}),
@@ -104,8 +106,18 @@
 			{/each}
 		</Select>
 	</Label>
-	<QuickLine methods={methods.map((m) => m.profile)} ontake={take} />
+	<QuickLine methods={methods.map((m) => ({ ...m.profile, id: calledBy(m) }))} ontake={take} />
 </div>
+{#if isKnownValue(method.profile)}
+	<p class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1" data-testid="no-kit">
+		<span
+			>{methods.some((m) => m.own && m.profile.parameter === parameter.id)
+				? 'For a value read elsewhere: a lab, a friend, an old note book.'
+				: `No kit on your shelf measures ${parameter.title.toLowerCase()} yet; this takes a value read elsewhere.`}</span
+		>
+		<Button href="/s/{data.system.id}/shelf/new">Add a kit</Button>
+	</p>
+{/if}
 {#key `${method.versionId}/${source.id}/${quick.turn}`}
 	<Reader
 		method={method.profile}

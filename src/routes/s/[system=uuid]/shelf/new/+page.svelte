@@ -10,6 +10,7 @@
 	import MethodEditor from '$lib/ui/shelf/MethodEditor.svelte';
 	import { copyOf } from '$lib/ui/shelf/fresh-method';
 	import { stands } from '$lib/ui/shelf/kit-draft';
+	import { unitFor } from '$lib/ui/habits';
 	import { plural } from '$lib/ui/words/plural';
 
 	let { data } = $props();
@@ -68,10 +69,5 @@
 			<a class="link flex min-h-11 items-center text-sm" href={shelf}>To the shelf</a>
 		</div>
 	{/if}
-	<KitForm
-		shelf={data.shelf}
-		unitFor={(parameter) => parameterOf(parameter)?.unit ?? ''}
-		templateIds={data.templateIds}
-		{onsaved}
-	/>
+	<KitForm shelf={data.shelf} {unitFor} templateIds={data.templateIds} {onsaved} />
 {/if}
