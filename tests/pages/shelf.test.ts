@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Browser, ElementHandle } from 'puppeteer-core';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SHIPPED_METHODS, checkMethod, Method, read } from '../../src/core/methods';
 import { observeIdeal, uniform } from '../../src/core/simulate';
@@ -22,6 +22,29 @@ beforeAll(async () => {
 afterAll(() => browser?.close());
 
 const device = () => newDevice(browser, DESK);
+/** Something is pasted into a field, as from a sheet. */
+const pasteInto = (page: Page, selector: string, text: string) =>
+	page.$eval(
+		selector,
+		(field, pasted) => {
+			const clipboardData = new DataTransfer();
+			clipboardData.setData('text', pasted);
+			field.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+		},
+		text
+	);
+/** What is done with a kit on the shelf. */
+const cardOf = (page: Page, kit: string, act: string) =>
+	page.evaluate(
+		(name, wanted) => {
+			const card = [...document.querySelectorAll('li')].find(
+				(c) => c.querySelector('h2')?.textContent === name
+			)!;
+			[...card.querySelectorAll<HTMLElement>('a, button')].find((a) => a.textContent === wanted)!.click();
+		},
+		kit,
+		act
+	);
 
 describe('the shelf', () => {
 	const leaflet = [
@@ -38,18 +61,26 @@ describe('the shelf', () => {
 	it('makes a method from a leaflet, names the mistyped line, uses it, and changes it without touching old readings', async () => {
 		const page = await device();
 		await keeper.at(page, 'shelf/new');
-		await page.type('form input', 'My own alkalinity');
-		await page.type('[data-leaflet]', leaflet.join('\n'));
+		await page.select('[data-kit] select', 'alkalinity');
+		await pasteInto(page, '[data-leaflet] input', leaflet.join('\n'));
 		await page.waitForFunction(() =>
 			document.querySelector('[data-suspect]')?.textContent?.includes('should probably be 4.9')
 		);
 		expect(await page.$eval('[data-suspect]', (e) => e.textContent)).toContain('Line 4');
-		await page.evaluate(() =>
-			[...document.querySelectorAll('button')].find((b) => b.textContent?.includes('Use this scale'))!.click()
+		expect(await page.$eval('[data-testid=fit]', (e) => e.textContent)).toMatch(
+			/for each mL used.*\bleft\b/s
 		);
-		await page.evaluate(() =>
-			[...document.querySelectorAll('button')].find((b) => b.textContent?.includes('Add a step'))!.click()
+		await page.$eval('[data-name]', (e) => (e as HTMLInputElement).select());
+		await page.keyboard.type('My own alkalinity');
+		await page.click('[data-kit] button[type=submit]');
+		await page.waitForFunction(() =>
+			document
+				.querySelector('[data-testid=on-shelf]')
+				?.textContent?.includes('My own alkalinity is on your shelf')
 		);
+
+		await keeper.at(page, 'shelf');
+		await cardOf(page, 'My own alkalinity', 'Change');
 		await page.waitForSelector('[aria-label="Words of step 1"]');
 		for (const [label, text] of [
 			['Words of step 1', 'Add 3 drops.'],
@@ -76,13 +107,8 @@ describe('the shelf', () => {
 		const before = await keeper.newest(page, 'alkalinity');
 
 		await keeper.at(page, 'shelf?');
-		await page.evaluate(() => {
-			const card = [...document.querySelectorAll('li')].find((c) =>
-				c.textContent?.includes('My own alkalinity')
-			)!;
-			[...card.querySelectorAll('a')].find((a) => a.textContent === 'Change')!.click();
-		});
-		await page.waitForFunction(() => document.body.textContent?.includes('Version 1.'));
+		await cardOf(page, 'My own alkalinity', 'Change');
+		await page.waitForFunction(() => document.body.textContent?.includes('Version 2.'));
 		const step = (label: string) =>
 			page.$eval(`[aria-label="${label} of step 1"]`, (e) => (e as HTMLInputElement).value);
 		expect([await step('Words'), await step('Seconds'), await step('Caution')]).toEqual([

@@ -201,7 +201,18 @@ describe('nobody else', () => {
 	];
 	const isOpen = (path: string) => path === '/api/v1' || OPEN.some((o) => path.startsWith(o));
 	/** Of the person, not of a tank: each sees their own. */
-	const PERSONAL = ['/account', '/mail', '/tanks', '/begin', '/begin/units', '/kit', '/', '/api/v1/habits', '/api/v1/systems', '/api/v1/methods'];
+	const PERSONAL = [
+		'/account',
+		'/mail',
+		'/tanks',
+		'/begin',
+		'/begin/units',
+		'/kit',
+		'/',
+		'/api/v1/habits',
+		'/api/v1/systems',
+		'/api/v1/methods'
+	];
 
 	/** Every address of the application with the owner's ids in it, and its form actions and methods. */
 	function addresses(): { path: string; method: string; example?: unknown }[] {

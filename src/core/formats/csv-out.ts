@@ -34,8 +34,13 @@ export const OUT_COLUMNS: [string, string][] = [
 
 /** Digits past which nothing here is known. */
 const DIGITS = 6;
-const number = (value: number | null): string =>
-	value === null ? '' : String(Number(value.toPrecision(DIGITS)));
+const digits = (value: number): number => Number(value.toPrecision(DIGITS));
+
+/** How a person writes a sheet: their decimal sign, and what cannot be one between cells. */
+export interface Written {
+	decimal: '.' | ',';
+}
+const POINT: Written = { decimal: '.' };
 
 /**
  * A cell that no spreadsheet runs: text that begins like a formula gets an apostrophe before it, as spreadsheets themselves
@@ -47,41 +52,61 @@ const number = (value: number | null): string =>
 export const harmless = (cell: string): string =>
 	/^[=+\-@＝＋－＠\t\r\n]/.test(cell) && !/^[+-]?[\d.,]+$/.test(cell) ? `'${cell}` : cell;
 
-const quoted = (cell: string): string => (/[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
-const line = (cells: string[]): string => cells.map((cell) => quoted(harmless(cell))).join(',');
+const quoted = (cell: string): string => (/[",;\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
+const line = (cells: string[], { decimal } = POINT): string =>
+	cells.map((cell) => quoted(harmless(cell))).join(decimal === ',' ? ';' : ',');
 
 /** @example sheetHead().split(',').length // → 11 */
-export const sheetHead = (): string => line(OUT_COLUMNS.map(([name]) => name));
+export const sheetHead = (written = POINT): string =>
+	line(
+		OUT_COLUMNS.map(([name]) => name),
+		written
+	);
 
-/** A reading as a line of the sheet. */
-export function sheetLine(row: OutRow, timeZone: string): string {
+/** A reading as cells of the sheet: numbers as numbers, the moment as it is. */
+export function sheetCells(row: OutRow): (string | number | Date | null)[] {
 	const [low, high] = row.interval;
+	const of = (value: number | null) => (value === null ? null : digits(value));
 	const reading =
 		row.qualifier === '<'
-			? `<${number(high)}`
+			? `<${of(high)}`
 			: row.qualifier === '>'
-				? `>${number(low)}`
+				? `>${of(low)}`
 				: row.qualifier === 'between'
-					? `${number(low)}-${number(high)}`
-					: number(row.value);
-	return line([
-		DateTime.fromISO(row.takenAt, { zone: timeZone }).toISO({ suppressMilliseconds: true })!,
+					? `${of(low)}-${of(high)}`
+					: of(row.value);
+	return [
+		new Date(row.takenAt),
 		row.water,
 		row.parameter,
 		reading,
 		row.unit,
-		number(low),
-		number(high),
-		number(row.standardUncertainty),
+		of(low),
+		of(high),
+		of(row.standardUncertainty),
 		row.methodName,
 		row.seen,
 		row.by
-	]);
+	];
 }
+
+/** The same as a line of text. */
+export function sheetLine(row: OutRow, timeZone: string, written = POINT): string {
+	const inText = (cell: string | number | Date | null, column: number): string => {
+		if (cell instanceof Date)
+			return DateTime.fromJSDate(cell, { zone: timeZone }).toISO({ suppressMilliseconds: true })!;
+		const isNumber = typeof cell === 'number' || column === READING;
+		return isNumber ? String(cell ?? '').replaceAll('.', written.decimal) : (cell ?? '');
+	};
+	return line(sheetCells(row).map(inText), written);
+}
+/** Bounds and intervals stand in this column as text. */
+const READING = OUT_COLUMNS.findIndex(([name]) => name === 'reading');
 
 /**
  * The same for rows of any cells: what an import could not take, given back.
  *
  * @example sheetOf([['a', 'b,c'], ['=d', '8.1']]) // → 'a,"b,c"\r\n\'=d,8.1'
  */
-export const sheetOf = (rows: string[][]): string => rows.map(line).join('\r\n');
+export const sheetOf = (rows: string[][], written = POINT): string =>
+	rows.map((row) => line(row, written)).join('\r\n');

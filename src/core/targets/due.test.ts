@@ -104,3 +104,11 @@ it('takes bands that a phase of the school has for the phase’s, and all others
 	expect(ownBands('natural levels', written)).toEqual({ alkalinity: { lower: 7, upper: 8.5 } });
 	expect(ownBands('own', written)).toEqual(written);
 });
+
+it('asks for what stands on the shelf and was never measured, where the routine asks for it', () => {
+	const now = new Date('2026-05-06T20:00:00Z');
+	const due = dueTests('cycling', { ammonia: now }, {}, [], now, ['ammonia', 'nitrite', 'calcium', 'iodine']);
+	expect(due.filter((d) => d.now).map((d) => [d.parameter, d.why])).toEqual([['nitrite', 'never measured']]);
+	expect(dueTests('settled', {}, {}, [], now, ['calcium']).map((d) => d.now)).toEqual([true]);
+	expect(dueTests('settled', {}, {}, [], now)).toEqual([]);
+});

@@ -96,8 +96,8 @@ export function dueByRoutine(phase: Phase, last: Record<string, Date>, now: Date
 
 /**
  * When each test is next due and why, in one list: by routine; sooner where the forecast asks for a look (`nextTest` by
- * parameter, with its reason); by what happened since the last test; and what stands on the shelf (`shelf`, parameters) and was never
- * measured. First what is wrong, then the most overdue.
+ * parameter, with its reason); by what happened since the last test; and what the routine asks for, stands on the shelf (`shelf`,
+ * parameters) and was never measured. First what is wrong, then the most overdue.
  */
 export function dueTests(
 	phase: Phase,
@@ -109,7 +109,8 @@ export function dueTests(
 ): DueTest[] {
 	const due = dueByRoutine(phase, last, now);
 	for (const parameter of shelf)
-		if (!last[parameter]) due.push({ parameter, at: now, now: true, why: 'never measured' });
+		if (!last[parameter] && ROUTINE[phase][parameter] !== undefined)
+			due.push({ parameter, at: now, now: true, why: 'never measured' });
 	const wrong = new Set<string>();
 	const sooner = (parameter: string, at: Date, why: string) => {
 		const known = due.find((d) => d.parameter === parameter);

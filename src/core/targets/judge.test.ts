@@ -112,6 +112,17 @@ const CASES: [what: string, facts: Parameters<typeof judged>, kinds: string[]][]
 		['unknown alkalinity']
 	],
 	[
+		'a chart that is not theirs says nothing of a cycle',
+		[
+			{
+				ammonia: known(0, { tests: [0, 1, 2, 3].map((d) => ({ ...of(d, 0, 0.05), ownChart: false })) }),
+				nitrite: known(0, { tests: [0, 1, 2, 3].map((d) => ({ ...of(d, 0, 0.05), ownChart: false })) })
+			},
+			'cycling'
+		],
+		['unknown ammonia', 'unknown nitrite']
+	],
+	[
 		'a test from the future counts for nothing',
 		[{ alkalinity: known(5, { days: -2 }) }],
 		['unknown alkalinity']

@@ -3,6 +3,7 @@ import { CALCULATIONS } from '../../core/calculations';
 import { RunEvent } from '../../core/run';
 import { Book } from '../../core/formats';
 import { SaveEvent } from './events';
+import { Habits } from './habits';
 import { TakeIn } from './imports';
 import { SaveMethod, SavePack } from './methods';
 import { BookQuery } from './queries';
@@ -10,12 +11,14 @@ import { CorrectReading, SaveReading, VoidReading, VoidReadings } from './readin
 import { NewRun } from './runs';
 import { ChangeSystem, NewSystem, SaveSource } from './systems';
 
+const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+
 /** One thing the API does. This list is what `/api/v1/openapi.json` and its readable page are made from. */
 export interface Operation {
 	method: 'get' | 'put' | 'post' | 'patch' | 'delete';
 	/** Below /api/v1; names in braces are ids. */
 	path: string;
-	group: 'Calculations' | 'Tanks' | 'Readings' | 'Events' | 'Methods' | 'Evenings' | 'Files';
+	group: 'Calculations' | 'People' | 'Tanks' | 'Readings' | 'Events' | 'Methods' | 'Evenings' | 'Files';
 	summary: string;
 	/** Answers whoever asks, without an account. */
 	open?: true;
@@ -26,7 +29,7 @@ export interface Operation {
 	/** Needs an Idempotency-Key. */
 	once?: true;
 	/** What the answer is, where it is not JSON. */
-	answers?: 'text/csv' | 'application/x-ndjson';
+	answers?: 'text/csv' | 'application/x-ndjson' | typeof XLSX;
 	/** A body that is accepted; {system}, {source}, {methodVersion}, {method}, {reading}, {now} and {new} stand for ids and moments. */
 	example?: unknown;
 }
@@ -102,6 +105,15 @@ export const OPERATIONS: Operation[] = [
 		body: request,
 		example: CALCULATION_EXAMPLES[name]
 	})),
+	{ method: 'get', path: '/habits', group: 'People', summary: 'Units, language and hours as you chose them' },
+	{
+		method: 'put',
+		path: '/habits',
+		group: 'People',
+		summary: 'Choose them: what is left out follows your browser',
+		body: Habits,
+		example: { language: 'de-DE', units: { salinity: 'SG 25/25', volume: 'L' }, remindAt: '20:30' }
+	},
 	{ method: 'get', path: '/systems', group: 'Tanks', summary: 'Your tanks' },
 	{ method: 'get', path: '/systems/{system}', group: 'Tanks', summary: 'One tank with its bands and waters' },
 	{
@@ -317,9 +329,17 @@ export const OPERATIONS: Operation[] = [
 		method: 'get',
 		path: '/systems/{system}/readings.csv',
 		group: 'Files',
-		summary: 'Readings as a sheet (CSV)',
+		summary: 'Readings as a sheet (CSV), in your units and with your decimal sign',
 		query: BookQuery,
 		answers: 'text/csv'
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/readings.xlsx',
+		group: 'Files',
+		summary: 'Readings as a workbook (XLSX), in your units',
+		query: BookQuery,
+		answers: XLSX
 	},
 	{
 		method: 'get',

@@ -101,3 +101,6 @@ export function usualUnits(tag: string): NonNullable<Habits['units']> {
 	const region = isLanguage(tag) ? new Intl.Locale(tag).maximize().region : undefined;
 	return region === 'US' ? { temperature: 'F', volume: 'US gal', length: 'in', salinity: 'SG 25/25' } : {};
 }
+
+/** What stands between units and tenths in this person's numbers; other signs than these two are no sheet's. */
+export const decimalSign = (): '.' | ',' => (numeral(0.5, 1).includes(',') ? ',' : '.');

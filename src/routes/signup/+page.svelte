@@ -29,6 +29,7 @@
 				name="name"
 				label="Your name, as it stands beside your readings"
 				autocomplete="name"
+				autofocus
 				required
 				value={form?.typed?.['name']}
 				problem={problemAt(form, '/name')}

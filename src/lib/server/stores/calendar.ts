@@ -8,11 +8,12 @@ import { now } from '../clock';
 import { database } from '../db/connection';
 import { user } from '../db/schema';
 import { derivedSecret, tokenHash } from '../identity/secret';
+import { habitsOf } from './habits';
 import { systemFor, systemsOf } from './systems';
 import { outlookOf } from './trends';
 
-/** Evenings begin at this hour of the tank's clock. */
-const HOUR = 19;
+/** Evenings begin at this hour of the tank's clock, where a person chose none. */
+export const REMIND_AT = '19:00';
 /** A test that is due within so many days of another is done with it: sensible evenings rather than a test every day. */
 const TOGETHER = 2;
 /** As far ahead as reminders are worth writing down, days. */
@@ -52,6 +53,7 @@ export async function calendarBehind(token: string): Promise<string | undefined>
 /** Evenings of all this person's tanks as iCalendar (RFC 5545): instants in UTC, each at its tank's own hour. */
 export async function calendarOf(asker: Asker): Promise<string> {
 	const events: EventAttributes[] = [];
+	const [hour, minute] = ((await habitsOf(asker)).remindAt ?? REMIND_AT).split(':').map(Number);
 	for (const { id } of await systemsOf(asker)) {
 		const [system, { due }] = await Promise.all([systemFor(asker, id), outlookOf(asker, id)]);
 		const today = DateTime.fromJSDate(now(), { zone: system.timeZone }).startOf('day');
@@ -66,7 +68,7 @@ export async function calendarOf(asker: Asker): Promise<string> {
 		}
 		for (const { day, tests } of evenings) {
 			const names = tests.map((t) => parameterOf(t.parameter)?.title.toLowerCase() ?? t.parameter);
-			const start = day.set({ hour: HOUR }).toUTC();
+			const start = day.set({ hour: hour!, minute: minute! }).toUTC();
 			events.push({
 				uid: `${id}-${day.toISODate()}@tevrik`,
 				title: `${system.name}: test ${names.join(', ')}`,

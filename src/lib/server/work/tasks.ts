@@ -27,6 +27,17 @@ export const TASKS = {
 		const outcome = trend(request);
 		return outcome.ok ? outcome.value : undefined;
 	},
+	/** A workbook from rows of cells; its library is loaded here only. */
+	async workbook({
+		name,
+		rows
+	}: {
+		name: string;
+		rows: (string | number | Date | null)[][];
+	}): Promise<Uint8Array> {
+		const { workbookOf } = await import('../../sheets/workbook');
+		return workbookOf(name, rows);
+	},
 	async takeBook({
 		asker,
 		id,

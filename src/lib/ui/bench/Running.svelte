@@ -310,6 +310,7 @@
 							ready={view.planned}
 							last={before && { words: seenInWords(before.raw), reading: before.raw }}
 							onpress={() => session.press(hand)}
+							onearly={() => session.early(hand)}
 						/>
 					{/if}
 				{:else}

@@ -3,6 +3,8 @@
 	import type { EveningStep } from '$core/run';
 	import { slowDownAt, type Method, type RawReading } from '$core/methods';
 	import { minutesAndSeconds } from './evening';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { numeral } from '$lib/ui/habits';
 	import StepPicture from './StepPicture.svelte';
 
 	interface Props {
@@ -18,8 +20,10 @@
 		/** Where this method turned last in this water. */
 		last: { words: string; reading: RawReading } | undefined;
 		onpress: () => void;
+		/** A shake ends before its time. */
+		onearly: () => void;
 	}
-	let { step, method, title, vial, letter, started, at, ready, last, onpress }: Props = $props();
+	let { step, method, title, vial, letter, started, at, ready, last, onpress, onearly }: Props = $props();
 
 	const counting = $derived(
 		step.countdown && started !== undefined ? Math.max(0, started + step.countdown * 1000 - at) : undefined
@@ -31,7 +35,7 @@
 	);
 	const button = $derived(
 		counting !== undefined
-			? `Stop now, ${minutesAndSeconds(counting)} short`
+			? 'Go on until it sounds'
 			: step.countdown
 				? `Start ${step.countdown} s`
 				: 'Done'
@@ -60,7 +64,7 @@
 					Last time it turned at <strong class="figure">{last.words}</strong>.
 					{#if foresight}
 						{foresight.fullFirst ? `${foresight.fullFirst} full quickly, then to` : 'Quickly to'}
-						<strong class="figure">{foresight.slowAt.toFixed(2)} {foresight.readAs}</strong>, from there drop
+						<strong class="figure">{numeral(foresight.slowAt, 2)} {foresight.readAs}</strong>, from there drop
 						by drop.
 					{/if}
 				</p>
@@ -75,10 +79,20 @@
 			{#if step.caution}<p class="caution">▲ {step.caution}</p>{/if}
 		</div>
 	</div>
-	<button class="press" disabled={!ready} onclick={onpress}>
-		<span class="text-3xl font-semibold md:text-4xl">{button}</span>
-		<span class="hint">Space, a pedal, or tap anywhere here</span>
-	</button>
+	{#if counting === undefined}
+		<button class="press" disabled={!ready} onclick={onpress}>
+			<span class="text-3xl font-semibold md:text-4xl">{button}</span>
+			<span class="hint">Space, a pedal, or tap anywhere here</span>
+		</button>
+	{:else}
+		<!-- The tap that began it does not end it: that has a button of its own. -->
+		<div class="press counting">
+			<span class="text-3xl font-semibold md:text-4xl">{button}</span>
+			<Button color="alternative" class="min-h-14" onclick={onearly}
+				>End it {minutesAndSeconds(counting)} early; the reading will carry a mark</Button
+			>
+		</div>
+	{/if}
 </section>
 
 <style>
@@ -121,7 +135,13 @@
 		background: var(--plum-wash);
 		color: var(--plum);
 	}
-	.press:hover {
+	.counting {
+		border-top-color: var(--rule);
+		background: none;
+		color: var(--ink);
+		gap: 1rem;
+	}
+	button.press:hover {
 		background: color-mix(in srgb, var(--plum) 22%, var(--plum-wash));
 	}
 	.press:focus-visible {

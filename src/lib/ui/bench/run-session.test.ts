@@ -138,6 +138,19 @@ describe('a press', () => {
 		expect(house.kinds()).toEqual(kinds);
 	});
 
+	it('ends a shake early by its own button only', () => {
+		const card = evening(['no3-card']);
+		until(card, () => card.step().countdown !== undefined);
+		card.pass(3);
+		card.session.press();
+		card.plan();
+		card.pass(8);
+		card.press();
+		expect(card.kinds().at(-1)).toBe('start');
+		card.session.early(card.view().moment!.hands[0]!);
+		expect(card.kinds().at(-1)).toBe('end');
+	});
+
 	it('begins a shake, which a slip of the finger does not end and the clock does', () => {
 		const card = evening(['no3-card']);
 		until(card, () => card.step().countdown !== undefined);

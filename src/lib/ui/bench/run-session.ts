@@ -25,8 +25,6 @@ import { letterOf, resultsOf, type Result } from './results';
 
 /** A press this soon after the one before is the same press, ms. */
 const SAME_PRESS = 400;
-/** A shake cannot be over this soon after it began: a press then is a slip, ms. */
-const NO_SHAKE = 1500;
 /** A step that begins this soon is not waited for, ms. */
 const AT_ONCE = 500;
 
@@ -152,7 +150,13 @@ export function openRunSession(parts: RunParts) {
 			if (!step || isWaiting(hand, at) || step.reads) return;
 			const about = { test: hand.test, step: hand.step };
 			if (step.countdown && !hand.started) say({ kind: 'start', ...about }, at);
-			else if (!step.countdown || at - hand.from > NO_SHAKE) say({ kind: 'end', ...about }, at);
+			// A shake that has begun ends by its clock, or by `early`: the tap that began it comes twice at times.
+			else if (!step.countdown) say({ kind: 'end', ...about }, at);
+		},
+
+		/** A shake ends before its time, by a button of its own. */
+		early(hand: Turn): void {
+			say({ kind: 'end', test: hand.test, step: hand.step });
 		},
 
 		/** A reading was taken at a step; where each is saved as it comes, it goes out at once. */

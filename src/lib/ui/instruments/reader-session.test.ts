@@ -26,6 +26,7 @@ const last = {
 	interval: [8.1, 8.7],
 	unit: 'dKH',
 	methodId: 'kit',
+	ownChart: true,
 	takenAt: '2026-05-01T20:00:00.000Z'
 } as unknown as EarlierReading;
 const hand = (over: Partial<AtHand> = {}): AtHand => ({

@@ -19,10 +19,8 @@
 		LOOKS,
 		freshKit,
 		kitOf,
-		lookOf,
 		parametersFor,
 		stands,
-		templateOf,
 		templatesFor,
 		type KitDraft,
 		type Look as LookId
@@ -148,7 +146,7 @@
 
 <form onsubmit={save} class="kit" data-kit>
 	<div role="radiogroup" aria-label="How it is read" class="looks" onkeydown={arrows} tabindex="-1">
-		{#each LOOKS as l, i (l.id)}
+		{#each LOOKS as l (l.id)}
 			<button
 				type="button"
 				role="radio"
@@ -157,6 +155,7 @@
 				class="look"
 				title={l.hint}
 				data-look={l.id}
+				autofocus={draft.look === l.id}
 				onclick={() => look(l.id)}
 			>
 				<Look look={l.id} />
@@ -165,7 +164,7 @@
 		{/each}
 	</div>
 
-	<div class="fields">
+	<div class="what">
 		<Label>
 			It measures
 			<Select
@@ -190,66 +189,6 @@
 			</Select>
 			{@render said('/unit')}
 		</Label>
-		{#if some.length > 1}
-			<Label class="wide">
-				It goes like
-				<Select
-					class="w-full"
-					placeholder=""
-					value={draft.template}
-					onchange={(e) =>
-						change({ ...begin(draft.look, draft.parameter, e.currentTarget.value), rows: draft.rows })}
-				>
-					{#each some as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
-				</Select>
-			</Label>
-		{/if}
-		<Label class="wide">
-			You call it
-			<Input
-				class="w-full"
-				value={draft.name}
-				oninput={(e) => set({ name: (e.currentTarget as HTMLInputElement).value })}
-			/>
-			{@render said('/name')}
-		</Label>
-		{#if reads === 'syringe' || reads === 'drops'}
-			<Label>
-				Sample, mL
-				<Input
-					class="figure"
-					inputmode="decimal"
-					value={draft.sampleMl}
-					oninput={(e) => set({ sampleMl: (e.currentTarget as HTMLInputElement).value })}
-				/>
-				{@render said('/samples')}
-			</Label>
-		{/if}
-		{#if reads === 'syringe'}
-			<Label>
-				Syringe holds, mL
-				<Input
-					class="figure"
-					inputmode="decimal"
-					value={draft.fillMl}
-					oninput={(e) => set({ fillMl: (e.currentTarget as HTMLInputElement).value })}
-				/>
-				{@render said('/syringe')}
-			</Label>
-			<Label class="wide">
-				The chart’s readings are
-				<Select
-					class="w-full"
-					placeholder=""
-					value={draft.readAs}
-					onchange={(e) => set({ readAs: e.currentTarget.value as '' })}
-				>
-					<option value="">as its lines say: falling values mean what is left</option>
-					<option value="left">what is left in the syringe</option>
-					<option value="used">what was used</option>
-				</Select>
-			</Label>
-		{/if}
 	</div>
 
 	<div class="chart">
@@ -311,15 +250,79 @@
 			</p>
 		{/if}
 	</div>
+
+	<div class="fields">
+		{#if some.length > 1}
+			<Label class="wide">
+				It goes like
+				<Select
+					class="w-full"
+					placeholder=""
+					value={draft.template}
+					onchange={(e) =>
+						change({ ...begin(draft.look, draft.parameter, e.currentTarget.value), rows: draft.rows })}
+				>
+					{#each some as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
+				</Select>
+			</Label>
+		{/if}
+		<Label class="wide">
+			You call it
+			<Input
+				data-name
+				class="w-full"
+				value={draft.name}
+				oninput={(e) => set({ name: (e.currentTarget as HTMLInputElement).value })}
+			/>
+			{@render said('/name')}
+		</Label>
+		{#if reads === 'syringe' || reads === 'drops'}
+			<Label>
+				Sample, mL
+				<Input
+					class="figure"
+					inputmode="decimal"
+					value={draft.sampleMl}
+					oninput={(e) => set({ sampleMl: (e.currentTarget as HTMLInputElement).value })}
+				/>
+				{@render said('/samples')}
+			</Label>
+		{/if}
+		{#if reads === 'syringe'}
+			<Label>
+				Syringe holds, mL
+				<Input
+					class="figure"
+					inputmode="decimal"
+					value={draft.fillMl}
+					oninput={(e) => set({ fillMl: (e.currentTarget as HTMLInputElement).value })}
+				/>
+				{@render said('/syringe')}
+			</Label>
+			<Label class="wide">
+				The chart’s readings are
+				<Select
+					class="w-full"
+					placeholder=""
+					value={draft.readAs}
+					onchange={(e) => set({ readAs: e.currentTarget.value as '' })}
+				>
+					<option value="">as its lines say: falling values mean what is left</option>
+					<option value="left">what is left in the syringe</option>
+					<option value="used">what was used</option>
+				</Select>
+			</Label>
+		{/if}
+	</div>
 </form>
 
 <style>
 	.kit {
 		display: grid;
-		grid-template-columns: minmax(18rem, 23rem) minmax(0, 1fr);
-		grid-template-rows: auto 1fr;
-		gap: 1rem 2rem;
+		grid-template-columns: minmax(0, 1fr) minmax(15rem, 19rem);
+		gap: 1rem 2.5rem;
 		margin-top: 0.75rem;
+		align-items: start;
 	}
 	.looks {
 		grid-column: 1 / 3;
@@ -348,11 +351,21 @@
 		color: var(--plum);
 		font-weight: 600;
 	}
+	.what,
 	.fields {
 		display: grid;
 		grid-template-columns: 1fr 1fr;
 		gap: 0.75rem;
-		align-content: start;
+	}
+	.what {
+		max-width: 32rem;
+	}
+	.chart {
+		grid-column: 1;
+	}
+	.fields {
+		grid-column: 2;
+		grid-row: 2 / 4;
 	}
 	.fields :global(.wide) {
 		grid-column: 1 / 3;
@@ -367,11 +380,13 @@
 	@media (max-width: 48rem) {
 		.kit {
 			grid-template-columns: minmax(0, 1fr);
-			grid-template-rows: none;
 			padding-bottom: 5rem;
 		}
-		.looks {
+		.kit > * {
 			grid-column: 1;
+			grid-row: auto;
+		}
+		.looks {
 			display: grid;
 			grid-template-columns: repeat(4, minmax(0, 1fr));
 		}

@@ -12,7 +12,7 @@
 	import UseChart from '$lib/ui/charts/UseChart.svelte';
 	import { SHAPES } from '$lib/ui/charts/ink';
 	import { dateAndTime, dayInWords } from '$lib/ui/when';
-	import { figures } from '$lib/ui/habits';
+	import { decimalSign, figures } from '$lib/ui/habits';
 	import { pointsFor, readingFor, trendFor, wayFor } from '$lib/ui/mine';
 	import { headingInWords, shownLevel } from '$lib/ui/wording';
 	import { plural } from '$lib/ui/words/plural';
@@ -73,7 +73,7 @@
 	}
 	async function asData() {
 		const { sheetOf } = await import('$core/formats');
-		const sheet = sheetOf(cellsOf(points, one.methods, parameter.unit));
+		const sheet = sheetOf(cellsOf(points, one.methods, parameter.unit), { decimal: decimalSign() });
 		const href = URL.createObjectURL(new Blob([sheet], { type: 'text/csv' }));
 		saveFile(fileName('csv'), href);
 		setTimeout(() => URL.revokeObjectURL(href), 10_000);

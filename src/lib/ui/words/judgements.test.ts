@@ -92,7 +92,7 @@ const EVERY: [Judgement, RegExp][] = [
 	],
 	[
 		of('ratio', { calcium: 1, alkalinity: 0.7, expected: 5 }, { parameter: 'calcium', also: ['alkalinity'] }),
-		/1 mg\/L a day beside 0\.7 dKH, where 5 is expected/
+		/1 mg\/L a day beside 0\.7 dKH, where 5 mg\/L is expected/
 	],
 	[
 		of('long-zero', { days: 30, tests: 3 }, { parameter: 'nitrate' }),

@@ -11,6 +11,7 @@
 	import { call, problemsIn } from '$lib/client/api';
 	import type { Look, Looked } from '$lib/sheets/look';
 	import { textOf, type Separator } from '$lib/sheets/parse';
+	import type { SheetText } from '$lib/sheets/workbook';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import Columns from '$lib/ui/book/Columns.svelte';
 	import { saveFile } from '$lib/ui/save-file';
@@ -23,6 +24,9 @@
 	const timeZone = $derived(data.system.timeZone);
 
 	let file: { name: string; bytes: File; text: string; id: string } | undefined = $state.raw();
+	/** Of a workbook, all that holds anything; the fullest is looked at first. */
+	let sheets: SheetText[] = $state.raw([]);
+	let opening = $state(false);
 	let sheet: Looked | undefined = $state.raw();
 	let looking = $state(false);
 	let problem = $state('');
@@ -42,14 +46,47 @@
 			problem = 'This file is larger than 50 MB. Part it by years.';
 			return;
 		}
-		const text = textOf(new Uint8Array(await chosen.arrayBuffer()));
+		sheets = [];
+		const bytes = new Uint8Array(await chosen.arrayBuffer());
+		// Workbooks are zip archives and begin with their mark.
+		if (bytes[0] === 0x50 && bytes[1] === 0x4b) return open(chosen.name, bytes);
+		const text = textOf(bytes);
 		if (text.includes('\0') || !text.trim()) {
 			problem = text.trim()
-				? 'This is no text. Save the sheet as CSV (values parted by commas) first.'
+				? 'This is neither text nor a workbook. Save the sheet as .xlsx, .ods or .csv first.'
 				: 'This file is empty.';
 			return;
 		}
 		file = { name: chosen.name, bytes: chosen, text, id: uuid() };
+		look();
+	}
+	/** So long may a workbook take to open, ms: more is no book of readings. */
+	const OPENING = 60_000;
+	function open(name: string, bytes: Uint8Array) {
+		opening = true;
+		const worker = new Worker(new URL('../../../../lib/workers/workbook.worker.ts', import.meta.url), {
+			type: 'module'
+		});
+		const end = (why = '') => {
+			clearTimeout(limit);
+			worker.terminate();
+			opening = false;
+			if (why) problem = `${name} ${why}.`;
+		};
+		const limit = setTimeout(() => end('takes too long to open; save its sheet as .csv'), OPENING);
+		worker.onmessage = ({ data }: MessageEvent<{ sheets: SheetText[] } | { problem: string }>) => {
+			if ('problem' in data) return end(data.problem);
+			sheets = data.sheets;
+			end(sheets.length ? '' : 'holds nothing');
+			if (sheets[0]) choose(name, sheets[0]);
+		};
+		worker.onerror = () => end('could not be opened');
+		worker.postMessage(bytes, [bytes.buffer]);
+	}
+	/** One sheet of a workbook goes on as text. */
+	function choose(name: string, { text }: SheetText) {
+		sheet = undefined;
+		file = { name, bytes: new File([text], name, { type: 'text/csv' }), text, id: uuid() };
 		look();
 	}
 	let turn = 0;
@@ -203,12 +240,14 @@
 			Choose a file, or drop it here
 			<input
 				type="file"
-				accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values,text/plain"
+				accept=".csv,.tsv,.txt,.xlsx,.ods,text/csv,text/tab-separated-values,text/plain"
 				class="sr-only"
 				onchange={(e) => void take(e.currentTarget.files?.[0])}
 			/>
 		</label>
-		<p class="text-sm text-faint">CSV, TSV or text, up to 50 MB. {looking ? 'Reading it…' : ''}</p>
+		<p class="text-sm text-faint">
+			XLSX, ODS, CSV, TSV or text, up to 50 MB. {looking || opening ? 'Reading it…' : ''}
+		</p>
 	</div>
 {/if}
 <Trouble says={problem} />
@@ -244,6 +283,25 @@
 				? `, ${day(s.from)} to ${day(s.to)}`
 				: ''}{s.notes ? `, ${plural(s.notes, 'note')}` : ''}
 		</p>
+		{#if sheets.length > 1}
+			{@const name = file.name}
+			<Label
+				>Sheet
+				<Select
+					placeholder=""
+					value={String(
+						Math.max(
+							0,
+							sheets.findIndex((x) => x.text === file?.text)
+						)
+					)}
+					onchange={(e) => choose(name, sheets[Number(e.currentTarget.value)]!)}
+				>
+					{#each sheets as x, i (x.name)}<option value={String(i)}>{x.name}, {plural(x.rows, 'row')}</option
+						>{/each}
+				</Select></Label
+			>
+		{/if}
 		<Label
 			>Cells parted by
 			<Select

@@ -1,11 +1,15 @@
-import { calendarToken } from '$lib/server/stores/calendar';
+import { REMIND_AT, calendarToken } from '$lib/server/stores/calendar';
 import { outlookOf } from '$lib/server/stores/trends';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals, url }) => {
 	const { due } = await outlookOf(locals.asker, params.system);
 	const token = await calendarToken(locals.asker);
-	return { due, address: token === undefined ? null : `${url.origin}/calendar/${token}.ics` };
+	return {
+		due,
+		remindAt: locals.habits.remindAt ?? REMIND_AT,
+		address: token === undefined ? null : `${url.origin}/calendar/${token}.ics`
+	};
 };
 
 export const actions: Actions = {

@@ -19,8 +19,9 @@
 <div class="max-w-3xl">
 	<h1>Reminders in your calendar</h1>
 	<p class="mt-2">
-		Any calendar that takes an address shows when tests are due, for all your tanks, at seven in the evening
-		of each tank’s own clock. Tests due within two days of each other share an evening.
+		Any calendar that takes an address shows when tests are due, for all your tanks, at {data.remindAt}
+		on each tank’s own clock (<a class="link" href="/account">another hour</a>). Tests due within two days of
+		each other share an evening.
 	</p>
 	{#if data.address}
 		<Label class="mt-3">

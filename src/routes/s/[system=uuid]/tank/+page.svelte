@@ -45,7 +45,6 @@
 
 	// svelte-ignore state_referenced_locally
 	let volumeBy = $state(data.tank.sizes ? 'sizes' : 'measured');
-	// svelte-ignore state_referenced_locally
 	let sizes: Record<string, string> = $state(
 		Object.fromEntries(
 			sizeFields().flatMap(({ key, quantity, kept, unit }) => {
@@ -339,17 +338,19 @@
 		<h2>Files</h2>
 		<ul class="mt-1 divide-y">
 			<li>
-				<a class="link" href="/api/v1/systems/{tank.id}/book" download>The whole book of this tank</a>
+				<a class="link" href="/api/v1/systems/{tank.id}/book" download>Export the whole book of this tank</a>
 				<span class="text-sm text-faint">tevrik.book/1, with every revision, kit and evening</span>
 			</li>
 			<li>
 				<a class="link" href="/api/v1/systems/{tank.id}/readings.csv?show=counted" download
-					>Its readings as a sheet</a
-				> <span class="text-sm text-faint">CSV</span>
+					>Export its readings as CSV</a
+				>
+				<a class="link ms-3" href="/api/v1/systems/{tank.id}/readings.xlsx?show=counted" download>as XLSX</a>
+				<span class="text-sm text-faint">in your units</span>
 			</li>
 			{#if mayChange}<li>
 					<a class="link" href="/s/{tank.id}/import">Import a sheet</a>
-					<span class="text-sm text-faint">any CSV you have kept</span>
+					<span class="text-sm text-faint">any XLSX, ODS or CSV you have kept</span>
 				</li>{/if}
 			<li class="py-2">
 				<label class="link cursor-pointer focus-within:outline-3 focus-within:outline-plum"
