@@ -113,7 +113,7 @@ describe('from the syringe to a saved reading', () => {
 		await tabTo(page, '[data-testid=saved] button');
 		await page.keyboard.press('Enter');
 		await page.waitForFunction(() =>
-			document.querySelector('[data-testid=saved]')?.textContent?.includes('Taken back')
+			document.querySelector('[data-testid=saved]')?.textContent?.includes('Undone')
 		);
 		expect(await page.$eval('[data-entry]', (e) => (e as HTMLInputElement).value)).toBe('left 0,5');
 		await arrived(page);
@@ -213,7 +213,7 @@ describe('from the syringe to a saved reading', () => {
 		losing = false;
 		await page.click('[data-testid=saved] button');
 		await page.waitForFunction(() =>
-			document.querySelector('[data-testid=saved]')?.textContent?.includes('Taken back')
+			document.querySelector('[data-testid=saved]')?.textContent?.includes('Undone')
 		);
 		await page.reload();
 		await arrived(page);

@@ -52,9 +52,12 @@ const POINT: Written = { decimal: '.' };
 export const harmless = (cell: string): string =>
 	/^[=+\-@＝＋－＠\t\r\n]/.test(cell) && !/^[+-]?[\d.,]+$/.test(cell) ? `'${cell}` : cell;
 
-const quoted = (cell: string): string => (/[",;\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
-const line = (cells: string[], { decimal } = POINT): string =>
-	cells.map((cell) => quoted(harmless(cell))).join(decimal === ',' ? ';' : ',');
+const line = (cells: string[], { decimal } = POINT): string => {
+	const separator = decimal === ',' ? ';' : ',';
+	const quoted = (cell: string) =>
+		/["\r\n]/.test(cell) || cell.includes(separator) ? `"${cell.replaceAll('"', '""')}"` : cell;
+	return cells.map((cell) => quoted(harmless(cell))).join(separator);
+};
 
 /** @example sheetHead().split(',').length // → 11 */
 export const sheetHead = (written = POINT): string =>

@@ -142,7 +142,7 @@ export const OPERATIONS: Operation[] = [
 		method: 'put',
 		path: '/sources/{source}',
 		group: 'Tanks',
-		summary: 'Keep a water that is not the tank’s own, or its new name',
+		summary: 'Save a water that is not the tank’s own, or its new name',
 		body: SaveSource,
 		example: { systemId: '{system}', kind: 'tap', name: 'Kitchen tap' }
 	},
@@ -202,13 +202,13 @@ export const OPERATIONS: Operation[] = [
 		method: 'delete',
 		path: '/readings/{reading}/void',
 		group: 'Readings',
-		summary: 'Put a voided reading back'
+		summary: 'Restore a voided reading'
 	},
 	{
 		method: 'put',
 		path: '/readings/voids',
 		group: 'Readings',
-		summary: 'Several readings of one tank out of the count, or back in, all or none',
+		summary: 'Void several readings of one tank, or restore them, all or none',
 		body: VoidReadings,
 		example: { systemId: '{system}', ids: ['{reading}'], voided: false, reason: 'a try' }
 	},
@@ -223,7 +223,7 @@ export const OPERATIONS: Operation[] = [
 		method: 'post',
 		path: '/systems/{system}/events',
 		group: 'Events',
-		summary: 'Keep something that was done, once for each Idempotency-Key',
+		summary: 'Save something that was done, once for each Idempotency-Key',
 		body: SaveEvent,
 		once: true,
 		example: example.event
@@ -232,7 +232,7 @@ export const OPERATIONS: Operation[] = [
 		method: 'put',
 		path: '/events/{event}',
 		group: 'Events',
-		summary: 'Keep a dose, a dosing rate, a water change or a note under an id of yours',
+		summary: 'Save a dose, a dosing rate, a water change or a note under an id of yours',
 		body: SaveEvent,
 		example: example.event
 	},
@@ -240,11 +240,11 @@ export const OPERATIONS: Operation[] = [
 		method: 'put',
 		path: '/events/{event}/void',
 		group: 'Events',
-		summary: 'Take it out of the count, with a reason',
+		summary: 'Void it, with a reason',
 		body: VoidReading,
 		example: { reason: 'it was the other tank' }
 	},
-	{ method: 'delete', path: '/events/{event}/void', group: 'Events', summary: 'Put it back' },
+	{ method: 'delete', path: '/events/{event}/void', group: 'Events', summary: 'Restore it' },
 	{
 		method: 'get',
 		path: '/systems/{system}/lines',
@@ -263,7 +263,7 @@ export const OPERATIONS: Operation[] = [
 		method: 'put',
 		path: '/methods/{method}',
 		group: 'Methods',
-		summary: 'Keep a method of yours, or a new version of it',
+		summary: 'Save a method of yours, or a new version of it',
 		body: SaveMethod,
 		example: { profile: (CALCULATION_EXAMPLES['reading'] as { method: unknown }).method }
 	},
@@ -278,7 +278,7 @@ export const OPERATIONS: Operation[] = [
 		method: 'put',
 		path: '/packs/{pack}',
 		group: 'Methods',
-		summary: 'Keep a pack of reagents',
+		summary: 'Save a pack of reagents',
 		body: SavePack,
 		example: {
 			methodId: '{method}',
@@ -321,7 +321,7 @@ export const OPERATIONS: Operation[] = [
 		method: 'put',
 		path: '/runs/{run}/events/{event}',
 		group: 'Evenings',
-		summary: 'Keep something that happened in an evening',
+		summary: 'Save something that happened in an evening',
 		body: RunEvent,
 		example: { id: '{event}', at: '{now}', kind: 'finish' }
 	},

@@ -42,7 +42,7 @@ export const restoring = (kind: Kind, id: string, about: string): PendingWrite =
 	method: 'DELETE'
 });
 
-/** Several readings of one tank out of the count, or back in, all or none. */
+/** Void several readings of one tank, or restore them, all or none. */
 export const voidingReadings = (body: VoidReadings, about: string): PendingWrite =>
 	put('/readings/voids', body, about);
 

@@ -61,7 +61,7 @@ export function looked({ text, separator, layout, timeZone, now }: Look): Looked
 		const said = r.column === null ? r.reason : `${cellsOf(r.row)[r.column]}: ${r.reason}`;
 		reasons.set(r.row, [...(reasons.get(r.row) ?? []), said]);
 	}
-	const head = headerRow === null ? [] : [[...cellsOf(headerRow), 'why it was not taken']];
+	const head = headerRow === null ? [] : [[...cellsOf(headerRow), 'why it was not imported']];
 	return {
 		...guess,
 		doubts: guess.layout.doubts,

@@ -2,10 +2,10 @@ import { decimalsOf, formatUnit } from '$core/quantities';
 import type { Placing } from '$core/targets';
 import type { Change } from '$core/trend';
 import type { Heading } from '$lib/api/rack';
-import { figures, numeral } from './habits';
+import { decimalSign, figures, numeral } from './habits';
 import { dayInWords } from './when';
 import { moveInWords } from './words/judgements';
-import type { Measured } from '$core/methods';
+import { seenInWords, type Measured, type RawReading } from '$core/methods';
 import { COVERAGE_95 } from '$core/statistics';
 
 /** A result in two parts: the number, and its error in a lighter weight. Bounds and intervals stay what they are. */
@@ -42,11 +42,15 @@ export function inWords(result: Parameters<typeof shownValue>[0], unit: string):
 	return [value, error, formatUnit(unit)].filter(Boolean).join(' ');
 }
 
+/** What stood on the instrument, with this person's decimal sign: "0.41 left". */
+export const seenAs = (raw: RawReading): string =>
+	seenInWords(raw).replaceAll(/(\d)\.(\d)/g, `$1${decimalSign()}$2`);
+
 /** A state is a shape, a colour and a word. */
 export const STATES: Record<Placing['state'], { shape: string; word: string; tone: string }> = {
 	inside: { shape: '●', word: 'in band', tone: 'moss' },
-	edge: { shape: '◐', word: 'on the edge', tone: 'saffron' },
-	unknown: { shape: '○', word: 'not known', tone: 'saffron' },
+	edge: { shape: '◐', word: 'near an edge', tone: 'saffron' },
+	unknown: { shape: '○', word: 'not known well enough', tone: 'saffron' },
 	below: { shape: '▼', word: 'below the band', tone: 'brick' },
 	above: { shape: '▲', word: 'above the band', tone: 'brick' }
 };

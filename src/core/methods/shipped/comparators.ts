@@ -22,7 +22,7 @@ export const COMPARATORS: Method[] = [
 		parameter: 'nitrate',
 		unit: 'mg/L NO3',
 		shades: NO3_LOW,
-		columns: [{ name: 'high range, thinned 1 in 10', shades: NO3_LOW.map((s) => s * NO3_THINNING) }],
+		columns: [{ name: 'high range, diluted 1 in 10', shades: NO3_LOW.map((s) => s * NO3_THINNING) }],
 		steps: [
 			rinse(),
 			draw(10),

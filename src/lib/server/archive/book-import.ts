@@ -56,7 +56,7 @@ export async function takeBook(asker: Asker, id: string, sent: Book): Promise<Ou
 		await writing(asker, [id, asker.userId], (tx) => writeBook(tx, asker, book, methods.made));
 	} catch (failure) {
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
-		error(409, 'Part of this book is kept here already. Take it in as a copy, under another id.');
+		error(409, 'Part of this book is kept here already. Import it as a copy, under another id.');
 	}
 	return good({ id });
 }

@@ -20,7 +20,7 @@ import { sourcesOf, systemFor } from '../stores/systems';
 /** So many readings are written at once: large enough to be fast, small enough to tell how far it is. */
 const AT_ONCE = 2000;
 /** Said of readings that went when their file was taken back; they come again with the same file. */
-const TAKEN_BACK = 'its file was taken back';
+const TAKEN_BACK = 'its import was undone';
 
 /**
  * Takes a sheet in, in one transaction, telling how far it is. Each reading's id follows from what it says, so that the same
@@ -151,7 +151,7 @@ export async function* takeIn(
 		yield { kind: 'done', id: choice.id, added, known, refused: content.refused.length, notes };
 	} catch (failure) {
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
-		yield { kind: 'failed', message: 'This file is being taken in already.' };
+		yield { kind: 'failed', message: 'This file is being imported already.' };
 	}
 }
 

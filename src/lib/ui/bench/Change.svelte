@@ -99,7 +99,7 @@
 						<Button
 							size="sm"
 							color="alternative"
-							onclick={() => say({ kind: 'again', test: test.id, spoilt: true })}>Take it in again</Button
+							onclick={() => say({ kind: 'again', test: test.id, spoilt: true })}>Add it back</Button
 						>
 					{/if}
 				</div>

@@ -4,7 +4,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { Run, TakenReading } from '$core/run';
-	import { read, seenInWords } from '$core/methods';
+	import { read } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
 	import { questions } from '$core/slips';
 	import { placeInBand, type Band } from '$core/targets';
@@ -18,7 +18,7 @@
 	import Questions from '$lib/ui/instruments/Questions.svelte';
 	import { daysAgo } from '$lib/ui/when';
 	import StateChip from '$lib/ui/shell/StateChip.svelte';
-	import { changeInShort, inWords, shownValue } from '$lib/ui/wording';
+	import { changeInShort, inWords, shownValue, seenAs } from '$lib/ui/wording';
 	import { clockTime, inMinutes } from './evening';
 	import { effectOf, markInWords, type Result } from './results';
 
@@ -170,7 +170,7 @@
 					<span class="min-w-0">
 						<span class="font-medium">{titles[row.test.id]}</span>
 						<span class="block text-sm text-faint"
-							>{seenInWords(row.taken.reading)}{row.earlier ? ', first vial' : ''}</span
+							>{seenAs(row.taken.reading)}{row.earlier ? ', first vial' : ''}</span
 						>
 					</span>
 					<span class="value">
@@ -180,7 +180,7 @@
 						{/if}
 					</span>
 					<span>
-						{#if row.place}<StateChip state={row.place.state} />{/if}
+						{#if row.place}<StateChip place={row.place} />{/if}
 						{#if row.measured && !row.counts}<NotYours href={chartOf(row)} />{/if}
 						{#if row.last}
 							<span class="block text-sm text-faint">

@@ -1,8 +1,8 @@
 <script lang="ts">
 	/** Runs an evening: the step at hand in large words, the next one small, every clock; nothing else. */
+	import { seenAs } from '$lib/ui/wording';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
-	import { seenInWords } from '$core/methods';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { isOver, type Rest, type RunEvent, type RunTest } from '$core/run';
 	import type { Method, Water } from '$core/methods';
@@ -308,7 +308,7 @@
 							started={hand.started ? hand.from : undefined}
 							{at}
 							ready={view.planned}
-							last={before && { words: seenInWords(before.raw), reading: before.raw }}
+							last={before && { words: seenAs(before.raw), reading: before.raw }}
 							onpress={() => session.press(hand)}
 							onearly={() => session.early(hand)}
 						/>
@@ -347,8 +347,13 @@
 		display: flex;
 		gap: 0.75rem;
 		align-items: center;
+		position: sticky;
+		bottom: 0;
+		z-index: 6;
+		min-height: 3.75rem;
 		padding: 0.5rem 0.75rem;
 		border-top: 1px solid var(--rule);
+		background: var(--paper);
 		font-size: 1.1rem;
 	}
 	.quiet {
@@ -369,6 +374,8 @@
 		grid-template-columns: repeat(auto-fit, minmax(20rem, 1fr));
 	}
 	.reading {
+		/* What is typed stands above the foot. */
+		--thumb: 3.75rem;
 		padding: 0.75rem 1rem;
 	}
 	.badge {

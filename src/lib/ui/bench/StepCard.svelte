@@ -34,11 +34,7 @@
 			: undefined
 	);
 	const button = $derived(
-		counting !== undefined
-			? 'Go on until it sounds'
-			: step.countdown
-				? `Start ${step.countdown} s`
-				: 'Done'
+		counting !== undefined ? 'Go on until it sounds' : step.countdown ? `Start ${step.countdown} s` : 'Done'
 	);
 </script>
 

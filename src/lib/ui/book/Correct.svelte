@@ -162,14 +162,14 @@
 		>Why <Input bind:value={reason} maxlength={300} placeholder="read off the wrong line" data-why /></Label
 	>
 	<Button type="submit" disabled={!ready}>Correct</Button>
-	<button type="button" class="min-h-11 px-2 text-plum" onclick={ondone}>Leave it</button>
+	<button type="button" class="min-h-11 px-2 text-plum" onclick={ondone}>Cancel</button>
 	<p id="correct-{line.id}" class="w-full {problem ? 'text-brick' : ''}" aria-live="polite">
 		{problem
 			? `▲ ${problem}`
 			: own
 				? `becomes ${inWords(own, own.unit)}`
 				: needsOther
-					? 'computed when it is kept'
+					? 'computed when it is saved'
 					: ''}
 	</p>
 </form>

@@ -40,7 +40,7 @@
 	class="link md:hidden"
 	aria-expanded={unfolded}
 	aria-controls="find"
-	onclick={() => (unfolded = !unfolded)}>{any ? 'Found by…' : 'Find'}</button
+	onclick={() => (unfolded = !unfolded)}>{any ? 'Filtered by…' : 'Filter'}</button
 >
 <div
 	id="find"
@@ -132,5 +132,5 @@
 			onchange={(e) => set({ to: e.currentTarget.value && dayStart(e.currentTarget.value, timeZone, 1) })}
 		/></Label
 	>
-	{#if any}<a class="link" href="?">All of it</a>{/if}
+	{#if any}<a class="link" href="?">Clear the filter</a>{/if}
 </div>

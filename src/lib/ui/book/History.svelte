@@ -1,11 +1,10 @@
 <script lang="ts">
 	/** A reading's particulars: how sure, and every state it was in. */
-	import { seenInWords } from '$core/methods';
 	import type { BookReading, BookRevision } from '$lib/api/book';
 	import { call } from '$lib/client/api';
 	import { dateAndTime } from '$lib/ui/when';
 	import { readingFor } from '$lib/ui/mine';
-	import { inWords } from '$lib/ui/wording';
+	import { inWords, seenAs } from '$lib/ui/wording';
 	import { markInWords } from '$lib/ui/bench/results';
 
 	let { line, timeZone }: { line: BookReading; timeZone: string } = $props();
@@ -47,7 +46,7 @@
 						: `${what(r, revisions[i - 1])} by ${r.by}${r.reason ? `: ${r.reason}` : ''}`}</span
 				>
 				<span class="figure {r.voided ? 'line-through' : ''}">{inMine(r)}</span>
-				<span class="text-faint">{seenInWords(r.raw)}, {r.methodName}</span>
+				<span class="text-faint">{seenAs(r.raw)}, {r.methodName}</span>
 				{#if r.takenAt}<span class="text-faint">water of {dateAndTime(r.takenAt, timeZone)}</span>{/if}
 			</li>
 		{/each}

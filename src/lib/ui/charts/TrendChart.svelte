@@ -51,7 +51,7 @@
 	let chart: Chart | undefined;
 	let ready = $state(false);
 
-	/** The whole again. */
+	/** Show all of it. */
 	export function reset() {
 		(chart as { resetZoom?: () => void } | undefined)?.resetZoom?.();
 		look();
@@ -213,6 +213,23 @@
 		onspan?.(span);
 	}
 
+	/** A share of what is shown that stays free above and below. */
+	const GRACE = 0.08;
+	/**
+	 * Levels that are shown: readings with their errors, the estimate, the band and where the forecast most likely goes. How wide the
+	 * forecast fans out does not decide it: it would squeeze what is known into a strip.
+	 */
+	function levels(): { min: number; max: number } | { grace: string } {
+		const ends = taken.flatMap((m) => [m.yMin, m.yMax, m.y]).filter((y) => Number.isFinite(y));
+		const likely = (trend?.forecast ?? []).map((p) => p.mean);
+		const all = [...ends, ...way.map((p) => p.mean), ...likely, ...(band ? [band.lower, band.upper] : [])];
+		if (!all.length) return { grace: '6%' };
+		const low = all.reduce((a, b) => Math.min(a, b), Infinity);
+		const high = all.reduce((a, b) => Math.max(a, b), -Infinity);
+		const room = GRACE * (high - low || Math.abs(high) || 1);
+		return { min: parameter.id === 'temperature' ? low - room : Math.max(0, low - room), max: high + room };
+	}
+
 	function configuration() {
 		const line = (value: number, text: string, yAdjust: number) => ({
 			type: 'line',
@@ -249,7 +266,7 @@
 						},
 						ticks: { color: ink('faint-ink'), font: chartFont },
 						grid: { color: ink('rule') },
-						grace: '6%'
+						...levels()
 					}
 				},
 				plugins: {

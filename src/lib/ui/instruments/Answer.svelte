@@ -9,10 +9,10 @@
 		title: string;
 		unit: string;
 		words: { value: string; error: string } | undefined;
-		state: Placing['state'] | undefined;
+		place: Placing | undefined;
 		children: Snippet;
 	}
-	let { title, unit, words, state, children }: Props = $props();
+	let { title, unit, words, place, children }: Props = $props();
 </script>
 
 <p class="text-sm text-faint">{title}</p>
@@ -28,6 +28,6 @@
 	{/if}
 </p>
 <p class="mt-1 min-h-6">
-	{#if state}<StateChip {state} />{/if}
+	{#if place}<StateChip {place} />{/if}
 	{@render children()}
 </p>

@@ -173,7 +173,7 @@
 	function undo() {
 		if (!saved) return;
 		if (!takeBack(saved.writeId))
-			post(voiding('readings', saved.id, 'taken back right after saving', `taking back ${saved.words}`));
+			post(voiding('readings', saved.id, 'undone right after saving', `undoing ${saved.words}`));
 		const before = readDraft<Draft>(`${draftName}.last`);
 		if (before) changed(before);
 		saved = { ...saved, undone: true };
@@ -210,7 +210,7 @@
 	</div>
 
 	<div class="answer" aria-live="polite">
-		<Answer title={parameter.title} unit={parameter.unit} words={view.words} state={view.place?.state}>
+		<Answer title={parameter.title} unit={parameter.unit} words={view.words} place={view.place}>
 			{#if !view.counts}<NotYours href="/s/{systemId}/shelf/{methodId}" />{/if}
 			{#if view.result && method.reads === 'syringe'}
 				<span class="text-sm text-faint"
@@ -263,37 +263,40 @@
 			onyes={(slip, value) => changed((view.request && draftIfYes(view.request, draft, slip, value)) ?? {})}
 			onno={(slip) => (settled = settledBy(settled, draft, slip))}
 		/>
-		<div class="flex flex-wrap items-end gap-3">
-			{#if method.reads !== 'display'}
-				<Label>
-					{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}
-					<Input
-						class="figure min-h-14 w-44! text-2xl"
-						bind:elementRef={field}
-						inputmode={method.reads === 'shades' ? 'text' : 'decimal'}
-						autocomplete="off"
-						placeholder={entry.example}
-						data-entry
-						aria-invalid={view.problem ? 'true' : undefined}
-						aria-describedby="entry-problem"
-						bind:value={() => draft.text, typed}
-					/>
-				</Label>
-			{/if}
-			<Button
-				type="submit"
-				class="min-h-14 px-6 text-lg"
-				color={view.asked.length ? 'alternative' : 'primary'}
-				disabled={!view.result}>{onkeep ? 'Done' : 'Save'}{view.asked.length ? ' as it is' : ''}</Button
+		<div class="entry">
+			<div class="flex items-end gap-3">
+				{#if method.reads !== 'display'}
+					<Label>
+						{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}
+						<Input
+							class="figure min-h-14 w-44! text-2xl"
+							bind:elementRef={field}
+							inputmode={method.reads === 'shades' ? 'text' : 'decimal'}
+							autocomplete="off"
+							placeholder={entry.example}
+							data-entry
+							aria-invalid={view.problem ? 'true' : undefined}
+							aria-describedby="entry-problem"
+							bind:value={() => draft.text, typed}
+						/>
+					</Label>
+				{/if}
+				<Button
+					type="submit"
+					class="min-h-14 px-6 text-lg"
+					color={view.asked.length ? 'alternative' : 'primary'}
+					disabled={!view.result}>{onkeep ? 'Done' : 'Save'}{view.asked.length ? ' as it is' : ''}</Button
+				>
+			</div>
+			<p
+				id="entry-problem"
+				class="said mt-1 min-h-6 text-sm {view.problem ? 'text-brick' : 'text-faint'}"
+				class:plain={!view.problem}
+				role={view.problem ? 'alert' : undefined}
 			>
+				{#if view.problem}▲ {view.problem}{:else}{entry.hint}{/if}
+			</p>
 		</div>
-		<p
-			id="entry-problem"
-			class="mt-1 min-h-6 text-sm {view.problem ? 'text-brick' : 'text-faint'}"
-			role={view.problem ? 'alert' : undefined}
-		>
-			{#if view.problem}▲ {view.problem}{:else}{entry.hint}{/if}
-		</p>
 
 		{#if method.reads === 'syringe'}
 			<fieldset class="mt-1">
@@ -392,6 +395,30 @@
 		.answer,
 		.landing {
 			grid-column: 2;
+		}
+		/* What it says stays above, what is typed and Save stay at the thumb, while the instrument is moved between them. */
+		.bench {
+			padding-bottom: 5.5rem;
+		}
+		.answer {
+			position: sticky;
+			top: 0;
+			z-index: 3;
+			background: var(--paper);
+		}
+		.entry {
+			position: fixed;
+			inset: auto 0 var(--thumb, 3.5rem) 0;
+			z-index: 5;
+			padding: 0.3rem 1rem 0.4rem;
+			background: var(--paper);
+			border-top: 1px solid var(--rule);
+		}
+		.said {
+			min-height: 0;
+		}
+		.said.plain {
+			display: none;
 		}
 		.controls {
 			grid-column: 1 / 3;

@@ -20,7 +20,7 @@
 		align={false}
 	>
 		<div class="flex flex-wrap items-center gap-x-4" role="status" data-testid="saved">
-			<span>{undone ? `Taken back: ${words}` : `Saved: ${words}`}</span>
+			<span>{undone ? `Undone: ${words}` : `Saved: ${words}`}</span>
 			{#if next && !undone}
 				<a class="flex min-h-11 items-center text-plum underline" href={next.href}>Go on with {next.name}</a>
 			{/if}

@@ -18,8 +18,8 @@ describe('what stands on an instrument', () => {
 		['no3-card', { text: '>20' }, { above: 20 }],
 		[
 			'no3-card',
-			{ text: '50', column: 'high range, thinned 1 in 10' },
-			{ shade: 50, column: 'high range, thinned 1 in 10' }
+			{ text: '50', column: 'high range, diluted 1 in 10' },
+			{ shade: 50, column: 'high range, diluted 1 in 10' }
 		],
 		['no3-card', { text: '5 ppm' }, { shade: 5 }],
 		['po4-meter', { text: '38' }, { shown: 38 }],

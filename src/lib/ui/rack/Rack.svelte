@@ -86,11 +86,11 @@
 					/>
 				</span>
 				<span class="words">
-					<span class="figure block text-2xl leading-tight font-semibold">
+					<span class="figure level block leading-tight font-semibold">
 						{words.value}
 						<span class="block text-sm font-normal text-faint">{words.error} {formatUnit(last.unit)}</span>
 					</span>
-					{#if place}<span class="block text-sm"><StateChip state={place.state} /></span>{/if}
+					{#if place}<span class="block text-sm"><StateChip {place} /></span>{/if}
 					{#if trend}
 						<span class="mt-1 block text-sm leading-snug">{trend.heading}</span>
 					{/if}
@@ -135,6 +135,8 @@
 		grid-template-rows: 2rem 19.2rem auto;
 		border-radius: 10px;
 		padding: 0.25rem 0.4rem 0.5rem;
+		/* Names and numbers are as large as a tube among ten has room for. */
+		container-type: inline-size;
 	}
 	.tube.quiet {
 		flex: 1 1 0;
@@ -150,8 +152,13 @@
 		background: color-mix(in srgb, var(--plum-wash) 55%, transparent);
 	}
 	.name {
+		font-size: clamp(0.7rem, 17cqi, 1rem);
 		font-weight: 600;
 		text-align: center;
+		white-space: nowrap;
+	}
+	.level {
+		font-size: clamp(1rem, 25cqi, 1.5rem);
 	}
 	.quiet .name {
 		font-size: 0.8rem;

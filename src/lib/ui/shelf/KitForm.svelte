@@ -239,7 +239,7 @@
 			<label
 				class="flex min-h-11 cursor-pointer items-center rounded-lg px-2 text-sm text-plum underline focus-within:outline-3 focus-within:outline-plum"
 			>
-				or from a shared file
+				Import a shared file
 				<input type="file" accept=".json,application/json" class="sr-only" onchange={file} />
 			</label>
 		</div>

@@ -66,7 +66,7 @@
 	/** A scale that comes from the leaflet is the keeper's. */
 	function lines(next: Row[], typed: ChartTyped) {
 		rows = next;
-		if (typed.fit) change(charted(method, typed.fit, typed.points));
+		if (typed.fit) own(charted(method, typed.fit, typed.points));
 	}
 	/** What is typed over a template's scale is the keeper's own. */
 	const own = (part: Partial<Method>) => change({ ...part, chart: undefined } as Partial<Method>);

@@ -3,11 +3,15 @@
 	import type { Placing } from '$core/targets';
 	import { STATES } from '$lib/ui/wording';
 
-	let { state }: { state: Placing['state'] } = $props();
-	const shown = $derived(STATES[state]);
+	let { place }: { place: Placing } = $props();
+	const shown = $derived(STATES[place.state]);
+	/** What is not known well enough has its chance beside it. */
+	const chance = $derived(
+		place.state === 'unknown' ? `, in band ${Math.round(100 * Math.min(0.99, place.inside))} %` : ''
+	);
 </script>
 
-<span class="chip {shown.tone}"><span aria-hidden="true">{shown.shape}</span> {shown.word}</span>
+<span class="chip {shown.tone}"><span aria-hidden="true">{shown.shape}</span> {shown.word}{chance}</span>
 
 <style>
 	.chip {

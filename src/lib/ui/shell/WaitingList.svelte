@@ -75,7 +75,7 @@
 				▲ {outbox.trouble.broken === 1 ? 'One entry' : `${outbox.trouble.broken} entries`} on this device cannot
 				be read. The rest goes on; export to look at it.
 			</p>
-			<Button size="sm" color="alternative" onclick={dropBroken}>Drop what is unreadable</Button>
+			<Button size="sm" color="alternative" onclick={dropBroken}>Delete what is unreadable</Button>
 		</div>
 	{/if}
 	{#each refused as write (write.id)}

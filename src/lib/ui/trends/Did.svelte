@@ -133,7 +133,7 @@
 	}
 	function undo() {
 		if (!saved) return;
-		post(voiding('events', saved.id, 'taken back right after saving', `taking back the ${saved.words}`));
+		post(voiding('events', saved.id, 'undone right after saving', `undoing the ${saved.words}`));
 		saved = undefined;
 	}
 	const LABELS: Record<Kind, string> = {

@@ -10,10 +10,9 @@
 	import { restoring, voiding } from '$lib/client/commands';
 	import type { Reading } from '$lib/api/readings';
 	import { markInWords } from '$lib/ui/bench/results';
-	import { seenInWords } from '$core/methods';
 	import { post } from '$lib/ui/outbox.svelte';
 	import { dateAndTime } from '$lib/ui/when';
-	import { inWords } from '$lib/ui/wording';
+	import { inWords, seenAs } from '$lib/ui/wording';
 
 	interface Props {
 		readings: Reading[];
@@ -61,7 +60,7 @@
 				</TableBodyCell>
 				<TableBodyCell class="figure font-medium">{inWords(r, r.unit)}</TableBodyCell>
 				<TableBodyCell class="figure text-faint dark:text-faint">
-					{seenInWords(r.raw)}
+					{seenAs(r.raw)}
 				</TableBodyCell>
 				<TableBodyCell class="text-faint dark:text-faint">
 					{r.methodName}

@@ -127,7 +127,7 @@
 			<span class="figure">{stats.scatter}</span>, from <span class="figure">{stats.first}</span> to
 			<span class="figure">{stats.last}</span>
 		</p>
-		<button class="tool" onclick={() => chart?.reset()}>The whole again</button>
+		<button class="tool" onclick={() => chart?.reset()}>Show all of it</button>
 	{:else}
 		<p>
 			Bars and ribbon are 95 %; times are the tank’s. Drag over a span to look at it.

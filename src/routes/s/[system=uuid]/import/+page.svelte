@@ -168,7 +168,7 @@
 		}
 		await invalidateAll();
 	}
-	const LOST = 'The network went while the file was on its way. Taking it in again adds nothing twice.';
+	const LOST = 'The network went while the file was on its way. Importing it again adds nothing twice.';
 	async function takeBack(id: string) {
 		const done = await call('DELETE', `/api/v1/systems/${data.system.id}/imports/${id}`);
 		problem = done.ok ? '' : done.problems[0]!.message;

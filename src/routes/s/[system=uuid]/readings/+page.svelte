@@ -6,7 +6,6 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import { PARAMETERS, parameterOf } from '$core/quantities';
-	import { seenInWords } from '$core/methods';
 	import { restoring, voiding, voidingReadings } from '$lib/client/commands';
 	import type { BookLine, BookPage, BookReading } from '$lib/api/book';
 	import { queryAfter } from '$lib/api/queries';
@@ -21,7 +20,7 @@
 	import { eventInWords } from '$lib/ui/trends/event-words';
 	import { parameterFor } from '$lib/ui/habits';
 	import { readingFor } from '$lib/ui/mine';
-	import { inWords } from '$lib/ui/wording';
+	import { inWords, seenAs } from '$lib/ui/wording';
 
 	let { data } = $props();
 	const timeZone = $derived(data.system.timeZone);
@@ -208,7 +207,7 @@
 								<span class="font-medium">{titleOf(line)}</span>
 								<span class="figure {line.voided ? 'line-through' : ''}">{inMine(line)}</span>
 								<span class="seen">
-									{seenInWords(line.raw)}, {line.methodName}{line.sourceKind === 'tank'
+									{seenAs(line.raw)}, {line.methodName}{line.sourceKind === 'tank'
 										? ''
 										: ` · ${line.sourceName}`}
 								</span>
@@ -250,7 +249,7 @@
 									{/if}
 									<button
 										class="min-h-11 underline {line.voided ? 'text-plum' : 'text-brick'}"
-										onclick={() => voidOne(line)}>{line.voided ? 'Put it back' : 'Void it'}</button
+										onclick={() => voidOne(line)}>{line.voided ? 'Restore it' : 'Void it'}</button
 									>
 									<a class="link" href="/s/{data.system.id}/trends?of={line.parameter}">Over time</a>
 								</div>

@@ -85,7 +85,7 @@ export const actions: Actions = {
 		}
 		const sent = amounts.and(parse(ChangeSystem, { bands, school: typed['school'] }));
 		const done = sent.ok ? await changeSystem(locals.asker, params.system, sent.value) : sent;
-		return done.ok ? { said: 'The bands are kept.' } : again(done, typed);
+		return done.ok ? { said: 'The bands are saved.' } : again(done, typed);
 	},
 	school: async ({ request, params, locals }) => {
 		const { school = '' } = await typedIn(request);
@@ -105,7 +105,7 @@ export const actions: Actions = {
 			name: typed['waterName']?.trim() ?? ''
 		});
 		const done = sent.ok ? await saveSource(locals.asker, typed['id'] || uuid(), sent.value) : sent;
-		if (done.ok) return { said: 'The water is kept.' };
+		if (done.ok) return { said: 'The water is saved.' };
 		return again(
 			{
 				ok: false,

@@ -130,7 +130,10 @@
 						inputmode="decimal"
 						value={typed('salinityPsu', typedAs(valueFor('salinity', tank.salinityPsu), 5))}
 						problem={problemAt(wrong, '/salinityPsu')}
-						hint="35 is SG 1.026 at 25 °C, which may be typed too; some hold 31 to 33"
+						hint="the sea has {figures(
+							valueFor('salinity', 35),
+							5
+						)}; another unit may stand behind the number"
 					/>
 				</div>
 				<fieldset class="mt-2">
@@ -308,7 +311,7 @@
 		</ul>
 		{#if owns}
 			<form method="POST" action="?/invite" use:enhance={keep} class="mt-2 flex flex-wrap items-center gap-3">
-				<span>Let somebody in as</span>
+				<span>Invite somebody as</span>
 				<Button type="submit" name="role" value="keeper" color="alternative">keeper</Button>
 				<Button type="submit" name="role" value="viewer" color="alternative">viewer</Button>
 				<span class="text-sm text-faint">A link for one person, good for a week.</span>

@@ -10,8 +10,13 @@
 	const shown = $derived(
 		PARAMETERS.filter((p) => data.measured.includes(p.id) || (p.id === data.of && data.one))
 	);
+	/** On a phone all stand in one row that moves; the one that is looked at is in sight. */
+	const inView = (nav: HTMLElement) => {
+		const here = nav.querySelector<HTMLElement>('[aria-current]');
+		if (here) nav.scrollLeft = here.offsetLeft - nav.clientWidth / 2 + here.clientWidth / 2;
+	};
 	const place =
-		'flex min-h-11 items-center rounded-lg px-2.5 text-faint hover:text-ink aria-[current]:bg-plum-wash aria-[current]:font-semibold aria-[current]:text-plum';
+		'flex min-h-11 shrink-0 items-center rounded-lg px-2.5 text-faint hover:text-ink aria-[current]:bg-plum-wash aria-[current]:font-semibold aria-[current]:text-plum';
 </script>
 
 <svelte:head><title>{data.system.name} · {data.one ? parameter.title : 'Trends'} · Tevrik</title></svelte:head
@@ -19,7 +24,11 @@
 
 <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
 	<h1>{data.one ? parameter.title : 'All on one axis'}</h1>
-	<nav aria-label="Parameter" class="flex flex-wrap gap-1">
+	<nav
+		aria-label="Parameter"
+		class="flex gap-1 max-md:-mx-4 max-md:w-screen max-md:overflow-x-auto max-md:px-4 md:flex-wrap"
+		{@attach inView}
+	>
 		{#each shown as p (p.id)}
 			<a href="?of={p.id}" aria-current={p.id === data.of && data.one ? 'true' : undefined} class={place}
 				>{p.title}</a

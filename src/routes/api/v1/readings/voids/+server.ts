@@ -4,7 +4,7 @@ import { answer, parsedBody } from '$lib/server/http/answer';
 import { setVoidedAll } from '$lib/server/stores/readings';
 import type { RequestHandler } from './$types';
 
-/** Several readings of one tank out of the count, or back in, all or none. */
+/** Void several readings of one tank, or restore them, all or none. */
 export const PUT: RequestHandler = async ({ request, locals }) => {
 	const body = await parsedBody(request, VoidReadings);
 	return body.ok ? json(await setVoidedAll(locals.asker, body.value)) : answer(body);

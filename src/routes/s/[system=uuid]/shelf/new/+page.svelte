@@ -21,10 +21,10 @@
 	let done: HTMLElement | undefined = $state();
 	async function onsaved(kit: typeof saved) {
 		saved = kit;
-		await invalidateAll();
 		await tick();
 		// What comes next is one key away.
 		done?.querySelector<HTMLElement>('a, button')?.focus();
+		await invalidateAll();
 	}
 </script>
 
