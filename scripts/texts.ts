@@ -7,7 +7,19 @@ import { readFileSync } from 'node:fs';
 import { parse } from 'svelte/compiler';
 import ts from 'typescript';
 
-const SPOKEN = new Set(['title', 'label', 'placeholder', 'aria-label', 'alt', 'hint', 'caption', 'legend', 'go', 'heading', 'says']);
+const SPOKEN = new Set([
+	'title',
+	'label',
+	'placeholder',
+	'aria-label',
+	'alt',
+	'hint',
+	'caption',
+	'legend',
+	'go',
+	'heading',
+	'says'
+]);
 const wanted = process.argv[2] ?? '';
 const files = execFileSync('git', ['ls-files', 'src/*.svelte', 'src/*.ts'], { encoding: 'utf8' })
 	.split('\n')
@@ -17,7 +29,8 @@ const files = execFileSync('git', ['ls-files', 'src/*.svelte', 'src/*.ts'], { en
 /** Text as it is read: without the line breaks and spaces of the source. */
 const plain = (text: string) => text.replace(/\s+/g, ' ').trim();
 /** Words people read have a space or begin a sentence; names in code have neither. */
-const isWords = (text: string) => /[A-Za-z]{2}.* .*[A-Za-z]{2}/.test(text) && !/[{};=]|^import|^\.\.?\/|min-h-|px-\d|text-/.test(text);
+const isWords = (text: string) =>
+	/[A-Za-z]{2}.* .*[A-Za-z]{2}/.test(text) && !/[{};=]|^import|^\.\.?\/|min-h-|px-\d|text-/.test(text);
 
 /** Strings of a piece of TypeScript. */
 function stringsIn(source: string): string[] {

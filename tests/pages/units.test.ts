@@ -189,7 +189,7 @@ it('what is typed without a unit is in the person’s own, and what nobody touch
 	await page.$eval(field('alkalinity.upper'), (e) => (e as HTMLInputElement).select());
 	await page.keyboard.type('170');
 	await page.keyboard.press('Enter');
-	await page.waitForFunction(() => document.body.textContent!.includes('The bands are kept'));
+	await page.waitForFunction(() => document.body.textContent!.includes('The bands are saved'));
 	const after = await bands();
 	expect(after['alkalinity']!.upper).toBeCloseTo(170 / 17.848, 2);
 	expect(after['alkalinity']!.lower).toBe(before['alkalinity']!.lower);

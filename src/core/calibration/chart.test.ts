@@ -31,6 +31,38 @@ describe('a kit from its leaflet', () => {
 		expect(Math.abs(drops.perDrop! / 15.03 - 1)).toBeLessThan(0.01);
 	});
 
+	it('two lines are a straight one, through nothing where their rounding allows it', () => {
+		expect(
+			fit([
+				[1, 0],
+				[0.5, 8.4]
+			])
+		).toMatchObject({ linear: true, readAs: 'left', perMl: 16.8, suspects: [] });
+		// 8.4 and 16.7 of a slope of 16.75: rounding alone keeps them off the line through nothing.
+		expect(
+			fit([
+				[0.5, 8.4],
+				[1, 16.7]
+			]).scale
+		).toMatchObject({ kind: 'linear', atZero: 0 });
+		expect(
+			fit([
+				[0.5, 10],
+				[1, 18.4]
+			]).scale
+		).toMatchObject({ kind: 'linear', atZero: expect.closeTo(1.6, 6) });
+		// More titrant, less of it: a back titration.
+		expect(
+			fit(
+				[
+					[0, 420],
+					[1, 20]
+				],
+				{ readAs: 'used', parameter: 'potassium', unit: 'mg/L' }
+			).scale.kind
+		).toBe('table');
+	});
+
 	it('recovers the slope of a thousand simulated leaflets, and names the one line mistyped in each', () => {
 		const random = uniform(3);
 		let named = 0;

@@ -70,7 +70,8 @@ export function numeral(value: number, decimals: number): string {
 	formats.set(key, format);
 	const step = 10 ** -decimals;
 	const rounded = decimals < 0 ? Math.round(value / step) * step : value;
-	const text = format.format(rounded);
+	// Marks of direction that some languages put before a sign are no part of a number.
+	const text = format.format(rounded).replace(/[\u200e\u200f\u061c]/g, '');
 	// A true minus sign, and none before nothing.
 	return /[1-9]/.test(text) ? text.replace('-', '−') : text.replace(/^[-−]/, '');
 }

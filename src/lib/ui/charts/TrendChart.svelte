@@ -241,7 +241,8 @@
 			label: {
 				display: true,
 				content: text,
-				position: 'start',
+				// Over the forecast, where no test and no dosing stands.
+				position: 'end',
 				backgroundColor: 'transparent',
 				color: ink('moss'),
 				font: chartFont,

@@ -90,7 +90,7 @@
 						{words.value}
 						<span class="block text-sm font-normal text-faint">{words.error} {formatUnit(last.unit)}</span>
 					</span>
-					{#if place}<span class="block text-sm"><StateChip {place} /></span>{/if}
+					{#if place}<span class="state block"><StateChip {place} /></span>{/if}
 					{#if trend}
 						<span class="mt-1 block text-sm leading-snug">{trend.heading}</span>
 					{/if}
@@ -157,11 +157,14 @@
 		text-align: center;
 		white-space: nowrap;
 	}
+	.state {
+		font-size: clamp(0.75rem, 16cqi, 0.875rem);
+	}
 	.level {
 		font-size: clamp(1rem, 25cqi, 1.5rem);
 	}
 	.quiet .name {
-		font-size: 0.8rem;
+		font-size: clamp(0.65rem, 18cqi, 0.8rem);
 		overflow: hidden;
 		text-overflow: ellipsis;
 		font-weight: 400;

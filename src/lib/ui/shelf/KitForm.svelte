@@ -38,8 +38,10 @@
 	let { shelf, unitFor, templateIds, onsaved }: Props = $props();
 
 	const DRAFT = 'kit.new';
+	/** What was put on the shelf just now: the page may not have it yet. */
+	let added: string[] = [];
 	const first = (look: LookId): string => {
-		const have = new Set(shelf.map((k) => k.profile.parameter));
+		const have = new Set([...shelf.map((k) => k.profile.parameter), ...added]);
 		const some = parametersFor(look);
 		return some.find((p) => !have.has(p)) ?? some[0]!;
 	};
@@ -109,6 +111,7 @@
 			return;
 		}
 		const kit = { id, profile: typed.profile, again: saved.value.again?.readings ?? 0 };
+		added = [...added, typed.profile.parameter];
 		keepDraft(DRAFT, undefined);
 		id = uuid();
 		draft = begin(draft.look);
@@ -307,7 +310,7 @@
 					value={draft.readAs}
 					onchange={(e) => set({ readAs: e.currentTarget.value as '' })}
 				>
-					<option value="">as its lines say: falling values mean what is left</option>
+					<option value="">as its lines say</option>
 					<option value="left">what is left in the syringe</option>
 					<option value="used">what was used</option>
 				</Select>

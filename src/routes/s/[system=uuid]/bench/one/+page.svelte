@@ -80,10 +80,10 @@
 
 <svelte:head><title>{data.system.name} · Bench · Tevrik</title></svelte:head>
 
-<div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+<div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2 max-md:gap-x-2">
 	<h1 class="sr-only">Bench</h1>
-	<Label class="flex items-center gap-2 max-md:w-full">
-		Method
+	<Label class="flex items-center gap-2 max-md:w-[58%]">
+		<span class="max-md:sr-only">Method</span>
 		<Select
 			class="min-w-0 flex-1"
 			placeholder=""
@@ -93,8 +93,8 @@
 			<MethodOptions methods={data.methods} />
 		</Select>
 	</Label>
-	<Label class="flex items-center gap-2 max-md:w-full">
-		Water
+	<Label class="flex min-w-0 flex-1 items-center gap-2 md:flex-none">
+		<span class="max-md:sr-only">Water</span>
 		<Select
 			class="min-w-0 flex-1"
 			placeholder=""
