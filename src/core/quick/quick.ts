@@ -23,12 +23,16 @@ export interface Quick {
 
 /**
  * One line as people write it: "alk left 0,46", "ca 17 drops", "no3 3-6", "po4 38 ppb P", "nh4 <0.2", "sg 1.0255 25C".
- * `methods` are the keeper's, the one used last for each parameter first. Problems: no parameter, no number, words that
+ * `methods` are the keeper's, the one used last for each parameter first; `unitOf` what they count in, for a value without a unit. Problems: no parameter, no number, words that
  * are not understood, a unit that could mean two, an instrument the keeper does not have.
  *
  * @example parseQuick('alk left 0,46', SHIPPED_METHODS).value.reading // → { left: 0.46 }
  */
-export function parseQuick(text: string, methods: Method[]): Outcome<Quick> {
+export function parseQuick(
+	text: string,
+	methods: Method[],
+	unitOf: (parameter: ParameterId) => string = (parameter) => parameterOf(parameter)!.unit
+): Outcome<Quick> {
 	const typed = text.trim();
 	if (typed.length > LONGEST_ENTRY)
 		return bad('', `must be at most ${LONGEST_ENTRY} characters: one measurement a line`);
@@ -50,7 +54,15 @@ export function parseQuick(text: string, methods: Method[]): Outcome<Quick> {
 	const words = [before, after].filter(Boolean).join(' ').replace(/\s+/g, ' ').trim();
 	const mine = methods.filter((m) => m.parameter === parameter);
 
-	const found = interpreted({ parameter, mine, number, words, refills, alias: start[1]! });
+	const found = interpreted({
+		parameter,
+		mine,
+		number,
+		words,
+		refills,
+		alias: start[1]!,
+		unit: unitOf(parameter)
+	});
 	if (!found.ok) return found;
 	const chosen = mine.find((m) => m.id === found.value.methodId);
 	if (sample && !chosen?.samples?.some((s) => s.id === sample))
@@ -98,6 +110,8 @@ interface Line {
 	words: string;
 	refills: number;
 	alias: string;
+	/** What the keeper counts it in. */
+	unit: string;
 }
 type Found = Pick<Quick, 'methodId' | 'reading'>;
 
@@ -155,8 +169,8 @@ function bare(line: Line): Outcome<Found> {
 	return inUnit(line, gravity ? 'SG 25/25' : conductivity ? 'mS/cm 25C' : defaultUnit(line));
 }
 
-const defaultUnit = ({ parameter, alias }: Line): string =>
-	alias === 'nh3' ? 'mg/L NH3' : alias === 'phosphorus' ? 'mg/L PO4-P' : parameterOf(parameter)!.unit;
+const defaultUnit = ({ alias, unit }: Line): string =>
+	alias === 'nh3' ? 'mg/L NH3' : alias === 'phosphorus' ? 'mg/L PO4-P' : unit;
 
 /** A value in a unit: on a display of that unit, a card of it, or as a value from elsewhere. */
 function inUnit(line: Line, unit: string): Outcome<Found> {

@@ -28,11 +28,7 @@ describe('numbers and dates', () => {
 		['ar-EG', '8.15', '−0.5', '1284', undefined]
 	])('in %s', (language, plain, minus, large, moment) => {
 		as({ language });
-		expect([numeral(8.15, 2), numeral(-0.5, 1), numeral(1284.3, 0)]).toEqual([
-			plain,
-			minus,
-			large
-		]);
+		expect([numeral(8.15, 2), numeral(-0.5, 1), numeral(1284.3, 0)]).toEqual([plain, minus, large]);
 		expect([numeral(-0.001, 1), numeral(1284, -2)]).toEqual([plain.includes(',') ? '0,0' : '0.0', '1300']);
 		if (moment)
 			expect(dateAndTime('2026-05-06T20:10:00Z', 'Europe/Dublin').replaceAll(/[\u202f\u00a0]/g, ' ')).toBe(

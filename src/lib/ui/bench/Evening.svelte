@@ -315,8 +315,8 @@
 					>
 				{:else if order.length > 1}
 					{price >= 1
-						? `▲ Your order takes ${inMinutes(price)} more than the shortest.`
-						: '● Your order takes no longer.'}
+						? `▲ Your order costs ${inMinutes(price)} more than the shortest.`
+						: '● Your order costs nothing.'}
 					<Button size="xs" color="alternative" class="min-h-9" onclick={() => change({ order: [] })}
 						>Let Tevrik choose</Button
 					>

@@ -10,7 +10,7 @@
 	import { placeInBand, type Band } from '$core/targets';
 	import { changeBetween } from '$core/trend';
 	import type { EarlierReading } from '$lib/api/readings';
-	import { answeredYes, draftOf } from '$lib/ui/instruments/answered';
+	import { answeredYes, draftOn } from '$lib/ui/instruments/answered';
 	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
 	import { expectedFor } from '$lib/ui/instruments/expected';
 	import { farInWords } from '$lib/ui/words/judgements';
@@ -130,7 +130,7 @@
 			return there.ok ? there.value.value : null;
 		});
 		if (!meant) return;
-		const draft = { ...freshDraft(row.method), ...draftOf(row.taken.reading), ...meant };
+		const draft = { ...freshDraft(row.method), ...draftOn(row.method, row.taken.reading), ...meant };
 		const reading = readingOf(row.method, draft);
 		if (reading?.ok)
 			onamend(row, {

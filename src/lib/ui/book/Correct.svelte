@@ -10,7 +10,7 @@
 	import type { BookReading } from '$lib/api/book';
 	import type { CorrectReading } from '$lib/api/readings';
 	import { call } from '$lib/client/api';
-	import { draftOf } from '$lib/ui/instruments/answered';
+	import { draftOf, draftOn } from '$lib/ui/instruments/answered';
 	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
 	import { post } from '$lib/ui/outbox.svelte';
 	import { unitFor } from '$lib/ui/habits';
@@ -47,7 +47,11 @@
 			call<{ method: Method }>('GET', `/api/v1/readings/${line.id}`),
 			call<{ methods: typeof methods }>('GET', '/api/v1/methods')
 		]).then(([held, mine]) => {
-			if (held.ok) then = held.value.method;
+			if (held.ok) {
+				then = held.value.method;
+				// A value from elsewhere is written as its keeper counts; what was typed meanwhile stays.
+				if (text === before.text) text = draftOn(then, line.raw).text ?? text;
+			}
 			if (mine.ok) methods = mine.value.methods;
 			looking = false;
 		});

@@ -2,7 +2,8 @@
 	/** A meter: the number it shows is typed where it stands on the meter, with its unit; the conversion stands beside. */
 	import { formatUnit } from '$core/quantities';
 	import type { DisplayMethod } from '$core/methods';
-	import type { Draft } from './draft-reading';
+	import { figures } from '$lib/ui/habits';
+	import { shownOn, type Draft } from './draft-reading';
 
 	interface Props {
 		method: DisplayMethod;
@@ -10,14 +11,15 @@
 		onchange: (part: Partial<Draft>) => void;
 	}
 	let { method, draft, onchange }: Props = $props();
-	const step = $derived(method.display.resolution ?? 1);
+	const display = $derived(shownOn(method));
+	const step = $derived(display.step);
 	const decimals = $derived(Math.max(0, Math.ceil(-Math.log10(step) - 1e-9)));
 
 	function key(event: KeyboardEvent) {
 		if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
 		const now = Number(draft.text.replace(',', '.')) || 0;
 		const by = (event.shiftKey ? 10 : 1) * step * (event.key === 'ArrowUp' ? 1 : -1);
-		const [low, high] = method.display.range ?? [0, Infinity];
+		const [low, high] = display.range ?? [0, Infinity];
 		onchange({ text: Math.max(low, Math.min(high, now + by)).toFixed(decimals) });
 		event.preventDefault();
 	}
@@ -25,7 +27,7 @@
 
 <div class="meter">
 	<label class="display">
-		<span class="sr-only">Shown by the meter, {formatUnit(method.display.unit)}</span>
+		<span class="sr-only">Shown by the meter, {formatUnit(display.unit)}</span>
 		<input
 			class="figure"
 			inputmode="decimal"
@@ -36,12 +38,12 @@
 			oninput={(e) => onchange({ text: e.currentTarget.value })}
 			onkeydown={key}
 		/>
-		<span class="unit">{formatUnit(method.display.unit)}</span>
+		<span class="unit">{formatUnit(display.unit)}</span>
 	</label>
 	<div class="well" aria-hidden="true"></div>
 	<p class="text-center text-sm text-faint">
-		Type the number as shown{method.display.range
-			? `, ${method.display.range[0]} to ${method.display.range[1]}`
+		Type the number as shown{display.range
+			? `, ${figures(display.range[0])} to ${figures(display.range[1], 4)}`
 			: ''}
 	</p>
 </div>

@@ -5,7 +5,9 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import type { Method } from '$core/methods';
-	import type { Parameter } from '$core/quantities';
+	import { formatUnit, type Parameter } from '$core/quantities';
+	import { figures, unitFor } from '$lib/ui/habits';
+	import { valueFor } from '$lib/ui/mine';
 	import type { Draft } from './draft-reading';
 
 	interface Props {
@@ -71,7 +73,11 @@
 		>
 	{/if}
 	{#if method.reads === 'scale-line' && parameter.id === 'salinity'}
-		{#if method.display.hydrometerC !== undefined}{@render number('temperature', 'Water, °C', '25')}{/if}
+		{#if method.display.hydrometerC !== undefined}{@render number(
+				'temperature',
+				`Water, ${formatUnit(unitFor('temperature'))}`,
+				figures(valueFor('temperature', 25))
+			)}{/if}
 		{@render number('standard', 'Standard holds', standard)}
 		{@render number('standardShown', 'and showed', standard)}
 	{/if}

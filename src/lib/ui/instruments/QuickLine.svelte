@@ -10,7 +10,7 @@
 	let { methods, ontake }: { methods: Method[]; ontake: (line: Quick) => void } = $props();
 
 	let text = $state('');
-	const understood = $derived(text.trim() === '' ? undefined : parseQuick(text, methods));
+	const understood = $derived(text.trim() === '' ? undefined : parseQuick(text, methods, unitFor));
 	const said = $derived.by(() => {
 		if (!understood) return '';
 		if (!understood.ok) return `▲ ${understood.problems[0]?.message}`;
@@ -30,7 +30,7 @@
 	}
 </script>
 
-<form class="relative min-w-0 flex-1 max-md:w-full" onsubmit={take}>
+<form class="relative min-w-0 flex-1 max-md:basis-full" onsubmit={take}>
 	<Label class="flex items-center gap-2">
 		Quick
 		<Input

@@ -20,7 +20,7 @@
 	import BandRule from './BandRule.svelte';
 	import Budget from './Budget.svelte';
 	import { ENTRY } from './entry-words';
-	import { freshDraft, type Draft } from './draft-reading';
+	import { freshDraft, shownOn, type Draft } from './draft-reading';
 	import Drops from './Drops.svelte';
 	import Meter from './Meter.svelte';
 	import type { OtherReading } from './other';
@@ -221,9 +221,9 @@
 					>
 					mL{draft.refills ? ` + ${draft.refills} full` : ''}</span
 				>
-			{:else if view.request && view.result && 'display' in method && method.display.unit !== parameter.unit && 'shown' in view.request.reading}
+			{:else if view.request && view.result && 'display' in method && shownOn(method).unit !== parameter.unit && 'shown' in view.request.reading}
 				<span class="text-sm text-faint"
-					>from <span class="figure text-ink">{draft.text}</span> {formatUnit(method.display.unit)}</span
+					>from <span class="figure text-ink">{draft.text}</span> {formatUnit(shownOn(method).unit)}</span
 				>
 			{/if}
 			{#if method.takeAway}

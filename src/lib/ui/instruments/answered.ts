@@ -1,4 +1,6 @@
-import type { RawReading, ReadingRequest } from '$core/methods';
+import { isKnownValue, type Method, type RawReading, type ReadingRequest } from '$core/methods';
+import { typedAs } from '$lib/ui/habits';
+import { valueFor } from '$lib/ui/mine';
 import { alternatives } from '$core/slips';
 import type { Draft } from './draft-reading';
 
@@ -15,14 +17,29 @@ export function answeredYes(
 	const meant = alternatives(request).find((a) => a.slip === slip && read(a.request) === value);
 	if (!meant || meant.request.method !== request.method) return undefined;
 	return {
-		...draftOf(meant.request.reading),
+		...draftOn(meant.request.method, meant.request.reading),
 		...(meant.request.sample ? { sampleSize: meant.request.sample } : {})
 	};
 }
 
 const text = (seen: number | [number, number]) => (typeof seen === 'number' ? String(seen) : seen.join('-'));
 
-/** A raw reading as typed. */
+/** A raw reading as typed on a method: a value from elsewhere as this person counts it. */
+export function draftOn(method: Method, reading: RawReading): Partial<Draft> {
+	if (!isKnownValue(method)) return draftOf(reading);
+	const mine = (x: number) => Number(typedAs(valueFor(method.parameter, x), 6).replace(',', '.'));
+	if ('shown' in reading)
+		return draftOf({
+			...reading,
+			shown: Array.isArray(reading.shown)
+				? [mine(reading.shown[0]), mine(reading.shown[1])]
+				: mine(reading.shown)
+		});
+	if ('below' in reading) return draftOf({ ...reading, below: mine(reading.below) });
+	return 'above' in reading ? draftOf({ ...reading, above: mine(reading.above) }) : draftOf(reading);
+}
+
+/** A raw reading as typed, in the instrument's own numbers. */
 export function draftOf(reading: RawReading): Partial<Draft> {
 	const { dilution } = reading;
 	const thinned = dilution ? { thinnedMl: String(dilution.sampleMl), withMl: String(dilution.waterMl) } : {};
@@ -48,6 +65,7 @@ function seenAs(reading: RawReading): Partial<Draft> {
 	if ('above' in reading) return { text: `>${reading.above}`, column };
 	return {
 		text: text(reading.shown),
-		temperature: reading.temperatureC === undefined ? '' : String(reading.temperatureC)
+		temperature:
+			reading.temperatureC === undefined ? '' : typedAs(valueFor('temperature', reading.temperatureC), 4)
 	};
 }

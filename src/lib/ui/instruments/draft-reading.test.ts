@@ -1,8 +1,10 @@
-import { describe, expect, it } from 'vitest';
-import { SHIPPED_METHODS, read, type RawReading } from '$core/methods';
+import { afterEach, describe, expect, it } from 'vitest';
+import { SHIPPED_METHODS, read, type DisplayMethod, type RawReading } from '$core/methods';
 import { seenInWords } from '$core/methods';
-import { answeredYes, draftOf } from './answered';
-import { freshDraft, readingOf, type Draft } from './draft-reading';
+import { parseQuick } from '$core/quick';
+import { habitsFrom } from '$lib/ui/habits';
+import { answeredYes, draftOf, draftOn } from './answered';
+import { freshDraft, readingOf, shownOn, type Draft } from './draft-reading';
 
 const of = (id: string) => SHIPPED_METHODS.find((m) => m.id === id)!;
 const reading = (id: string, part: Partial<Draft>) => readingOf(of(id), { ...freshDraft(of(id)), ...part });
@@ -84,5 +86,30 @@ describe('what stands on an instrument', () => {
 			readAs: 'used'
 		});
 		expect(answeredYes(request, 'unit', 1, value)).toBeUndefined();
+	});
+});
+
+describe('a value from elsewhere, as its keeper counts', () => {
+	const known = of('known-alkalinity');
+	const typed = (text: string) => readingOf(known, { ...freshDraft(known), text });
+	afterEach(() => habitsFrom(() => ({})));
+
+	it('is typed in their unit or any other, stored in the parameter’s own, and comes back as it was typed', () => {
+		habitsFrom(() => ({ units: { alkalinity: 'ppm CaCO3' } }));
+		const shown = (text: string) => {
+			const found = typed(text);
+			return found?.ok && 'shown' in found.value ? found.value.shown : undefined;
+		};
+		expect(shown('145')).toBeCloseTo(145 / 17.848, 3);
+		expect(shown('8.1 dKH')).toBeCloseTo(8.1, 9);
+		expect(shownOn(known as DisplayMethod)).toMatchObject({ unit: 'ppm CaCO3' });
+		expect(draftOn(known, { shown: shown('145') as number }).text).toBe('145');
+		const bound = typed('<50');
+		expect(bound?.ok && draftOn(known, bound.value).text).toBe('<50');
+		// An instrument of their own shows what it shows.
+		expect(shownOn(of('alk-meter') as DisplayMethod).unit).toBe('ppm CaCO3');
+		expect(typed('145 tea')?.ok).toBe(false);
+		const quick = parseQuick('alk 145', [known], () => 'ppm CaCO3');
+		expect(quick.ok && (quick.value.reading as { shown: number }).shown).toBeCloseTo(145 / 17.848, 3);
 	});
 });

@@ -1,7 +1,16 @@
-import { parseSyringeEntry, type Method, type RawReading, type ShadesMethod } from '$core/methods';
+import {
+	isKnownValue,
+	parseSyringeEntry,
+	type DisplayMethod,
+	type Method,
+	type RawReading,
+	type ScaleLineMethod,
+	type ShadesMethod
+} from '$core/methods';
 import { bad, good, type Outcome } from '$core/problems';
-import { formatUnit, isQuantity, parseEntry } from '$core/quantities';
+import { formatUnit, isQuantity, parameterOf, parseEntry, slopeAt, valueIn } from '$core/quantities';
 import { amountIn, unitNamed } from '$core/quick';
+import { unitFor } from '$lib/ui/habits';
 
 /** What stands on an instrument now, as it is kept on the device: what was typed or set, and how it is meant. */
 export interface Draft {
@@ -66,7 +75,7 @@ function seenOn(method: Method, draft: Draft): Outcome<RawReading> {
 			return shadesOf(method, draft);
 		case 'display':
 		case 'scale-line':
-			return shownOf(method.display.unit, draft);
+			return shownOf(method, draft);
 	}
 }
 
@@ -122,22 +131,58 @@ function shadesOf(method: ShadesMethod, draft: Draft): Outcome<RawReading> {
 	return good({ between: [shades[above - 1]!, shades[above]!], ...column });
 }
 
-function shownOf(unit: string, draft: Draft): Outcome<RawReading> {
+/** What a display says its numbers in. A value from elsewhere is typed as its keeper counts; any other instrument has its own unit. */
+export function shownOn(method: DisplayMethod | ScaleLineMethod): {
+	unit: string;
+	range?: [number, number];
+	/** What one step up or down is. */
+	step: number;
+} {
+	const { unit, range, resolution, graduation } = method.display;
+	const step = resolution ?? graduation ?? 1;
+	const mine = isKnownValue(method) ? unitFor(method.parameter) || unit : unit;
+	if (mine === unit) return { unit, step, ...(range ? { range } : {}) };
+	const to = (value: number) => valueIn(method.parameter, value, unit, mine);
+	const [low, high] = parameterOf(method.parameter)?.plausible ?? [0, 0];
+	return {
+		unit: mine,
+		step: Number((step * Math.abs(slopeAt(method.parameter, (low + high) / 2, unit, mine))).toPrecision(1)),
+		...(range ? { range: [to(range[0]), to(range[1])] as [number, number] } : {})
+	};
+}
+
+/** Numbers of a display as they are stored: of a value from elsewhere in its parameter's own unit. */
+function asShown(method: DisplayMethod | ScaleLineMethod, value: number, said: string | undefined): number {
+	if (!isKnownValue(method)) return value;
+	const from = said ?? shownOn(method).unit;
+	return Number(valueIn(method.parameter, value, from, method.display.unit).toPrecision(12));
+}
+
+function shownOf(method: DisplayMethod | ScaleLineMethod, draft: Draft): Outcome<RawReading> {
+	const { unit } = shownOn(method);
 	const entry = parseEntry(draft.text);
 	if (!entry.ok) return entry;
 	const { number, after } = entry.value;
-	if (after && !unit.toLowerCase().startsWith(after.replace('µ', 'u')) && !(unit === 'C' && after === '°c'))
+	const named =
+		after && isKnownValue(method) && isQuantity(method.parameter)
+			? (unitNamed(method.parameter, after) ?? undefined)
+			: undefined;
+	const itsOwn = unit.toLowerCase().startsWith(after.replace('µ', 'u')) || (unit === 'C' && after === '°c');
+	if (after && !named && !itsOwn)
 		return bad('', `this instrument shows ${formatUnit(unit) || unit}; type its number alone`);
-	if (number.kind === 'below') return good({ below: number.value });
-	if (number.kind === 'above') return good({ above: number.value });
+	const of = (value: number) => asShown(method, value, named);
+	if (number.kind === 'below') return good({ below: of(number.value) });
+	if (number.kind === 'above') return good({ above: of(number.value) });
 	const temperature =
-		draft.temperature.trim() === '' ? undefined : amountIn(draft.temperature, 'temperature', 'C');
+		draft.temperature.trim() === ''
+			? undefined
+			: amountIn(draft.temperature, 'temperature', 'C', unitFor('temperature'));
 	const standard = optionalNumber(draft.standard);
 	const standardShown = optionalNumber(draft.standardShown);
 	if (temperature && !temperature.ok) return bad('', `the temperature: ${temperature.problems[0]?.message}`);
 	if (standard === null || standardShown === null) return bad('', 'what the standard shows is not a number');
 	return good({
-		shown: number.kind === 'exact' ? number.value : [number.low, number.high],
+		shown: number.kind === 'exact' ? of(number.value) : [of(number.low), of(number.high)],
 		...(temperature === undefined ? {} : { temperatureC: temperature.value }),
 		...(standard === undefined || standardShown === undefined
 			? {}

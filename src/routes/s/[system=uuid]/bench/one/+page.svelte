@@ -6,9 +6,10 @@
 	import { page } from '$app/state';
 	import { SHIPPED_METHODS, isKnownValue } from '$core/methods';
 	import { PARAMETERS } from '$core/quantities';
-	import { parameterFor } from '$lib/ui/habits';
+	import { parameterFor, typedAs } from '$lib/ui/habits';
+	import { valueFor } from '$lib/ui/mine';
 	import type { Quick } from '$core/quick';
-	import { draftOf } from '$lib/ui/instruments/answered';
+	import { draftOn } from '$lib/ui/instruments/answered';
 	import QuickLine from '$lib/ui/instruments/QuickLine.svelte';
 	import Reader from '$lib/ui/instruments/Reader.svelte';
 	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
@@ -70,9 +71,13 @@
 	const begin = $derived(
 		quick.line && quick.line.methodId === calledBy(method)
 			? {
-					...draftOf(quick.line.reading),
+					...draftOn(method.profile, quick.line.reading),
 					...(quick.line.sample ? { sampleSize: quick.line.sample } : {}),
-					...(quick.line.temperatureC === undefined ? {} : { temperature: String(quick.line.temperatureC) })
+					...(quick.line.temperatureC === undefined
+						? {}
+						: {
+								temperature: typedAs(valueFor('temperature', quick.line.temperatureC), 4)
+							})
 				}
 			: undefined
 	);
