@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { workbookOf } from '../../src/lib/sheets/workbook';
 import { violationsIn } from '../support/axe';
 import { origin } from '../support/house';
 import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from '../support/browser';
@@ -137,6 +138,40 @@ it('takes in a sheet as understood, once however often, and takes it back', asyn
 		() => (document.querySelector('main')!.textContent!.match(/, undone/g) ?? []).length === 2
 	);
 	expect(page.wrongs).toEqual([]);
+	await page.browserContext().close();
+});
+
+it('takes in a workbook as understood, refuses what is none, and loads its library only there', async () => {
+	const page = await newDevice(browser, DESK);
+	await visit(page, `${origin}/s/${second}/import`);
+	const choose = async (name: string, bytes: Uint8Array) => {
+		writeFileSync(join(folder, name), bytes);
+		const input = (await page.waitForSelector('input[type=file]')) as ElementHandle<HTMLInputElement>;
+		await input.uploadFile(join(folder, name));
+	};
+	await choose('broken.xlsx', new Uint8Array([0x50, 0x4b, 3, 4, 1, 2, 3]));
+	await says(page, /broken\.xlsx is no workbook that can be read/);
+	const day = (n: number) => new Date(Date.UTC(2018, 0, n, 20));
+	await choose(
+		'before.xlsx',
+		workbookOf('Log', [
+			['date', 'alkalinity', 'nitrate'],
+			[day(5), 8.1, '<0.2'],
+			[day(12), 7.9, '4-8']
+		])
+	);
+	await page.waitForSelector('[data-testid=understood] li');
+	expect(await page.$eval('[data-testid=understood]', (e) => e.textContent!.replace(/\s+/g, ' '))).toMatch(
+		/5 Jan 2018.*Alkalinity 8\.1 dKH.*Nitrate < 0\.2 mg\/L NO₃.*12 Jan 2018.*4 to 8 mg\/L NO₃/
+	);
+	expect(await violationsIn(page)).toEqual([]);
+	await press(page, 'Import 4 tests');
+	await says(page, /4 tests imported/);
+	// The library of workbooks came with its worker alone.
+	const loaded = await page.evaluate(() => performance.getEntriesByType('resource').map((r) => r.name));
+	expect(
+		loaded.some((name) => /\.js$/.test(name) && /xlsx|workbook/i.test(name) && !/worker/.test(name))
+	).toBe(false);
 	await page.browserContext().close();
 });
 

@@ -3,11 +3,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { SHIPPED_METHODS, checkMethod, Method, read } from '../../src/core/methods';
+import { SHIPPED_METHODS, checkMethod, Method, read, withOwnChart } from '../../src/core/methods';
 import { observeIdeal, uniform } from '../../src/core/simulate';
 import { parse } from '../../src/lib/server/validation';
+import { packed } from '../../src/lib/ui/shelf/kit-link';
+import { violationsIn } from '../support/axe';
 import { origin } from '../support/house';
-import { DESK, newDevice, openBrowser, tanksOf } from '../support/browser';
+import { DESK, newDevice, openBrowser, tanksOf, visit } from '../support/browser';
 import { keeperOf, save, showing } from '../support/keeper';
 import { patiently } from '../support/patient';
 
@@ -156,6 +158,25 @@ describe('the shelf', () => {
 		};
 		expect(schema).toMatchObject({ $id: 'tevrik.method/1' });
 		expect(schema.oneOf).toHaveLength(5);
+		await page.browserContext().close();
+	});
+
+	it('puts another keeper’s kit on the shelf from its link; a link that was cut off says so', async () => {
+		const page = await device();
+		const kit = { ...withOwnChart(SHIPPED_METHODS[0]!), name: 'From across the water' };
+		const link = await packed(kit);
+		await visit(page, `${origin}/kit#${link.slice(0, 60)}`);
+		await page.waitForFunction(() => /holds no kit/.test(document.body.textContent!));
+		await page.evaluate((part) => (location.hash = part), link);
+		await page.waitForFunction(() => document.querySelector('h1')?.textContent === 'From across the water');
+		expect(await page.$eval('main', (e) => e.textContent)).toMatch(
+			/for each mL used.*Hold it against your own leaflet/s
+		);
+		expect(await violationsIn(page)).toEqual([]);
+		await page.click('main button');
+		await page.waitForFunction(() =>
+			[...document.querySelectorAll('h2')].some((h) => h.textContent === 'From across the water')
+		);
 		await page.browserContext().close();
 	});
 
