@@ -8,6 +8,7 @@ import { event, stamp } from '../../src/lib/server/db/schema';
 import { ofTank, standing, writing, type Asker } from '../../src/lib/server/identity/asker';
 import { bookPage } from '../../src/lib/server/stores/book';
 import { eventsOfTank, saveEvent, setEventVoided } from '../../src/lib/server/stores/events';
+import { habitsOf, saveHabits } from '../../src/lib/server/stores/habits';
 import { methodsFor, saveMethod } from '../../src/lib/server/stores/methods';
 import { finishPack, packsOf, savePack } from '../../src/lib/server/stores/packs';
 import {
@@ -159,6 +160,12 @@ const WRITES: [
 				price: 1
 			}),
 		packsOf
+	],
+	[
+		'what they count in',
+		() => keeper.userId,
+		(a) => saveHabits(a, { language: 'de-DE', units: { salinity: 'SG 25/25' } }),
+		habitsOf
 	],
 	['a pack used up', () => keeper.userId, (a) => finishPack(a, ids.pack, true), packsOf],
 	[

@@ -110,7 +110,8 @@ async function run({
 		},
 		stop: async () => {
 			await end();
-			rmSync(data, { recursive: true, force: true });
+			// A database that is going still writes for a moment.
+			rmSync(data, { recursive: true, force: true, maxRetries: 10, retryDelay: 200 });
 		}
 	};
 }

@@ -93,9 +93,9 @@
 			{#if t.dosingPerDay}
 				uses {figures(t.usePerDay.value, 2)} ± {figures(COVERAGE_95 * t.usePerDay.standardDeviation, 1)} a day,
 				dosed
-				{figures(t.dosingPerDay)}
+				{figures(t.dosingPerDay)} ·
 			{/if}
-			· next look {dayInWords(t.nextTest, now, timeZone)}
+			next look {dayInWords(t.nextTest, now, timeZone)}
 			{#if one.learnt}
 				<span data-testid="learnt">· {learntInWords(one.learnt)}</span>
 			{/if}

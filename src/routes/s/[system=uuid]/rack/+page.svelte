@@ -75,6 +75,7 @@
 				>
 			</span>
 		</div>
+		{#if measured.size || data.kits}<p class="mt-1 leading-snug lg:hidden">{data.tonight}</p>{/if}
 		{#if data.dueNow}
 			<Button class="mt-1 min-h-14 w-full lg:hidden" href="/s/{data.system.id}/bench"
 				>Plan the evening, {data.dueNow} {data.dueNow === 1 ? 'test' : 'tests'}</Button
