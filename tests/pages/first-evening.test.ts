@@ -155,6 +155,12 @@ describe('the first evening, from an empty database', () => {
 		await says(page, '[data-testid=judgements]', /Alkalinity was read by a chart that is not yours yet\./);
 		expect(await page.$eval('main', (e) => e.textContent)).not.toMatch(/% sure|in band|above the band/);
 		await fine(page);
+		// It is drawn hollow, and told as what it is.
+		await page.goto(page.url().replace(/rack$/, 'trends?of=alkalinity'));
+		await says(page, 'tbody', /Alkalinity, syringe ○ no chart of its own yet/);
+		expect(await page.$('[data-testid=outlook]')).toBeNull();
+		await page.goto(page.url().replace(/trends.*/, 'rack'));
+		await page.waitForSelector('html[data-ready]');
 		await tap('::-p-text(Type its leaflet)');
 		await at(page, /\/shelf\/[0-9a-f-]{36}$/);
 		await fine(page);

@@ -16,6 +16,8 @@ import {
 	setVoided
 } from '../../src/lib/server/stores/readings';
 import { bandsOf, createSystem, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
+import { calendarOf } from '../../src/lib/server/stores/calendar';
+import { saveHabits } from '../../src/lib/server/stores/habits';
 import { outlookOf } from '../../src/lib/server/stores/trends';
 import { again, newPerson, openStores, status } from '../support/stores';
 
@@ -215,4 +217,13 @@ it('asks for a test of what is out of its band only where the rack says that it 
 	expect(whys).toContainEqual({ parameter: 'potassium', state: 'unknown', isOut: false });
 	for (const { parameter, state, isOut } of whys)
 		if (isOut) expect(['below', 'above'], parameter).toContain(state);
+});
+
+it('reminds at the hour the person chose, on the clock of each tank', async () => {
+	const hours = async () => new Set((await calendarOf(again(keeper))).match(/(?<=DTSTART:\d{8}T)\d{4}/g));
+	// Seven in the evening where nobody chose; Dublin is an hour ahead of UTC in May.
+	expect(await hours()).toEqual(new Set(['1800']));
+	await saveHabits(again(keeper), { remindAt: '21:30' });
+	expect(await hours()).toEqual(new Set(['2030']));
+	await saveHabits(again(keeper), {});
 });

@@ -3,6 +3,7 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { Method } from '$core/methods';
+	import { hasOwnChart } from '$core/methods';
 	import { shortName, type Choice } from './evening';
 
 	interface Props {
@@ -47,7 +48,9 @@
 			value={id}
 			onchange={(e) => onreplace(e.currentTarget.value)}
 		>
-			{#each choices as m (m.id)}<option value={m.id}>{shortName(m.profile)}</option>{/each}
+			{#each choices as m (m.id)}<option value={m.id}
+					>{shortName(m.profile)}{hasOwnChart(m.profile) ? '' : ' ○ no chart yet'}</option
+				>{/each}
 		</Select>
 	{/if}
 	<button class="nudge" disabled={first} aria-label="{title} earlier" onclick={() => onshift(-1)}>↑</button>

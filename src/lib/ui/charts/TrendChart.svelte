@@ -88,13 +88,21 @@
 			}
 		};
 	}
-	const taken = $derived(points.map((p) => markOf(p, p.method, methods[p.method]!.name, parameter.unit)));
-	const takenOut = $derived(
-		voided.map((r) => {
+	const taken = $derived(
+		points.filter((p) => p.own).map((p) => markOf(p, p.method, methods[p.method]!.name, parameter.unit))
+	);
+	/** What says nothing of the water is drawn hollow: what was voided, and what was read by a chart that is not the keeper's. */
+	const takenOut = $derived([
+		...points
+			.filter((p) => !p.own)
+			.map((p) =>
+				markOf(p, p.method, `${methods[p.method]!.name}, by a chart that is not yours yet`, parameter.unit)
+			),
+		...voided.map((r) => {
 			const [low, high] = r.interval;
 			return markOf({ ...r, at: Date.parse(r.takenAt), low, high }, 0, r.methodName, r.unit);
 		})
-	);
+	]);
 	/** So many marks on a screen are drawn small and thin. */
 	const CROWD = 600;
 
@@ -220,7 +228,9 @@
 	 * forecast fans out does not decide it: it would squeeze what is known into a strip.
 	 */
 	function levels(): { min: number; max: number } | { grace: string } {
-		const ends = taken.flatMap((m) => [m.yMin, m.yMax, m.y]).filter((y) => Number.isFinite(y));
+		const ends = (taken.length ? taken : takenOut)
+			.flatMap((m) => [m.yMin, m.yMax, m.y])
+			.filter((y) => Number.isFinite(y));
 		const likely = (trend?.forecast ?? []).map((p) => p.mean);
 		const all = [...ends, ...way.map((p) => p.mean), ...likely, ...(band ? [band.lower, band.upper] : [])];
 		if (!all.length) return { grace: '6%' };

@@ -1,6 +1,6 @@
 <script lang="ts" generics="T extends { id: string; profile: Method }">
 	/** Methods as the options of a list, grouped by what they measure, in the order of the parameters. */
-	import type { Method } from '$core/methods';
+	import { hasOwnChart, type Method } from '$core/methods';
 	import { PARAMETERS } from '$core/quantities';
 
 	let { methods }: { methods: T[] } = $props();
@@ -14,6 +14,8 @@
 
 {#each groups as group (group.title)}
 	<optgroup label={group.title}>
-		{#each group.methods as m (m.id)}<option value={m.id}>{m.profile.name}</option>{/each}
+		{#each group.methods as m (m.id)}<option value={m.id}
+				>{m.profile.name}{hasOwnChart(m.profile) ? '' : ' ○ no chart yet'}</option
+			>{/each}
 	</optgroup>
 {/each}

@@ -63,7 +63,7 @@
 					{seenAs(r.raw)}
 				</TableBodyCell>
 				<TableBodyCell class="text-faint dark:text-faint">
-					{r.methodName}
+					{r.methodName}{r.ownChart ? '' : ' ○ no chart of its own yet'}
 					{#each r.marks ?? [] as mark, i (i)}<span class="block text-sm text-saffron"
 							>▲ {markInWords(mark)}</span
 						>{/each}

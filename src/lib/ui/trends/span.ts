@@ -9,9 +9,11 @@ export interface Summary {
 	last: string;
 }
 
-/** Readings of a span of time (ms) in five words; bounds and intervals are left out. */
+/** Readings that count, of a span of time (ms), in five words; bounds and intervals are left out. */
 export function summaryOf(points: Point[], { from, to }: { from: number; to: number }): Summary {
-	const values = points.flatMap((p) => (p.value !== null && p.at >= from && p.at <= to ? [p.value] : []));
+	const values = points.flatMap((p) =>
+		p.own && p.value !== null && p.at >= from && p.at <= to ? [p.value] : []
+	);
 	if (!values.length) return { count: 0, mean: '–', scatter: '–', first: '–', last: '–' };
 	const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
 	const sd = Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / Math.max(1, values.length - 1));

@@ -207,9 +207,9 @@
 								<span class="font-medium">{titleOf(line)}</span>
 								<span class="figure {line.voided ? 'line-through' : ''}">{inMine(line)}</span>
 								<span class="seen">
-									{seenAs(line.raw)}, {line.methodName}{line.sourceKind === 'tank'
+									{seenAs(line.raw)}, {line.methodName}{line.ownChart
 										? ''
-										: ` · ${line.sourceName}`}
+										: ' ○ no chart of its own yet'}{line.sourceKind === 'tank' ? '' : ` · ${line.sourceName}`}
 								</span>
 								<span class="by">
 									{line.by}{line.voided ? ' · voided' : line.revision > 1 ? ' · corrected' : ''}{line.marks
