@@ -42,9 +42,10 @@ export function inWords(result: Parameters<typeof shownValue>[0], unit: string):
 	return [value, error, formatUnit(unit)].filter(Boolean).join(' ');
 }
 
-/** What stood on the instrument, with this person's decimal sign: "0.41 left". */
-export const seenAs = (raw: RawReading): string =>
-	seenInWords(raw).replaceAll(/(\d)\.(\d)/g, `$1${decimalSign()}$2`);
+/** Words with numbers in them, from core, with this person's decimal sign. */
+export const withDecimals = (text: string): string => text.replaceAll(/(\d)\.(\d)/g, `$1${decimalSign()}$2`);
+/** What stood on the instrument: "0.41 left". */
+export const seenAs = (raw: RawReading): string => withDecimals(seenInWords(raw));
 
 /** A state is a shape, a colour and a word. */
 export const STATES: Record<Placing['state'], { shape: string; word: string; tone: string }> = {

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Another keeper's kit, from the link it came by: looked at, then put on the shelf. */
+	import { figures } from '$lib/ui/habits';
 	import { onMount } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
@@ -35,10 +36,10 @@
 			? kit.scale.kind === 'table'
 				? `a chart of ${kit.scale.points.length} lines`
 				: 'perMl' in kit.scale
-					? `${Number(kit.scale.perMl.toPrecision(4))} ${formatUnit(kit.unit)} for each mL used`
-					: `${Number(kit.scale.perDrop.toPrecision(4))} ${formatUnit(kit.unit)} for each drop`
+					? `${figures(kit.scale.perMl, 4)} ${formatUnit(kit.unit)} for each mL used`
+					: `${figures(kit.scale.perDrop, 4)} ${formatUnit(kit.unit)} for each drop`
 			: kit && 'shades' in kit
-				? `patches ${kit.shades.join(', ')} ${formatUnit(kit.unit)}`
+				? `patches ${kit.shades.map((s) => figures(s)).join(' · ')} ${formatUnit(kit.unit)}`
 				: undefined
 	);
 	async function take() {

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Where a result's error comes from: half of a 95 % interval from each source, and whether it stays with the kit. */
+	import { figures } from '$lib/ui/habits';
 	import type { Contribution } from '$core/methods';
 	import { COVERAGE_95 } from '$core/statistics';
 
@@ -18,7 +19,7 @@
 						<td class="py-1 text-faint"
 							>{part.kind === 'trueness' ? 'stays with the kit' : 'anew each test'}</td
 						>
-						<td class="figure py-1 text-end">± {(COVERAGE_95 * part.standardUncertainty).toPrecision(2)}</td>
+						<td class="figure py-1 text-end">± {figures(COVERAGE_95 * part.standardUncertainty, 2)}</td>
 					</tr>
 				{/each}
 			</tbody>

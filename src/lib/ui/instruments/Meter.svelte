@@ -2,7 +2,7 @@
 	/** A meter: the number it shows is typed where it stands on the meter, with its unit; the conversion stands beside. */
 	import { formatUnit } from '$core/quantities';
 	import type { DisplayMethod } from '$core/methods';
-	import { figures } from '$lib/ui/habits';
+	import { figures, numeral } from '$lib/ui/habits';
 	import { shownOn, type Draft } from './draft-reading';
 
 	interface Props {
@@ -20,7 +20,7 @@
 		const now = Number(draft.text.replace(',', '.')) || 0;
 		const by = (event.shiftKey ? 10 : 1) * step * (event.key === 'ArrowUp' ? 1 : -1);
 		const [low, high] = display.range ?? [0, Infinity];
-		onchange({ text: Math.max(low, Math.min(high, now + by)).toFixed(decimals) });
+		onchange({ text: numeral(Math.max(low, Math.min(high, now + by)), decimals) });
 		event.preventDefault();
 	}
 </script>

@@ -2,6 +2,7 @@
 	/** Was it misread? Asked before it is saved; the keeper decides. */
 	import Button from 'flowbite-svelte/Button.svelte';
 	import type { Question } from '$core/methods';
+	import { withDecimals } from '$lib/ui/wording';
 
 	interface Props {
 		asked: Question[];
@@ -21,7 +22,7 @@
 		class="mb-2 flex max-w-xl flex-wrap items-center gap-2 rounded-lg bg-saffron-wash p-2 text-sm"
 		role="alert"
 	>
-		<span class="flex-1">▲ {question.ask}</span>
+		<span class="flex-1">▲ {withDecimals(question.ask)}</span>
 		{#if canChange(question.slip)}
 			<Button size="sm" onclick={() => onyes(question.slip, question.value)}>Yes, change it</Button>
 		{/if}

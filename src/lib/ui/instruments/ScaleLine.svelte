@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** A refractometer's field, a hydrometer's stem or a thermometer: the line is dragged to where it is seen. */
+	import { numeral } from '$lib/ui/habits';
 	import { formatUnit } from '$core/quantities';
 	import type { ScaleLineMethod } from '$core/methods';
 	import type { Draft } from './draft-reading';
@@ -45,7 +46,7 @@
 	function put(value: number) {
 		const half = step / 2;
 		const snapped = Math.max(range[0], Math.min(range[1], Math.round(value / half) * half));
-		onchange({ text: snapped.toFixed(Math.max(decimals, exact(Number(snapped.toFixed(7))))) });
+		onchange({ text: numeral(snapped, Math.max(decimals, exact(Number(snapped.toFixed(7))))) });
 	}
 	function point(event: PointerEvent) {
 		const box = drawing.getBoundingClientRect();
@@ -138,7 +139,7 @@
 				font-size="15"
 				fill="var(--ink)"
 			>
-				{line.value.toFixed(decimals)}
+				{numeral(line.value, decimals)}
 			</text>
 		{/if}
 	{/each}

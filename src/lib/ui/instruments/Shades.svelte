@@ -3,6 +3,7 @@
 	 * A card, wheel or sliding block: a marker on one patch, between two, below the first or above the last. The screen
 	 * never claims to be the match: it records which patch matched. Numbers and order carry it, not hue.
 	 */
+	import { figures } from '$lib/ui/habits';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { ShadesMethod } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
@@ -111,7 +112,7 @@
 						? `matches ${shades[place]}`
 						: `between ${shades[Math.floor(place)]} and ${shades[Math.floor(place) + 1]}`
 	);
-	const short = (x: number) => String(Number(x.toPrecision(3)));
+	const short = (x: number) => figures(x);
 	const spot = (p: number, radius: number) => {
 		const angle = ((p + 0.5) / (shades.length + 1)) * 2 * Math.PI;
 		return { x: 160 + radius * Math.sin(angle), y: 160 - radius * Math.cos(angle) };

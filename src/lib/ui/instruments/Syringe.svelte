@@ -3,6 +3,8 @@
 	 * A titration syringe, tip down, whose plunger is dragged or nudged. It holds what is left, in mL, read at the
 	 * plunger's edge; between two lines it shows both.
 	 */
+	import { numeral } from '$lib/ui/habits';
+
 	interface Props {
 		fillMl: number;
 		graduationMl: number;
@@ -32,7 +34,7 @@
 		Array.from({ length: Math.round(fillMl / graduationMl) + 1 }, (_, i) => {
 			const ml = i * graduationMl;
 			const of10 = i % 10 === 0;
-			return { y: yOf(ml), length: of10 ? 24 : i % 5 === 0 ? 17 : 10, text: of10 ? ml.toFixed(1) : '' };
+			return { y: yOf(ml), length: of10 ? 24 : i % 5 === 0 ? 17 : 10, text: of10 ? numeral(ml, 1) : '' };
 		})
 	);
 

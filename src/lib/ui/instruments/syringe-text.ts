@@ -1,3 +1,5 @@
+import { numeral } from '$lib/ui/habits';
+
 /** A plunger's place, or two it lies between, mL. */
 export type Plunger = number | [number, number];
 
@@ -5,7 +7,7 @@ export type Plunger = number | [number, number];
 export function written(ml: number, graduationMl: number): string {
 	const decimals = Math.max(2, Math.ceil(-Math.log10(graduationMl / 2) - 1e-9));
 	const onLine = Math.abs(ml / graduationMl - Math.round(ml / graduationMl)) < 1e-6;
-	return ml.toFixed(onLine ? Math.max(2, decimals - 1) : decimals);
+	return numeral(ml, onLine ? Math.max(2, decimals - 1) : decimals);
 }
 
 export const writtenBoth = (ml: Plunger, graduationMl: number): string =>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** A leaflet's lines as points and the scale through them; lines that do not fit stand as hollow triangles. */
+	import { figures } from '$lib/ui/habits';
 	import type { ChartResult } from '$core/calibration';
 
 	interface Props {
@@ -40,9 +41,9 @@
 		{/if}
 	{/each}
 	<g font-size="12" fill="var(--faint-ink)" class="figure">
-		<text x="44" y="167">{xs[0]}</text>
-		<text x="344" y="167" text-anchor="end">{xs[1]}</text>
-		<text x="38" y="24" text-anchor="end">{ys[1]}</text>
-		<text x="38" y="154" text-anchor="end">{ys[0]}</text>
+		<text x="44" y="167">{figures(xs[0], 4)}</text>
+		<text x="344" y="167" text-anchor="end">{figures(xs[1], 4)}</text>
+		<text x="38" y="24" text-anchor="end">{figures(ys[1], 4)}</text>
+		<text x="38" y="154" text-anchor="end">{figures(ys[0], 4)}</text>
 	</g>
 </svg>

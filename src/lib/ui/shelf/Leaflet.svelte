@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** The lines of a leaflet's chart, typed or pasted into two columns: the scale is drawn while typing, what does not fit is named. */
+	import { figures } from '$lib/ui/habits';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import { tick } from 'svelte';
 	import { formatUnit } from '$core/quantities';
@@ -89,17 +90,18 @@
 			<p data-testid="fit">
 				{#if fit.linear}
 					Straight{typed.points.length === 2 ? ', if a third line says so too' : ''}:
-					<span class="figure">{(fit.perMl ?? fit.perDrop ?? 0).toPrecision(4)}</span>
+					<span class="figure">{figures(fit.perMl ?? fit.perDrop ?? 0, 4)}</span>
 					{formatUnit(unit)} for each {reads === 'syringe' ? 'mL used' : 'drop'}.
 				{:else}
 					A curve: kept as its {fit.scale.kind === 'table' ? fit.scale.points.length : 0} lines.
 				{/if}
 				{#if fit.readAs}It goes by what is <strong>{fit.readAs}</strong>.{/if}
-				Rounded to {fit.rounding}.
+				Rounded to {figures(fit.rounding)}.
 			</p>
 			{#each suspects as [row, expected] (row)}
 				<p class="mt-1 rounded bg-saffron-wash px-2 py-1" data-suspect>
-					▲ Line {row + 1} does not fit: {shown[row]?.value} should probably be {expected}. It is left out.
+					▲ Line {row + 1} does not fit: {shown[row]?.value} should probably be {figures(expected, 6)}. It is
+					left out.
 				</p>
 			{/each}
 			<ChartPicture points={typed.points} {fit} {fillMl} />
