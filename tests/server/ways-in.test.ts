@@ -495,7 +495,11 @@ it('an account and its data are taken away and deleted; what others share stays 
 		person: { email: string };
 		tanks: { format: string; system: { name: string } }[];
 	};
-	expect(everything).toMatchObject({ format: 'tevrik.account/1', person: { email: 'visitor@mill.example' } });
+	expect(everything).toMatchObject({
+		format: 'tevrik.account/1',
+		person: { email: 'visitor@mill.example' },
+		habits: {}
+	});
 	expect(everything.tanks.map((t) => t.system.name).sort()).toEqual(['Jar', 'Mill race']);
 	expect(JSON.stringify(everything)).not.toMatch(/argon2|"hash"/);
 

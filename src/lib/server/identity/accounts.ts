@@ -35,6 +35,7 @@ import { sendMail } from './mail';
 import { profileOf } from './people';
 import { isRefusal, said } from './refusals';
 import { sessionsOf } from './sessions';
+import { habitsOf } from '../stores/habits';
 import { systemsOf } from '../stores/systems';
 import { tokensOf } from './tokens';
 
@@ -63,6 +64,7 @@ export async function* accountFile(asker: Asker): AsyncGenerator<string> {
 		format: 'tevrik.account/1',
 		writtenAt: now().toISOString(),
 		person: profile,
+		habits: await habitsOf(asker),
 		sessions: sessions.map(({ id: _id, ...rest }) => rest),
 		tokens: tokens.map(({ id: _id, ...rest }) => rest),
 		passkeys,
