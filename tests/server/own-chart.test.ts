@@ -128,6 +128,16 @@ describe('a kit without a chart of its own', () => {
 		expect(after.judgements.some((j) => j.numbers['reason'] === 'chart')).toBe(false);
 	});
 
+	it('what a device sends late, from before the chart, is computed by it too', async () => {
+		const me = await keeper('Ines');
+		const kit = await putOnShelf(me.who, { ...template('alk-syringe-6'), name: 'Late' });
+		const own = byLeaflet(kit.profile, 21);
+		await putOnShelf(me.who, own, kit.id);
+		const late = (await readingFor(again(me.who), await readBy(me, kit.versionId, { left: 0.41 }, 1)))!;
+		expect(late.value).toBeCloseTo(valueBy(own, { left: 0.41 }), 9);
+		expect(late.ownChart).toBe(true);
+	});
+
 	it('a chart of another batch leaves earlier readings alone; a mistyped one takes them with it', async () => {
 		const me = await keeper('Jo');
 		const kit = await putOnShelf(me.who, byLeaflet(template('alk-syringe-6'), 17));

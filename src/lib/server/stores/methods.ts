@@ -60,6 +60,29 @@ export async function methodVersionFor(
 	return found?.profile;
 }
 
+/**
+ * The chart that has come for a kit since a version of it that had none of its own; nothing where none has. What a device sends late,
+ * from before the chart, is computed by it too.
+ */
+export async function chartSince(
+	db: Connection,
+	versionId: string
+): Promise<{ versionId: string; kit: Method } | undefined> {
+	const [of] = await db
+		.select({ methodId: methodVersion.methodId, ownerId: method.ownerId })
+		.from(methodVersion)
+		.innerJoin(method, eq(method.id, methodVersion.methodId))
+		.where(eq(methodVersion.id, versionId));
+	if (!of?.ownerId) return undefined;
+	const [newest] = await db
+		.select({ versionId: methodVersion.id, kit: methodVersion.profile })
+		.from(methodVersion)
+		.where(eq(methodVersion.methodId, of.methodId))
+		.orderBy(desc(methodVersion.version))
+		.limit(1);
+	return newest && hasOwnChart(newest.kit) ? newest : undefined;
+}
+
 /** A version's profile, whoever's it is: for readings that were made with it. */
 export async function profileOf(db: Connection, versionId: string): Promise<Method | undefined> {
 	const [found] = await db

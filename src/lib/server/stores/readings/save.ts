@@ -1,14 +1,21 @@
 import { error } from '@sveltejs/kit';
 import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
-import { read, readingCounts, readingRequest, type Measured, type Method } from '../../../../core/methods';
+import {
+	hasOwnChart,
+	read,
+	readingCounts,
+	readingRequest,
+	type Measured,
+	type Method
+} from '../../../../core/methods';
 import { bad, good, type Outcome } from '../../../../core/problems';
 import type { CorrectReading, Reading, SaveReading } from '../../../api/readings';
 import { CLOCK_SLACK, now } from '../../clock';
 import { DUPLICATE, database, errnoOf, type Connection } from '../../db/connection';
 import { reading, revision, sample, source } from '../../db/schema';
 import { mayUse, writing, type Asker } from '../../identity/asker';
-import { methodVersionFor, profileOf } from '../methods';
+import { chartSince, methodVersionFor, profileOf } from '../methods';
 import { conductIn, runWithEvents } from '../runs';
 import { readingRow, revisionRow, stored } from './rows';
 
@@ -33,8 +40,12 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	const kit =
 		evening?.methods[sent.methodVersionId] ?? (await methodVersionFor(db, asker, sent.methodVersionId));
 	if (!kit) return bad('/methodVersionId', 'is not a method you have');
-	const result = await computed(db, asker, kit, from.id, sent);
+	// From a device that did not know yet that its kit's chart had come: by that chart, where it can be read by it.
+	const since = hasOwnChart(kit) ? undefined : await chartSince(db, sent.methodVersionId);
+	const byChart = since && (await computed(db, asker, since.kit, from.id, sent));
+	const result = byChart?.ok ? byChart : await computed(db, asker, kit, from.id, sent);
 	if (!result.ok) return result;
+	const methodVersionId = since && byChart?.ok ? since.versionId : sent.methodVersionId;
 	const conduct = evening && conductIn(evening, id);
 
 	try {
@@ -63,7 +74,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 					revision: 1,
 					byUserId: asker.userId,
 					at: now(),
-					methodVersionId: sent.methodVersionId,
+					methodVersionId,
 					raw: sent.reading,
 					sampleSize: sent.sampleSize,
 					takenAwayId: sent.takenAwayId,
