@@ -8,7 +8,7 @@ import { SHIPPED_METHODS } from '../../src/core/methods';
 import { requestOf, testsOf } from '../../src/lib/ui/bench/evening';
 import { violationsIn } from '../support/axe';
 import { NOW, startApplication } from '../support/application';
-import { DESK, PHONE, newDevice, openBrowser, reload, tanksOf, visit } from '../support/browser';
+import { DESK, PATIENCE, PHONE, newDevice, openBrowser, reload, tanksOf, visit } from '../support/browser';
 import { SEEN, button, changed, doStep, frozenClock, text, turn } from '../support/evening';
 
 /** The evening has an application of its own: in it hours pass, by a clock these tests turn. */
@@ -44,20 +44,26 @@ async function device(viewport: typeof DESK | typeof PHONE = DESK, like?: Page) 
 	const page = like
 		? Object.assign(await like.browserContext().newPage(), { wrongs: [] as string[] })
 		: await newDevice(browser, viewport);
-	if (like) await page.setViewport(viewport);
+	if (like) {
+		await page.setViewport(viewport);
+		page.setDefaultTimeout(PATIENCE);
+	}
 	await page.evaluateOnNewDocument(frozenClock);
 	devices.add(page);
 	page.once('close', () => devices.delete(page));
 	return page;
 }
-/** Lets time pass, here and on the server. */
+/**
+ * Lets time pass, on the devices and then on the server: an answer that is on its way meanwhile tells a time that has passed, which no
+ * device believes. The other way round it would tell one that is yet to come, and the device would be ahead for good.
+ */
 async function pass(seconds: number): Promise<void> {
 	elapsed += seconds * 1000;
-	setClock();
 	for (const page of devices)
 		await page.evaluate((ms) => {
 			(globalThis as unknown as { ahead: number }).ahead += ms;
 		}, seconds * 1000);
+	setClock();
 }
 
 const atBench = (page: Page, of = tank) => visit(page, `${application.origin}/s/${of}/bench`);

@@ -82,6 +82,7 @@ describe('the first evening, from an empty database', () => {
 		expect(keys).toBeLessThan(60);
 		expect(screens).toHaveLength(5);
 		expect(page.wrongs).toEqual([]);
+		await page.waitForFunction(() => Object.keys(localStorage).every((k) => !k.startsWith('tevrik.outbox.')));
 		// The rack knows it, judges it, and asks for nothing else: nothing else stands on the shelf.
 		await page.goto(page.url().replace(/bench\/one.*/, 'rack'));
 		await says(page, 'main', /Nothing to do tonight\./);

@@ -55,7 +55,7 @@ export async function reload(page: Page): Promise<void> {
 }
 
 /** A write that met a busy server goes again after up to a minute, ms. */
-const PATIENCE = 100_000;
+export const PATIENCE = 100_000;
 
 /** A fresh keeper's device: no cookies, nothing stored. What goes wrong on its pages is collected in `wrongs`. */
 export async function newDevice(
