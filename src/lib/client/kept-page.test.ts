@@ -43,6 +43,19 @@ it('asks until it is kept, less and less often', async () => {
 	expect(here.fetched).toHaveBeenCalledTimes(5);
 });
 
+it('asks again where an answer was lost on its way', async () => {
+	vi.useRealTimers();
+	const ends = vi.spyOn(AbortSignal, 'timeout').mockReturnValue(AbortSignal.abort());
+	const here = browser();
+	here.fetched.mockImplementation((async (_: string, { signal }: RequestInit) => {
+		if (here.fetched.mock.calls.length > 1) return (here.keeps(), new Response());
+		return signal?.aborted ? Promise.reject(new Error('late')) : new Promise(() => {});
+	}) as never);
+	await keepPage('/s/a/bench?run=b', open().signal);
+	expect(here.fetched).toHaveBeenCalledTimes(2);
+	ends.mockRestore();
+});
+
 it('waits for the worker to take the page over, and asks at once when it does', async () => {
 	const here = browser({ controlled: false });
 	here.fetched.mockImplementation(async () => {

@@ -1,6 +1,8 @@
 /** The first pause, ms, and the longest; each pause is twice the one before it. */
 const FIRST_PAUSE = 500;
-const LONGEST_PAUSE = 60_000;
+const LONGEST_PAUSE = 15_000;
+/** An answer that has not come by then is not waited for, ms: one lost on its way would end the asking. */
+const LONGEST_ANSWER = 15_000;
 
 /**
  * Asks for a page under its own address until the service worker keeps it, so that a reload finds it without a network.
@@ -11,7 +13,8 @@ export async function keepPage(address: string, closed: AbortSignal): Promise<vo
 	const worker = navigator.serviceWorker;
 	if (!worker || typeof caches === 'undefined') return;
 	for (let pause = FIRST_PAUSE; !closed.aborted; pause = Math.min(2 * pause, LONGEST_PAUSE)) {
-		if (worker.controller) await fetch(address, { signal: closed }).catch(() => undefined);
+		const late = AbortSignal.any([closed, AbortSignal.timeout(LONGEST_ANSWER)]);
+		if (worker.controller) await fetch(address, { signal: late }).catch(() => undefined);
 		if (await caches.match(address)) return;
 		// Nothing where it is registered already; a first try that failed has left none behind.
 		if (!worker.controller && pause > FIRST_PAUSE)
