@@ -1,3 +1,5 @@
 export * from './ammonia';
+export * from './carbon';
+export * from './low-ph';
 export * from './schema';
-export * from './seawater';
+export { seawater, carbonateSystem, type Water } from './seawater';

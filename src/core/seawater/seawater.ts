@@ -85,7 +85,7 @@ export function seawater(request: SeawaterRequest): Outcome<SeawaterResult> {
 }
 
 /** Of a water: PSU, °C, total scale, dKH, mg/L. */
-interface Water {
+export interface Water {
 	s: number;
 	t: number;
 	ph: number;
@@ -129,7 +129,7 @@ function withErrors(water: Water, given: SeawaterRequest['standardUncertainty'] 
 }
 
 /** From pH (total scale) and alkalinity; phosphate and silicate are left out, they weigh little. */
-function carbonateSystem(water: Water): Carbonate | undefined {
+export function carbonateSystem(water: Water): Carbonate | undefined {
 	const { s, t } = water;
 	const rho = density(s, t);
 	// meq/L over kg/m³ is mol/kg.

@@ -1,1 +1,2 @@
+export * from './measured-volume';
 export * from './net-volume';

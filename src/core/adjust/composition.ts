@@ -1,0 +1,195 @@
+import { ATOM, MOLECULE, convert, isQuantity, parameterOf, unitOf } from '../quantities';
+import { badAll, good, type Outcome, type Problem } from '../problems';
+import { ANIONS, ionMass, saltOf, type Anion, type Cation } from './formula';
+import { mostPerL, pureSalt, type Caution } from './salts';
+import type { Label, Recipe, Supplement } from './supplement';
+
+/** What one mL (of a powder: one g) brings to a litre of water. */
+export interface Brings {
+	per: 'mL' | 'g';
+	/** What it is poured for: the parameter it moves most, of its healthy day. */
+	main: string;
+	/** By parameter, in its own unit, in one litre. */
+	raises: Record<string, number>;
+	/** mg of what no test is for. */
+	leaves: { sodium: number; chloride: number; sulphate: number };
+	/** mmol of inorganic carbon, which decides what becomes of pH. */
+	carbon: number;
+	/** g of dissolved salt. */
+	saltG: number;
+	/** Of all of it, as a share. */
+	relativeError: number;
+	cautions: Caution[];
+}
+
+/** How well strengths are known where nothing is said, standard uncertainties as shares: a label's, and a kitchen scale's. */
+const LABEL_ERROR = 0.05;
+const RECIPE_ERROR = 0.02;
+/** g of sea salt that a litre of sea water holds for each PSU: 35.16504 g/kg at 35 PSU (Millero et al. 2008) and 1.0233 kg/L (25 °C). */
+export const SALT_PER_PSU = (35.16504 / 35) * 1.0233;
+const DKH_PER_MEQ = 1 / (unitOf('alkalinity', 'dKH')!.factor ?? NaN);
+
+/** Where an ion is a parameter of its own: g/mol. */
+const MEASURED: Partial<Record<Cation | Anion, [parameter: string, mass: number]>> = {
+	Ca: ['calcium', ATOM.Ca],
+	Mg: ['magnesium', ATOM.Mg],
+	K: ['potassium', ATOM.K],
+	Sr: ['strontium', ATOM.Sr],
+	NO3: ['nitrate', MOLECULE.NO3],
+	PO4: ['phosphate', MOLECULE.PO4],
+	HPO4: ['phosphate', MOLECULE.PO4],
+	H2PO4: ['phosphate', MOLECULE.PO4]
+};
+/** Which of what a salt brings it is poured for: the first of these, as keepers name their bottles. */
+const MAIN = ['nitrate', 'phosphate', 'strontium', 'alkalinity', 'calcium', 'magnesium', 'potassium'];
+
+/**
+ * What one mL or g of a supplement brings to one litre: by its formula, purity and strength, or by its label's sentence. Problems:
+ * formulas unknown, more than dissolves at 20 °C, a label in a unit its parameter does not have.
+ *
+ * @example compositionOf({ format: 'tevrik.supplement/1', id: 'soda', name: 'Soda', kind: 'solution', composition: { recipe: { salt: 'NaHCO3', gramsPerL: 80 } } }).value.raises.alkalinity // → 2.67
+ */
+export function compositionOf(supplement: Supplement): Outcome<Brings> {
+	const { composition } = supplement;
+	if ('label' in composition) return fromLabel(supplement, composition.label);
+	const recipes = Array.isArray(composition.recipe) ? composition.recipe : [composition.recipe];
+	const problems: Problem[] = [];
+	const brings: Brings = {
+		per: supplement.kind === 'powder' ? 'g' : 'mL',
+		main: 'salinity',
+		raises: {},
+		leaves: { sodium: 0, chloride: 0, sulphate: 0 },
+		carbon: 0,
+		saltG: 0,
+		relativeError: supplement.relativeError ?? RECIPE_ERROR,
+		cautions: []
+	};
+	recipes.forEach((recipe, index) => {
+		const path = Array.isArray(composition.recipe) ? `/composition/recipe/${index}` : '/composition/recipe';
+		const grams = gramsPerAmount(supplement.kind, recipe, path, problems);
+		if (grams !== undefined) dissolve(recipe, grams, brings);
+	});
+	if (problems.length) return badAll(problems);
+	brings.main = MAIN.find((parameter) => (brings.raises[parameter] ?? 0) > 0) ?? 'salinity';
+	brings.raises['salinity'] = brings.saltG / SALT_PER_PSU;
+	brings.cautions = [...new Set([...brings.cautions, ...(supplement.cautions ?? [])])];
+	return good(brings);
+}
+
+/** g of a recipe's salt in one mL or one g of the supplement. */
+function gramsPerAmount(
+	kind: Supplement['kind'],
+	{ salt: formula, gramsPerL, purity = 1 }: Recipe,
+	path: string,
+	problems: Problem[]
+): number | undefined {
+	const salt = saltOf(formula);
+	if (!salt.ok) {
+		problems.push(...salt.problems.map((p) => ({ ...p, path: `${path}/salt` })));
+		return undefined;
+	}
+	if (kind === 'powder') return purity;
+	const solubility = pureSalt(salt.value)?.solubility;
+	const most = solubility === undefined ? undefined : mostPerL(salt.value, solubility);
+	if (kind === 'saturated') {
+		if (most !== undefined) return most / 1000;
+		problems.push({ path: `${path}/salt`, message: 'has no known solubility; give grams per litre instead' });
+		return undefined;
+	}
+	if (gramsPerL === undefined) {
+		problems.push({ path: `${path}/gramsPerL`, message: 'must say how many grams stand in a litre' });
+		return undefined;
+	}
+	const pure = gramsPerL * purity;
+	if (most !== undefined && pure > most * SOLUBILITY_SLACK) {
+		problems.push({
+			path: `${path}/gramsPerL`,
+			message: `is more than dissolves at 20 °C, about ${Math.floor(most)} g of ${formula} in a litre`
+		});
+		return undefined;
+	}
+	return pure / 1000;
+}
+/** Densities and temperatures are known to a twentieth; only what is surely too much is refused. */
+const SOLUBILITY_SLACK = 1.05;
+
+function dissolve({ salt: formula }: Recipe, grams: number, into: Brings): void {
+	const salt = saltOf(formula);
+	if (!salt.ok) return;
+	const { cation, cations, anion, anions, mass } = salt.value;
+	const moles = grams / mass;
+	const add = (parameter: string, amount: number) =>
+		(into.raises[parameter] = (into.raises[parameter] ?? 0) + amount);
+	for (const [ion, count] of [
+		[cation, cations],
+		[anion, anions]
+	] as const) {
+		const its = MEASURED[ion];
+		if (its) add(its[0], moles * count * its[1] * 1000);
+		into.saltG += moles * count * ionMass(ion);
+	}
+	if (cation === 'Na') into.leaves.sodium += moles * cations * ATOM.Na * 1000;
+	if (anion === 'Cl') into.leaves.chloride += moles * anions * ATOM.Cl * 1000;
+	if (anion === 'SO4') into.leaves.sulphate += moles * anions * ionMass('SO4') * 1000;
+	const { alkalinity, carbon } = ANIONS[anion];
+	if (alkalinity) add('alkalinity', moles * anions * alkalinity * 1000 * DKH_PER_MEQ);
+	into.carbon += moles * anions * carbon * 1000;
+	into.cautions.push(...(pureSalt(salt.value)?.cautions ?? []));
+}
+
+/**
+ * A label says what it raises and nothing else. What must stand beside that is taken as the usual: alkalinity comes as sodium's, calcium,
+ * magnesium, potassium and strontium as chlorides, so that salinity is not forgotten.
+ */
+function fromLabel(supplement: Supplement, { amount, unit, waterL, raises }: Label): Outcome<Brings> {
+	const path = '/composition/label/raises';
+	const parameter = raises.parameter;
+	let value = raises.value;
+	const own = parameterOf(parameter)?.unit;
+	if (isQuantity(parameter) && own) {
+		const there = convert({ quantity: parameter, value, from: raises.unit, to: own });
+		const known = unitOf(parameter, raises.unit);
+		if (!there.ok || !known)
+			return badAll([{ path: `${path}/unit`, message: `is not a unit of ${parameter}` }]);
+		// A change of salinity by 0.001 is no specific gravity: only ratios raise.
+		if (known.factor === undefined)
+			return badAll([{ path: `${path}/unit`, message: `must be ${own} for a change` }]);
+		value = there.value.value;
+	}
+	const per = (value * waterL) / amount;
+	const salt = {
+		alkalinity: 'NaHCO3',
+		calcium: 'CaCl2',
+		magnesium: 'MgCl2.6H2O',
+		potassium: 'KCl',
+		strontium: 'SrCl2.6H2O'
+	}[parameter];
+	const brings: Brings = {
+		per: unit,
+		main: parameter,
+		raises: {},
+		leaves: { sodium: 0, chloride: 0, sulphate: 0 },
+		carbon: 0,
+		saltG: 0,
+		relativeError: supplement.relativeError ?? LABEL_ERROR,
+		cautions: []
+	};
+	if (salt) {
+		const one: Brings = { ...brings, raises: {}, leaves: { ...brings.leaves } };
+		dissolve({ salt }, 1, one);
+		dissolve({ salt }, per / (one.raises[parameter] ?? NaN), brings);
+		brings.raises['salinity'] = brings.saltG / SALT_PER_PSU;
+	}
+	brings.raises[parameter] = per;
+	// Whatever raises pH on its label brings no carbonic acid with it: the worst of what it may be.
+	if (supplement.ph === 'raises') brings.carbon = 0;
+	const apart = parameter === 'alkalinity' || parameter === 'calcium';
+	brings.cautions = [
+		...new Set([
+			...(supplement.cautions ?? []),
+			...(apart ? (['apart'] as const) : []),
+			...(supplement.ph === 'raises' ? (['raises-ph'] as const) : [])
+		])
+	];
+	return good(brings);
+}

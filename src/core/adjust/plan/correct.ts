@@ -1,0 +1,334 @@
+import { nth } from '../../nth';
+import { good, type Outcome } from '../../problems';
+import { MOST_PORTIONS, OMEGA_TANK, portionsOf } from '../pour';
+import { importanceOf, named, programmeOf, WEIGHTS } from './programme';
+import { omegaAt, USUAL_PH } from './saturation';
+import type { CorrectRequest, CorrectResult, PlanStep } from './schema';
+import { SURE_ENOUGH, Z95, situationOf, type Level, type Pourable, type Situation } from './situation';
+import type { Solver } from './solver';
+import { follow } from './follow';
+
+/** Of a healthy day: less is not worth going to the tank for. */
+const LEAST_POUR = 0.02;
+/** A water change is chosen or not; solvers say 0.9999. */
+const CHOSEN = 0.5;
+/** Seconds and gap at which the search ends. */
+const LIMITS = { time_limit: 0.6, mip_rel_gap: 0.01, output_flag: false };
+/** Saturation this near to its bound is told. */
+const NEAR_BOUND = 0.9;
+/** A net volume known worse than this keeps pours small enough to say so. */
+const VAGUE_VOLUME = 0.08;
+/** What is left behind may thicken the water by this much before it is told, PSU. */
+const CREEP = 0.3;
+
+/**
+ * One plan that brings all parameters home: what to pour, change and test on which day, the levels it is expected to give, what it
+ * refuses and risks, and what it costs. A mixed-integer linear programme (see `programme.ts`) between rules that are
+ * in closed form (salinity first, dosers by use). Problems: as `situationOf`.
+ */
+export function correct(request: CorrectRequest, solver: Solver): Outcome<CorrectResult> {
+	const prepared = situationOf(request);
+	if (!prepared.ok) return prepared;
+	const situation = prepared.value;
+	const { acts, proved } = bestOf(request, situation, solver);
+	const steps = [...situation.given, ...acts];
+	const tests = testsOf(situation, steps);
+	const all = inOrder([...steps, ...tests]);
+	const path = follow(situation, request.change?.water, all);
+	const { risks, safe } = risksOf(request, situation, all, path);
+	const pours = all.filter((s) => s.kind === 'dose');
+	return good({
+		steps: withWaits(all, situation),
+		path,
+		home: Object.fromEntries(situation.levels.map((l) => [l.parameter, homeOf(l, path[l.parameter] ?? [])])),
+		refused: situation.levels.flatMap(({ parameter, refused }) =>
+			refused ? [{ parameter, why: refused }] : []
+		),
+		risks,
+		safe,
+		cost: {
+			money:
+				pours.reduce((sum, s) => sum + (s.amount ?? 0) * priceOf(situation, s), 0) + changeCost(request, all),
+			pours: pours.length,
+			amounts: amountsOf(pours),
+			waterL: all.reduce((sum, s) => sum + (s.kind === 'water-change' ? (s.amount ?? 0) : 0), 0),
+			daysOut: Array.from({ length: situation.days }, (_, t) => t + 1).filter((t) =>
+				situation.levels.some((l) => outside(l, path[l.parameter]?.[t]?.mean ?? l.now))
+			).length
+		},
+		proved
+	});
+}
+
+/** What is to be poured and changed. Where time ends the search, the plan without water changes stands by: it is found at once. */
+function bestOf(
+	request: CorrectRequest,
+	situation: Situation,
+	solver: Solver
+): { acts: PlanStep[]; proved: boolean } {
+	const actsBy = (asked: CorrectRequest, within: Situation) => {
+		const { Status, Columns } = solver.solve(programmeOf(asked, within), LIMITS);
+		const value = (name: string) => Columns[name]?.Primal ?? 0;
+		return { proved: Status === 'Optimal', acts: actsOf(asked, within, value) };
+	};
+	const found = actsBy(request, situation);
+	if (found.proved) return found;
+	const plain = actsBy({ ...request, prefer: 'soonest' }, { ...situation, changeDays: [] });
+	const score = ({ acts }: { acts: PlanStep[] }) =>
+		scoreOf(request, situation, [...situation.given, ...acts]);
+	return score(found) <= score(plain) ? found : { ...plain, proved: false };
+}
+
+/** What the programme's weights make of a path and what it took: less is better. For comparing plans, in days a band away. */
+export function scoreOf(request: CorrectRequest, situation: Situation, steps: PlanStep[]): number {
+	const weights = WEIGHTS[request.prefer];
+	const path = follow(situation, request.change?.water, steps);
+	let score = 0;
+	for (const level of situation.levels) {
+		const its = path[level.parameter] ?? [];
+		for (let t = 1; t < its.length; t++) {
+			const mean = nth(its, t).mean;
+			const end = t === situation.days ? weights.end : 0;
+			const importance = importanceOf(level.parameter);
+			const off = (low: number, high: number) =>
+				(Math.max(0, level.lower > 0 ? low - mean : 0) + Math.max(0, mean - high)) / level.scale;
+			score += importance * (weights.out + end) * off(...level.sure);
+			if (level.wants) score += importance * weights.inner * off(...level.inner);
+		}
+	}
+	for (const step of steps) {
+		const pourable = situation.pourables.find((s) => s.id === step.supplement);
+		if (step.kind === 'dose' && pourable)
+			score +=
+				((step.amount ?? 0) / pourable.most) * weights.pour +
+				weights.act +
+				weights.money * pourable.price * (step.amount ?? 0);
+		if (step.kind === 'water-change')
+			score +=
+				weights.change * (0.5 + (step.fraction ?? 0)) +
+				weights.money * (request.change?.costPerL ?? 0) * (step.amount ?? 0);
+	}
+	return score;
+}
+
+const outside = (level: Level, mean: number): boolean =>
+	(level.lower > 0 && mean < level.lower - ROUNDED * level.scale) ||
+	mean > level.upper + ROUNDED * level.scale;
+/** Amounts have three figures: a thousandth of the band is nothing. */
+const ROUNDED = 1e-3;
+
+/** Pours and water changes of a solution. */
+function actsOf(request: CorrectRequest, situation: Situation, value: (name: string) => number): PlanStep[] {
+	const { pourables, days, fractions, changeDays, levels, litres } = situation;
+	const steps: PlanStep[] = [];
+	for (let t = 0; t < days; t++) {
+		pourables.forEach((pourable, i) => {
+			const level = levels.find((l) => l.parameter === pourable.main);
+			if (!level?.pourDays.includes(t) || level.mode[t] === 'none') return;
+			const share = value(named.pour(i, t, level.keptFrom));
+			if (share < LEAST_POUR) return;
+			steps.push(pourStep(request, situation, pourable, t, share * pourable.most));
+		});
+		if (!changeDays.includes(t)) continue;
+		fractions.forEach((fraction, k) => {
+			if (value(named.change(k, changeDays.indexOf(t))) < CHOSEN) return;
+			steps.push({
+				day: t,
+				kind: 'water-change',
+				fraction,
+				amount: fraction * litres,
+				unit: 'L',
+				why: levels.some((l) => outside(l, nth(l.natural, t))) ? 'bring-home' : 'hold'
+			});
+		});
+	}
+	return steps;
+}
+
+function pourStep(
+	{ water }: CorrectRequest,
+	situation: Situation,
+	pourable: Pourable,
+	day: number,
+	amount: number
+): PlanStep {
+	const { levels, litres } = situation;
+	const level = levels.find((l) => l.parameter === pourable.main);
+	const measured = threeFigures(amount);
+	const of = (parameter: string, usual: number) =>
+		levels.find((l) => l.parameter === parameter)?.now ?? usual;
+	const portions = portionsOf(measured, pourable.brings, litres, {
+		salinity: water.salinity,
+		temperatureC: water.temperatureC,
+		ph: water.ph ?? USUAL_PH,
+		alkalinity: of('alkalinity', 8),
+		calcium: of('calcium', 425)
+	});
+	return {
+		day,
+		kind: 'dose',
+		parameter: pourable.main,
+		supplement: pourable.id,
+		amount: measured,
+		unit: pourable.brings.per,
+		portions: Math.min(portions, MOST_PORTIONS),
+		...(pourable.when ? { when: pourable.when } : {}),
+		changes: Object.fromEntries(
+			Object.entries(pourable.effect).map(([parameter, effect]) => [parameter, effect * measured])
+		),
+		why: level && level.now < level.lower ? 'bring-home' : 'hold'
+	};
+}
+
+/** Nobody measures 12.3456 mL; downwards, so that rounding passes no limit. */
+function threeFigures(amount: number): number {
+	const unit = 10 ** (Math.floor(Math.log10(amount)) - 2);
+	return Number((Math.floor(amount / unit + 1e-6) * unit).toPrecision(3));
+}
+
+/** A test before every second pour that rests on a number not sure by then, after the last one, and of what is refused. */
+function testsOf(situation: Situation, steps: PlanStep[]): PlanStep[] {
+	const tests: PlanStep[] = [];
+	for (const level of situation.levels) {
+		const { parameter } = level;
+		const test = (day: number, why: PlanStep['why']) => {
+			if (day <= situation.days && !tests.some((s) => s.parameter === parameter && s.day === day))
+				tests.push({ day, kind: 'test', parameter, why });
+		};
+		if (level.refused === 'odd') test(0, 'odd');
+		if (level.refused === 'unproved' || level.refused === 'unknown') test(0, 'unproved');
+		if (level.refused === 'salinity-first') test(situation.salinityHome, 'salinity-first');
+		if (parameter === 'salinity' && situation.salinityHome) test(situation.salinityHome, 'check');
+		const pours = [
+			...new Set(steps.filter((s) => s.kind === 'dose' && s.parameter === parameter).map((s) => s.day))
+		].sort((a, b) => a - b);
+		let tested = 0;
+		pours.forEach((day, i) => {
+			const known = Math.hypot(level.sd, (day - tested) * level.useSd);
+			if (i % 2 === 0 || Z95 * known <= SURE_ENOUGH * level.scale) return;
+			test(day, 'before-acting');
+			tested = day;
+		});
+		// When it should be home that is looked at, and again after the last pour.
+		if (pours.some((day) => day < level.keptFrom)) test(level.keptFrom, 'check');
+		const last = pours.at(-1);
+		if (last !== undefined) test(last + 1, 'check');
+	}
+	return tests;
+}
+
+const ORDER: Record<PlanStep['kind'], number> = {
+	test: 0,
+	'dosing-rate': 1,
+	salt: 2,
+	'fresh-water': 2,
+	'water-change': 3,
+	dose: 4,
+	wait: 5
+};
+const inOrder = (steps: PlanStep[]): PlanStep[] =>
+	[...steps].sort(
+		(a, b) =>
+			a.day - b.day ||
+			ORDER[a.kind] - ORDER[b.kind] ||
+			(a.when === 'evening' ? 1 : 0) - (b.when === 'evening' ? 1 : 0) ||
+			importanceOf(b.parameter ?? '') - importanceOf(a.parameter ?? '')
+	);
+
+/** Where nothing is to be done, that is said: today there is always a line. */
+const withWaits = (steps: PlanStep[], { days }: Situation): PlanStep[] =>
+	steps.some((s) => s.day === 0)
+		? steps
+		: [{ day: 0, kind: 'wait', why: steps.some((s) => s.day < days) ? 'hold' : 'check' }, ...steps];
+
+const priceOf = (situation: Situation, step: PlanStep): number =>
+	situation.pourables.find((s) => s.id === step.supplement)?.price ?? 0;
+const changeCost = ({ change }: CorrectRequest, steps: PlanStep[]): number =>
+	steps.reduce(
+		(sum, s) => sum + (s.kind === 'water-change' ? (s.amount ?? 0) * (change?.costPerL ?? 0) : 0),
+		0
+	);
+function amountsOf(pours: PlanStep[]): Record<string, number> {
+	const amounts: Record<string, number> = {};
+	for (const { supplement = '', amount = 0 } of pours)
+		amounts[supplement] = (amounts[supplement] ?? 0) + amount;
+	return amounts;
+}
+
+/** The first day from which the mean stays in the band to the end; null where it is out at the end. */
+function homeOf(level: Level, path: { mean: number }[]): number | null {
+	let home: number | null = null;
+	path.forEach(({ mean }, day) => {
+		if (outside(level, mean)) home = null;
+		else home ??= day;
+	});
+	return home;
+}
+
+function risksOf(
+	request: CorrectRequest,
+	situation: Situation,
+	steps: PlanStep[],
+	path: CorrectResult['path']
+): { risks: CorrectResult['risks']; safe: boolean } {
+	const risks: CorrectResult['risks'] = [];
+	let safe = true;
+	for (const level of situation.levels) {
+		const its = path[level.parameter] ?? [];
+		const [low, high] = level.alarm;
+		const started = level.now >= low && level.now <= high;
+		const left = its.find(({ day, mean }) => day > 0 && (mean < low - 1e-9 || mean > high + 1e-9));
+		const atEnd = its.at(-1);
+		if (left && (started || !atEnd || atEnd.mean < low || atEnd.mean > high)) {
+			safe = false;
+			risks.push({
+				kind: 'alarm',
+				day: left.day,
+				parameter: level.parameter,
+				numbers: {
+					level: left.mean,
+					alarm: left.mean < low ? low : high,
+					needsPerDay: level.use - (situation.dosed[level.parameter]?.[0] ?? 0)
+				}
+			});
+		}
+	}
+	for (const pourable of situation.pourables) {
+		const used = steps
+			.filter((s) => s.supplement === pourable.id && s.kind === 'dose')
+			.reduce((sum, s) => sum + (s.amount ?? 0), 0);
+		if (pourable.stock !== undefined && used > 0.9 * pourable.stock)
+			risks.push({
+				kind: 'stock',
+				day: 0,
+				supplement: pourable.id,
+				numbers: { needs: used, has: pourable.stock }
+			});
+	}
+	const heavy = steps.find((s) => (s.portions ?? 1) >= MOST_PORTIONS);
+	if (heavy)
+		risks.push({
+			kind: 'pour',
+			day: heavy.day,
+			...(heavy.supplement ? { supplement: heavy.supplement } : {}),
+			numbers: { portions: heavy.portions ?? 0 }
+		});
+	const alkalinity = path['alkalinity'];
+	const calcium = path['calcium'];
+	if (alkalinity && calcium) {
+		const highest = alkalinity
+			.map(({ day, mean }) => ({ day, omega: omegaAt(request.water, mean, calcium[day]?.mean ?? 0) ?? 0 }))
+			.reduce((a, b) => (b.omega > a.omega ? b : a));
+		if (highest.omega > NEAR_BOUND * OMEGA_TANK)
+			risks.push({ kind: 'saturation', day: highest.day, numbers: { omega: highest.omega } });
+	}
+	const poured = steps.some((s) => s.kind === 'dose');
+	if (poured && situation.volumeError > VAGUE_VOLUME)
+		risks.push({ kind: 'volume', day: 0, numbers: { relative: situation.volumeError } });
+	const creep = steps.reduce(
+		(sum, s) => sum + (s.kind === 'dose' && s.parameter !== 'salinity' ? (s.changes?.['salinity'] ?? 0) : 0),
+		0
+	);
+	if (creep > CREEP) risks.push({ kind: 'salt-creep', day: situation.days, numbers: { psu: creep } });
+	return { risks, safe };
+}

@@ -1,0 +1,320 @@
+import { nth } from '../../nth';
+import { omegaBound } from './saturation';
+import type { CorrectRequest, Wish } from './schema';
+import { Z95, pourMargin, type Level, type Pourable, type Situation } from './situation';
+
+/**
+ * What a plan is weighed by, in days: a day on which one parameter is a whole band away weighs 1. `inner`: in its band, but not where it
+ * is wanted. `end`: where it is left. `pour`: one healthy day's pour; `act`: going to the tank at all; `change`: a water change.
+ */
+export interface Weights {
+	out: number;
+	inner: number;
+	end: number;
+	pour: number;
+	act: number;
+	change: number;
+	/** mL, g and L by their price, one of the keeper's money. */
+	money: number;
+}
+export const WEIGHTS: Record<Wish, Weights> = {
+	soonest: { out: 1, inner: 0.1, end: 1, pour: 0.005, act: 0, change: 0.1, money: 0.0005 },
+	least: { out: 0.25, inner: 0, end: 2, pour: 0.1, act: 0, change: 0.5, money: 0.02 },
+	fewest: { out: 0.25, inner: 0, end: 2, pour: 0.001, act: 0.2, change: 0.3, money: 0 }
+};
+/** Leaving an alarm outweighs everything. */
+const ALARM = 1000;
+/** In the order in which levels are brought home. */
+const FIRST: Record<string, number> = { salinity: 1.6, alkalinity: 1.5, magnesium: 1.2, calcium: 1 };
+export const importanceOf = (parameter: string): number => FIRST[parameter] ?? 0.7;
+
+/** A day's pour, water change or level by its name in the programme. */
+export const named = {
+	/** Of all days from which a level is kept there is one: the same amount each time. */
+	pour: (s: number, t: number, keptFrom: number) => (t < keptFrom ? `x${s}_${t}` : `k${s}`),
+	act: (s: number, t: number, keptFrom: number) => (t < keptFrom ? `y${s}_${t}` : `yk${s}`),
+	/** The first change has a size of its own; those after it are all alike. */
+	change: (f: number, place: number) => `z${f}_${Math.min(place, 1)}`,
+	level: (p: number, t: number) => `l${p}_${t}`
+};
+
+/** The sum of terms as text; short lines, as the format asks. */
+class Sum {
+	private readonly parts: string[] = [];
+	add(factor: number, name: string): this {
+		if (Math.abs(factor) < 1e-12) return this;
+		this.parts.push(`${factor < 0 ? '-' : '+'} ${Math.abs(factor).toPrecision(12)} ${name}`);
+		return this;
+	}
+	get empty(): boolean {
+		return !this.parts.length;
+	}
+	toString(): string {
+		const lines: string[] = [];
+		for (let i = 0; i < this.parts.length; i += 8) lines.push(this.parts.slice(i, i + 8).join(' '));
+		return lines.join('\n ');
+	}
+}
+
+/**
+ * The plan as a mixed-integer linear programme in CPLEX's LP format. Levels are in bands (a level over its band's width), pours in
+ * healthy days (what moves their parameter by one). A water change multiplies, which is linear for each of its sizes: the level
+ * times the yes or no of a size is a variable of its own between McCormick's bounds (1976), exact at yes and no.
+ *
+ * Robust as follows. A level's error is known for each day (`spread`); what was poured since the last test adds the net volume's, and
+ * the root of the sum of both squares is replaced by its chord, which lies above. Mean and 1.645 of that stay below the band's far edge.
+ */
+export function programmeOf(request: CorrectRequest, situation: Situation): string {
+	const { days, levels, pourables, thickening, volumeError, changeDays, fractions, dosed } = situation;
+	const { change, prefer } = request;
+	const weights = WEIGHTS[prefer];
+	const goal = new Sum();
+	const rows: string[] = [];
+	const bounds: string[] = [];
+	const binaries: string[] = [];
+	const row = (sum: Sum, sign: '<=' | '>=' | '=', right: number) => {
+		if (!sum.empty) rows.push(`${sum.toString()} ${sign} ${right.toPrecision(12)}`);
+	};
+	const usable = pourables.map((s) => usableDays(s, levels));
+	const keptFrom = pourables.map((s) => levels.find((l) => l.parameter === s.main)?.keptFrom ?? 0);
+	const pourName = (i: number, t: number) => named.pour(i, t, nth(keptFrom, i));
+
+	pourables.forEach((s, i) => {
+		const sum = new Sum();
+		const seen = new Set<string>();
+		for (const t of nth(usable, i)) {
+			const pour = pourName(i, t);
+			goal.add(weights.pour + weights.money * s.price * s.most, pour);
+			sum.add(s.most, pour);
+			const act = named.act(i, t, nth(keptFrom, i));
+			if (weights.act > 0) goal.add(weights.act, act);
+			if (seen.has(pour)) continue;
+			seen.add(pour);
+			bounds.push(`0 <= ${pour} <= 1`);
+			if (weights.act > 0) {
+				binaries.push(act);
+				row(new Sum().add(1, pour).add(-1, act), '<=', 0);
+			}
+		}
+		if (s.stock !== undefined) row(sum, '<=', s.stock);
+	});
+	changeDays.forEach((_, place) => {
+		const one = new Sum();
+		fractions.forEach((f, k) => {
+			const z = named.change(k, place);
+			if (place < 2) binaries.push(z);
+			one.add(1, z);
+			const litres = f * situation.litres;
+			goal.add(weights.change * (0.5 + f) + weights.money * (change?.costPerL ?? 0) * litres, z);
+		});
+		if (place < 2) row(one, '<=', 1);
+	});
+
+	levels.forEach((level, p) => {
+		const { scale } = level;
+		const importance = importanceOf(level.parameter);
+		const acts = (t: number) =>
+			pourables.flatMap((s, i) =>
+				usable[i]?.includes(t) && s.effect[level.parameter]
+					? [{ name: pourName(i, t), by: ((s.effect[level.parameter] ?? 0) * s.most) / scale }]
+					: []
+			);
+		const thick = (t: number) =>
+			level.parameter === 'salinity' || isIon(level.parameter) ? nth(thickening, t) : 1;
+		const drift = (t: number) => ((dosed[level.parameter]?.[t] ?? 0) - level.use) / scale;
+		const fresh = change?.water[level.parameter] ?? (isFood(level.parameter) ? 0 : undefined);
+		const [least, most] = reach(level, fresh);
+		bounds.push(`${named.level(p, 0)} = ${(level.now / scale).toPrecision(12)}`);
+		let since: { name: string; by: number }[] = [];
+		for (let t = 0; t < days; t++) {
+			const next = named.level(p, t + 1);
+			const at = named.level(p, t);
+			const pours = acts(t);
+			const exchange = new Sum();
+			if (fresh !== undefined && changeDays.includes(t))
+				fractions.forEach((f, k) => {
+					const z = named.change(k, changeDays.indexOf(t));
+					const q = `q${p}_${k}_${t}`;
+					bounds.push(`0 <= ${q} <= ${most.toPrecision(12)}`);
+					// q is the level where this size is changed, and nothing where it is not.
+					row(new Sum().add(1, q).add(-most, z), '<=', 0);
+					row(new Sum().add(1, q).add(-least, z), '>=', 0);
+					row(new Sum().add(1, q).add(-1, at).add(-least, z), '<=', -least);
+					row(new Sum().add(1, q).add(-1, at).add(-most, z), '>=', -most);
+					exchange.add((f * fresh) / scale, z).add(-f, q);
+				});
+			// l' = thick · l + pours + change + drift, and what nature would take below nought it leaves.
+			const free = nth(level.natural, t + 1) <= 0;
+			const balance = new Sum().add(1, next).add(-thick(t), at);
+			for (const { name, by } of pours) balance.add(-by, name);
+			appendNegative(balance, exchange);
+			row(balance, free ? '>=' : '=', drift(t));
+			bounds.push(`0 <= ${next} <= ${(3 * most).toPrecision(12)}`);
+
+			limitDay(level, t, pours, exchange, row, pourMargin(situation), next, at);
+			const dosedToday = dosed[level.parameter]?.[t] ?? 0;
+			// Held while something else comes home first: what the tank uses, and no more.
+			if (level.mode[t] === 'hold' && pours.length)
+				row(sumOf(pours), '<=', Math.max(0, level.use - dosedToday) / scale);
+
+			if (level.pourDays.indexOf(t) % 2 === 1) since = [];
+			since = [...since, ...pours];
+			edges(level, p, t + 1, since, volumeError, row, goal, weights, importance, t + 1 === days);
+		}
+	});
+	saturation(request, situation, row);
+
+	return [
+		'Minimize',
+		` obj: ${goal.empty ? `0 ${named.level(0, 1)}` : goal.toString()}`,
+		'Subject To',
+		...rows.map((r, i) => ` c${i}: ${r}`),
+		'Bounds',
+		...bounds.map((b) => ` ${b}`),
+		...(binaries.length ? ['Binary', ...binaries.map((b) => ` ${b}`)] : []),
+		'End'
+	].join('\n');
+}
+
+const isFood = (parameter: string) => parameter === 'nitrate' || parameter === 'phosphate';
+const IONS = ['alkalinity', 'calcium', 'magnesium', 'potassium', 'strontium'];
+const isIon = (parameter: string) => IONS.includes(parameter);
+
+const sumOf = (pours: { name: string; by: number }[]): Sum =>
+	pours.reduce((sum, { name, by }) => sum.add(by, name), new Sum());
+
+/** Days on which a supplement can be poured. */
+const usableDays = (s: Pourable, levels: Level[]): number[] => {
+	const level = levels.find((l) => l.parameter === s.main);
+	if (!level || !(s.most > 0)) return [];
+	return level.pourDays.filter((t) => level.mode[t] !== 'none' && !forbidden(s.effect, levels, t));
+};
+
+/** A supplement is left alone where what it brings beside may not be moved: an odd number is not made odder. */
+const forbidden = (effect: Record<string, number>, levels: Level[], t: number): boolean =>
+	levels.some(
+		(l) =>
+			(l.refused === 'odd' || l.refused === 'unproved' || l.refused === 'unknown') &&
+			(effect[l.parameter] ?? 0) * (1 / Math.max(l.up, 1e-9)) > SIDE &&
+			l.mode[t] === 'none' &&
+			l.parameter !== 'salinity'
+	);
+/** Of a healthy day, by one mL or g: below that it is no effect. */
+const SIDE = 0.01;
+
+/** Between what a level can lie within the plan, in bands: McCormick's bounds are as tight as these. */
+function reach(level: Level, fresh: number | undefined): [number, number] {
+	const all = [
+		...level.natural,
+		level.now,
+		level.inner[1],
+		level.upper,
+		...(fresh === undefined ? [] : [fresh])
+	];
+	return [0, (1.2 * Math.max(...all)) / level.scale];
+}
+
+function appendNegative(to: Sum, from: Sum): void {
+	for (const [, sign, factor, name] of from.toString().matchAll(/([+-]) (\S+) (\S+)/g)) {
+		to.add((sign === '-' ? 1 : -1) * Number(factor), name as string);
+	}
+}
+
+/** No day moves it more than animals take, pours and change together; what it does by itself is not the plan's. */
+function limitDay(
+	level: Level,
+	t: number,
+	pours: { name: string; by: number }[],
+	exchange: Sum,
+	row: (sum: Sum, sign: '<=' | '>=' | '=', right: number) => void,
+	margin: number,
+	next: string,
+	at: string
+): void {
+	if (!pours.length && exchange.empty) return;
+	const { scale } = level;
+	const nature = (nth(level.natural, t + 1) - nth(level.natural, t)) / scale;
+	const noise = Math.min(Z95 * level.useSd, level.up / 2) / scale;
+	// A pour may be larger than it is meant by the net volume's error.
+	const up = new Sum().add(1, next).add(-1, at);
+	for (const { name, by } of pours) up.add((margin - 1) * by, name);
+	row(up, '<=', Math.max(level.up / scale - noise, nature));
+	if (Number.isFinite(level.down))
+		row(new Sum().add(1, next).add(-1, at), '>=', Math.min(-level.down / scale, nature));
+	// A water change comes at once, whatever is used on the rest of the day.
+	row(exchange, '<=', level.up / scale);
+	if (Number.isFinite(level.down)) row(exchange, '>=', -level.down / scale);
+}
+
+/** Far edge, alarms and how far from where it is wanted. */
+function edges(
+	level: Level,
+	p: number,
+	t: number,
+	since: { name: string; by: number }[],
+	volumeError: number,
+	row: (sum: Sum, sign: '<=' | '>=' | '=', right: number) => void,
+	goal: Sum,
+	weights: Weights,
+	importance: number,
+	last: boolean
+): void {
+	const { scale } = level;
+	const name = named.level(p, t);
+	const spread = nth(level.spread, t) / scale;
+	const natural = nth(level.natural, t) / scale;
+	const far = Math.max(level.upper / scale - Z95 * spread, natural);
+	if (since.length) {
+		// The chord of hypot(a, r·d) from d = 0 to two healthy days: never below it.
+		const reachOf = (2 * level.up) / scale;
+		const chord = (Math.hypot(spread, volumeError * reachOf) - spread) / reachOf;
+		const sum = new Sum().add(1, name);
+		for (const { name: pour, by } of since) sum.add(Z95 * chord * by, pour);
+		row(sum, '<=', far);
+	}
+	const soft = (kind: string, edge: number, below: boolean, weight: number) => {
+		if (!(weight > 0)) return;
+		const d = `${kind}${p}_${t}`;
+		goal.add(weight, d);
+		if (below) row(new Sum().add(1, d).add(1, name), '>=', edge / scale);
+		else row(new Sum().add(1, d).add(-1, name), '>=', -edge / scale);
+	};
+	const [low, high] = level.alarm;
+	if (low > 0) soft('a', Math.min(low, level.now), true, ALARM);
+	soft('b', Math.max(high, level.now), false, ALARM);
+	const end = last ? weights.end : 0;
+	if (level.lower > 0) soft('d', level.sure[0], true, importance * (weights.out + end));
+	soft('e', level.sure[1], false, importance * (weights.out + end));
+	if (!level.wants) return;
+	if (level.lower > 0) soft('f', level.inner[0], true, importance * weights.inner);
+	soft('g', level.inner[1], false, importance * weights.inner);
+}
+
+/** Aragonite stays below its bound: calcium and alkalinity together stay below a line that touches the bound's curve from inside. */
+function saturation(
+	request: CorrectRequest,
+	situation: Situation,
+	row: (sum: Sum, sign: '<=' | '>=' | '=', right: number) => void
+): void {
+	const { levels, days } = situation;
+	const a = levels.findIndex((l) => l.parameter === 'alkalinity');
+	const c = levels.findIndex((l) => l.parameter === 'calcium');
+	if (a < 0 || c < 0) return;
+	const [alkalinity, calcium] = [nth(levels, a), nth(levels, c)];
+	const line = omegaBound(
+		request.water,
+		(alkalinity.inner[0] + alkalinity.inner[1]) / 2,
+		(calcium.inner[0] + calcium.inner[1]) / 2
+	);
+	if (!line) return;
+	for (let t = 1; t <= days; t++) {
+		const natural = line.alkalinity * nth(alkalinity.natural, t) + line.calcium * nth(calcium.natural, t);
+		row(
+			new Sum()
+				.add(line.alkalinity * alkalinity.scale, named.level(a, t))
+				.add(line.calcium * calcium.scale, named.level(c, t)),
+			'<=',
+			Math.max(line.most, natural)
+		);
+	}
+}

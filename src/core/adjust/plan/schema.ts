@@ -1,0 +1,206 @@
+import Type from 'typebox';
+import { Supplement } from '../supplement';
+
+const exact = { additionalProperties: false } as const;
+const word = Type.String({ minLength: 1, maxLength: 40 });
+const value = Type.Number({ minimum: -1e6, maximum: 1e6 });
+const spread = Type.Number({ minimum: 0, maximum: 1e6 });
+const Estimate = Type.Object({ mean: value, standardDeviation: spread }, exact);
+const oneOf = <T extends string>(...names: readonly T[]) =>
+	Type.Unsafe<T>({ type: 'string', enum: [...names] });
+
+/** One parameter as the water has it; everything in `unit`, which is its own unit. */
+export const PlannedParameter = Type.Object(
+	{
+		parameter: word,
+		unit: word,
+		now: Estimate,
+		/** What the tank takes a day, less than nothing where it rises by itself. */
+		usePerDay: Estimate,
+		band: Type.Object({ lower: value, upper: value }, exact),
+		ideal: Type.Optional(value),
+		alarm: Type.Optional(Type.Tuple([value, value])),
+		healthyPerDay: Type.Object({ up: spread, down: spread }, exact),
+		/** Its newest test may be a slip: it is repeated before anything is poured for it. */
+		odd: Type.Optional(Type.Boolean()),
+		/** One test alone, or none by a chart of the keeper’s own: nothing to pour by. */
+		unproved: Type.Optional(Type.Boolean()),
+		/** Of one test of it; the level’s own where left out. */
+		testError: Type.Optional(spread)
+	},
+	exact
+);
+export type PlannedParameter = Type.Static<typeof PlannedParameter>;
+
+export const WISHES = ['soonest', 'least', 'fewest'] as const;
+export type Wish = (typeof WISHES)[number];
+
+export const CorrectRequest = Type.Object(
+	{
+		now: Type.String({ format: 'date-time' }),
+		days: Type.Integer({ minimum: 1, maximum: 60 }),
+		water: Type.Object(
+			{
+				volumeL: Type.Object(
+					{ value: Type.Number({ exclusiveMinimum: 0, maximum: 1e6 }), standardUncertainty: spread },
+					exact
+				),
+				/** PSU */
+				salinity: Type.Number({ minimum: 19, maximum: 43 }),
+				temperatureC: Type.Number({ minimum: 0, maximum: 40 }),
+				/** Total scale. */
+				ph: Type.Optional(Type.Number({ minimum: 7, maximum: 9 }))
+			},
+			exact
+		),
+		parameters: Type.Array(PlannedParameter, { minItems: 1, maxItems: 12 }),
+		/** What a doser gives now; its effect is in `usePerDay` as if it were none: use is what the tank takes. */
+		dosing: Type.Array(
+			Type.Object(
+				{
+					supplement: Type.String({ maxLength: 80 }),
+					mlPerDay: Type.Number({ minimum: 0, maximum: 1e5 }),
+					/** The most its pump gives. */
+					mostPerDay: Type.Optional(Type.Number({ minimum: 0, maximum: 1e5 }))
+				},
+				exact
+			),
+			{ maxItems: 12 }
+		),
+		supplements: Type.Array(
+			Type.Object(
+				{
+					...Supplement.properties,
+					/** mL or g that are left. */
+					stock: Type.Optional(Type.Number({ minimum: 0, maximum: 1e7 }))
+				},
+				exact
+			),
+			{ maxItems: 16 }
+		),
+		change: Type.Optional(
+			Type.Object(
+				{
+					/** The new water, by parameter in own units. */
+					water: Type.Record(word, value),
+					largestFraction: Type.Number({ exclusiveMinimum: 0, maximum: 0.9 }),
+					everyDays: Type.Integer({ minimum: 1, maximum: 60 }),
+					/** None before this day of the plan. */
+					notBefore: Type.Optional(Type.Integer({ minimum: 0, maximum: 60 })),
+					costPerL: Type.Optional(Type.Number({ minimum: 0, maximum: 1e3 }))
+				},
+				exact
+			)
+		),
+		prefer: oneOf(...WISHES)
+	},
+	exact
+);
+export type CorrectRequest = Type.Static<typeof CorrectRequest>;
+
+export const STEP_KINDS = [
+	'wait',
+	'test',
+	'dose',
+	'dosing-rate',
+	'water-change',
+	'salt',
+	'fresh-water'
+] as const;
+export const REASONS = [
+	/** Brings it into its band, or keeps it there. */
+	'bring-home',
+	'hold',
+	/** A number that is not sure enough is measured before it is acted on. */
+	'before-acting',
+	'odd',
+	'unproved',
+	/** To see what was done. */
+	'check',
+	/** The doser gives more or less than the tank uses. */
+	'tune',
+	'salinity-first'
+] as const;
+export type Reason = (typeof REASONS)[number];
+
+export const PlanStep = Type.Object(
+	{
+		/** Of the plan: 0 is today. */
+		day: Type.Integer(),
+		kind: oneOf(...STEP_KINDS),
+		parameter: Type.Optional(Type.String()),
+		supplement: Type.Optional(Type.String()),
+		/** mL or g a day; of salt g, of fresh water and changes L. */
+		amount: Type.Optional(Type.Number()),
+		unit: Type.Optional(oneOf('mL', 'g', 'L', 'mL/day')),
+		portions: Type.Optional(Type.Integer()),
+		/** Calcium and alkalinity are hours apart: one in the morning, one in the evening. */
+		when: Type.Optional(oneOf('morning', 'evening')),
+		fraction: Type.Optional(Type.Number()),
+		/** What it changes, by parameter, in own units. */
+		changes: Type.Optional(Type.Record(Type.String(), Type.Number())),
+		why: oneOf(...REASONS)
+	},
+	exact
+);
+export type PlanStep = Type.Static<typeof PlanStep>;
+
+export const REFUSALS = ['odd', 'salinity-first', 'no-supplement', 'unknown', 'unproved'] as const;
+export const RISKS = [
+	/** It leaves an alarm whatever is done within what animals take. */
+	'alarm',
+	/** More or less than is left of a bottle. */
+	'stock',
+	/** More portions than can be poured by hand. */
+	'pour',
+	/** Saturation near the bound. */
+	'saturation',
+	/** The net volume is known so badly that pours are kept small. */
+	'volume',
+	/** Sea salt grows by what is left behind. */
+	'salt-creep'
+] as const;
+
+export const CorrectResult = Type.Object(
+	{
+		steps: Type.Array(PlanStep),
+		/** Levels at the start of each day, as the plan expects them; `sd` with what tests on the way will tell. */
+		path: Type.Record(
+			Type.String(),
+			Type.Array(Type.Object({ day: Type.Integer(), mean: Type.Number(), sd: Type.Number() }, exact))
+		),
+		/** Day from which a level is in its band; null: not within the plan. */
+		home: Type.Record(Type.String(), Type.Union([Type.Integer(), Type.Null()])),
+		refused: Type.Array(Type.Object({ parameter: Type.String(), why: oneOf(...REFUSALS) }, exact)),
+		risks: Type.Array(
+			Type.Object(
+				{
+					kind: oneOf(...RISKS),
+					day: Type.Integer(),
+					parameter: Type.Optional(Type.String()),
+					supplement: Type.Optional(Type.String()),
+					numbers: Type.Record(Type.String(), Type.Number())
+				},
+				exact
+			)
+		),
+		/** False where a plan would leave alarms because of what it does or cannot do: then nothing of it is to be done but its tests. */
+		safe: Type.Boolean(),
+		cost: Type.Object(
+			{
+				money: Type.Number(),
+				pours: Type.Integer(),
+				/** By supplement, mL or g. */
+				amounts: Type.Record(Type.String(), Type.Number()),
+				waterL: Type.Number(),
+				/** Days on which some parameter is out of its band. */
+				daysOut: Type.Integer()
+			},
+			exact
+		),
+		/** That no better plan exists, within a hundredth; false where time ended the search. */
+		proved: Type.Boolean()
+	},
+	exact
+);
+export type CorrectResult = Type.Static<typeof CorrectResult>;

@@ -1,0 +1,418 @@
+import { nth } from '../../nth';
+import { badAll, good, type Outcome, type Problem } from '../../problems';
+import { POISONS } from '../../targets';
+import { compositionOf, SALT_PER_PSU, type Brings } from '../composition';
+import type { CorrectRequest, CorrectResult, PlanStep, PlannedParameter } from './schema';
+
+/** A normal's 95 % and 99 % on one side. */
+export const Z95 = 1.645;
+const Z99 = 2.326;
+/** Half of the way from the ideal to an edge: where a level is wanted, so that noise does not carry it out. */
+const INNER = 0.5;
+/** How sure a level has to be before it is acted on a second time: 95 % within a quarter of its band. */
+export const SURE_ENOUGH = 0.25;
+/** Days that a level has to hold by itself to be left alone. */
+const LEFT_ALONE_DAYS = 14;
+/** What is added to hold a level goes in at least every so many days, and at most every seventh. */
+const LONGEST_GAP = 7;
+/** The part of a band that may be used up between two pours that hold it. */
+const GAP_SHARE = 0.25;
+/** g of salt that a g of dry mix gives: mixes hold hydrates. */
+const DRY_MIX = 0.9;
+/** Ions that go with sea salt. */
+const IONS = ['alkalinity', 'calcium', 'magnesium', 'potassium', 'strontium'];
+const BUILDS = ['alkalinity', 'calcium'];
+const NO_SOLUTES = ['ph', 'temperature'];
+
+export type Mode = 'none' | 'hold' | 'free';
+
+export interface Level {
+	parameter: string;
+	unit: string;
+	now: number;
+	sd: number;
+	use: number;
+	useSd: number;
+	lower: number;
+	upper: number;
+	/** Where it is wanted. */
+	inner: [number, number];
+	/** Where its mean has to be so that it is in its band with 95 %, as far as the band allows. */
+	sure: [number, number];
+	alarm: [number, number];
+	up: number;
+	down: number;
+	/** The unit of the programme: width of the band. */
+	scale: number;
+	/** What may be poured for it on each day. */
+	mode: Mode[];
+	/** Level at the start of each day 0..T if nothing is poured. */
+	natural: number[];
+	/** Its error at the start of each day, with the tests that stand before acting. */
+	spread: number[];
+	/** Days of this plan's grid on which something can be poured for it. */
+	pourDays: number[];
+	/** From this day on it is kept: the same amount each time. */
+	keptFrom: number;
+	refused?: CorrectResult['refused'][number]['why'];
+	/** Asks for something: it is out of its band or will be. */
+	wants: boolean;
+}
+
+export interface Pourable {
+	id: string;
+	brings: Brings;
+	main: string;
+	/** Change of each level by one mL or g, in own units. */
+	effect: Record<string, number>;
+	/** The most on one day: what moves its parameter by a healthy day over what the tank uses. */
+	most: number;
+	stock: number | undefined;
+	price: number;
+	when?: 'morning' | 'evening';
+}
+
+export interface Situation {
+	days: number;
+	litres: number;
+	/** Relative standard uncertainty of the net volume. */
+	volumeError: number;
+	levels: Level[];
+	pourables: Pourable[];
+	/** All dissolved is multiplied by this on each day: salt or fresh water. */
+	thickening: number[];
+	/** Day from which salinity is home. */
+	salinityHome: number;
+	/** What dosers add a day to each level, by day. */
+	dosed: Record<string, number[]>;
+	/** Steps that follow from rules and not from the programme. */
+	given: PlanStep[];
+	changeDays: number[];
+	fractions: number[];
+}
+
+/**
+ * What a request means: which levels ask for something, what may be poured for them when, how sure they will be, and what salt and dosers
+ * do. Problems: things that are no solutes, bands the wrong way round, supplements that cannot be read or are named twice.
+ */
+export function situationOf(request: CorrectRequest): Outcome<Situation> {
+	const { days, water, parameters, supplements, dosing, change } = request;
+	const litres = water.volumeL.value;
+	const problems: Problem[] = [];
+	parameters.forEach(({ parameter, band }, i) => {
+		if (NO_SOLUTES.includes(parameter))
+			problems.push({ path: `/parameters/${i}/parameter`, message: 'is nothing that can be poured' });
+		if (!(band.lower < band.upper))
+			problems.push({
+				path: `/parameters/${i}/band`,
+				message: 'must have its lower edge below its upper edge'
+			});
+		if (parameters.findIndex((p) => p.parameter === parameter) !== i)
+			problems.push({ path: `/parameters/${i}/parameter`, message: 'stands there twice' });
+	});
+	const pourables = supplements.flatMap((supplement, i): Pourable[] => {
+		const { stock, ...profile } = supplement;
+		const composition = compositionOf(profile);
+		if (supplements.findIndex((s) => s.id === supplement.id) !== i)
+			problems.push({ path: `/supplements/${i}/id`, message: 'stands there twice' });
+		if (!composition.ok) {
+			problems.push(...composition.problems.map((p) => ({ ...p, path: `/supplements/${i}${p.path}` })));
+			return [];
+		}
+		const brings = composition.value;
+		const effect = Object.fromEntries(Object.entries(brings.raises).map(([p, x]) => [p, x / litres]));
+		const its = parameters.find((p) => p.parameter === brings.main);
+		return [
+			{
+				id: supplement.id,
+				brings,
+				main: brings.main,
+				effect,
+				most: its
+					? (its.healthyPerDay.up + Math.max(0, its.usePerDay.mean)) / (effect[brings.main] ?? NaN)
+					: 0,
+				stock,
+				price: supplement.pricePerUnit ?? 0,
+				...(brings.main === 'alkalinity'
+					? { when: 'morning' as const }
+					: brings.main === 'calcium'
+						? { when: 'evening' as const }
+						: {})
+			}
+		];
+	});
+	for (const [i, { supplement }] of dosing.entries())
+		if (!pourables.some((s) => s.id === supplement))
+			problems.push({ path: `/dosing/${i}/supplement`, message: 'is not among the supplements' });
+	if (problems.length) return badAll(problems);
+
+	const salt = salinityPlan(request);
+	const given = [...salt.steps];
+	const { dosed, steps } = dosers(request, pourables);
+	given.push(...steps);
+	const situation: Situation = {
+		days,
+		litres,
+		volumeError: water.volumeL.standardUncertainty / litres,
+		levels: [],
+		pourables,
+		thickening: salt.thickening,
+		salinityHome: salt.home,
+		dosed,
+		given,
+		changeDays: [],
+		fractions: []
+	};
+	if (change) {
+		const from = Math.max(change.notBefore ?? 0, salt.home);
+		for (let t = from; t < days; t += change.everyDays) situation.changeDays.push(t);
+		situation.fractions = fractionsOf(change.largestFraction, days * parameters.length > LARGE);
+	}
+	situation.levels = parameters.map((p) => levelOf(p, request, situation));
+	return good(situation);
+}
+
+/** Days times levels from which on fewer sizes of a change are weighed: each is a programme of its own. */
+const LARGE = 150;
+
+/** Up to four sizes of a water change, in twentieths; two in a large plan. */
+function fractionsOf(largest: number, large: boolean): number[] {
+	const parts = large ? 2 : 4;
+	const sizes = Array.from(
+		{ length: parts },
+		(_, i) => Math.round(((largest * (i + 1)) / parts) * 20) / 20
+	).filter((f) => f > 0 && f <= largest + 1e-9);
+	return [...new Set(sizes.length ? sizes : [largest])];
+}
+
+/** Salinity comes home first, in closed form: a healthy day at a time, by dry mix dissolved beforehand or by fresh water for tank water. */
+function salinityPlan({ parameters, days, water }: CorrectRequest): {
+	thickening: number[];
+	home: number;
+	steps: PlanStep[];
+} {
+	const thickening = new Array<number>(days).fill(1);
+	const s = parameters.find((p) => p.parameter === 'salinity');
+	const out = s && (s.now.mean < s.band.lower || s.now.mean > s.band.upper);
+	if (!s || !out || s.odd || s.unproved) return { thickening, home: 0, steps: [] };
+	const aim = aimOf(s);
+	const steps: PlanStep[] = [];
+	let [at, day] = [s.now.mean, 0];
+	for (; day < days && Math.abs(aim - at) > 1e-6; day++) {
+		const step = Math.max(-s.healthyPerDay.down * CAREFUL, Math.min(s.healthyPerDay.up * CAREFUL, aim - at));
+		thickening[day] = (at + step) / at;
+		const litres = water.volumeL.value;
+		steps.push(
+			step > 0
+				? {
+						day,
+						kind: 'salt',
+						parameter: 'salinity',
+						amount: (step * SALT_PER_PSU * litres) / DRY_MIX,
+						unit: 'g',
+						changes: { salinity: step },
+						why: 'salinity-first'
+					}
+				: {
+						day,
+						kind: 'fresh-water',
+						parameter: 'salinity',
+						amount: (-step / at) * litres,
+						unit: 'L',
+						changes: { salinity: step },
+						why: 'salinity-first'
+					}
+		);
+		at += step;
+	}
+	return { thickening, home: day, steps };
+}
+/** Of a healthy day, so that a net volume that is a tenth less does not make it too much. */
+const CAREFUL = 0.8;
+
+/** The edge's inner side: half of the way to the ideal, never beyond it. */
+function aimOf(p: PlannedParameter): number {
+	const [low, high] = innerOf(p);
+	return p.now.mean < low ? low : p.now.mean > high ? high : p.now.mean;
+}
+
+function innerOf({ band, ideal, now }: PlannedParameter): [number, number] {
+	const middle = ideal ?? (band.lower + band.upper) / 2;
+	const noise = Z95 * now.standardDeviation;
+	const low = band.lower === 0 ? 0 : middle - INNER * (middle - band.lower);
+	const high = middle + INNER * (band.upper - middle);
+	return [
+		band.lower === 0 ? 0 : Math.min(middle, Math.max(low, band.lower + noise)),
+		Math.max(middle, Math.min(high, band.upper - noise))
+	];
+}
+
+/**
+ * A doser is tuned by use and not by level, and only where its difference to use is beyond noise; while its level stands above the
+ * band it gives less.
+ */
+function dosers(
+	{ dosing, parameters, days }: CorrectRequest,
+	pourables: Pourable[]
+): { dosed: Record<string, number[]>; steps: PlanStep[] } {
+	const dosed: Record<string, number[]> = {};
+	const steps: PlanStep[] = [];
+	for (const { supplement, mlPerDay, mostPerDay } of dosing) {
+		const pourable = nth(
+			pourables,
+			pourables.findIndex((s) => s.id === supplement)
+		);
+		const per = pourable.effect[pourable.main] ?? 0;
+		const its = parameters.find((p) => p.parameter === pourable.main);
+		let rates = new Array<number>(days).fill(mlPerDay);
+		if (its && per > 0 && !its.odd && !its.unproved) {
+			const others = dosing
+				.filter((d) => d.supplement !== supplement)
+				.reduce(
+					(sum, d) =>
+						sum + d.mlPerDay * (pourables.find((s) => s.id === d.supplement)?.effect[pourable.main] ?? 0),
+					0
+				);
+			const tuned = Math.min(mostPerDay ?? Infinity, Math.max(0, (its.usePerDay.mean - others) / per));
+			const beyond =
+				Math.abs(its.usePerDay.mean - others - mlPerDay * per) > 1.96 * its.usePerDay.standardDeviation;
+			// A change of more than half a healthy day is made in halves: the next plan makes the other.
+			const largest = (0.5 * its.healthyPerDay.up) / per;
+			const next = beyond ? mlPerDay + Math.max(-largest, Math.min(largest, tuned - mlPerDay)) : mlPerDay;
+			const over = its.now.mean - its.band.upper;
+			const less = Math.max(0, next - (CAREFUL * its.healthyPerDay.down) / per);
+			const lessDays =
+				over > 0 && less < next
+					? Math.min(days, Math.ceil((its.now.mean - aimOf(its)) / ((next - less) * per)))
+					: 0;
+			rates = rates.map((_, t) => (t < lessDays ? less : next));
+			const tell = (day: number, rate: number, before: number) =>
+				steps.push({
+					day,
+					kind: 'dosing-rate',
+					parameter: pourable.main,
+					supplement,
+					amount: rate,
+					unit: 'mL/day',
+					changes: { [pourable.main]: (rate - before) * per },
+					why: lessDays ? 'bring-home' : 'tune'
+				});
+			if (nth(rates, 0) !== mlPerDay) tell(0, nth(rates, 0), mlPerDay);
+			if (lessDays && lessDays < days) tell(lessDays, next, less);
+		}
+		for (const [parameter, effect] of Object.entries(pourable.effect)) {
+			const sum = (dosed[parameter] ??= new Array<number>(days).fill(0));
+			rates.forEach((rate, t) => (sum[t] = nth(sum, t) + rate * effect));
+		}
+	}
+	return { dosed, steps };
+}
+
+function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situation): Level {
+	const { days } = request;
+	const { parameter, unit, now, usePerDay, band, healthyPerDay } = p;
+	const width = band.upper - band.lower;
+	const poison = POISONS.includes(parameter);
+	const natural = [now.mean];
+	const dosed = situation.dosed[parameter];
+	for (let t = 0; t < days; t++) {
+		const drift = (dosed?.[t] ?? 0) - usePerDay.mean;
+		const factor = parameter === 'salinity' || IONS.includes(parameter) ? nth(situation.thickening, t) : 1;
+		natural.push(Math.max(0, nth(natural, t) * factor + drift));
+	}
+	const inner = innerOf(p);
+	const soon = natural.slice(0, Math.min(days, LEFT_ALONE_DAYS) + 1);
+	const wants = soon.some(
+		(level) => (band.lower > 0 && level - now.standardDeviation < band.lower) || level > band.upper
+	);
+	const others = situation.pourables.filter((s) => (s.effect[parameter] ?? 0) > 0);
+	const below = natural.some((level) => band.lower > 0 && level < inner[0]);
+	const refused = p.odd
+		? 'odd'
+		: p.unproved
+			? 'unproved'
+			: Z95 * now.standardDeviation >= width
+				? 'unknown'
+				: undefined;
+	const blocked = refused !== undefined || !wants || parameter === 'salinity';
+	const net = Math.abs(usePerDay.mean - (dosed?.[0] ?? 0));
+	const gap = Math.max(1, Math.min(LONGEST_GAP, Math.floor((GAP_SHARE * width) / Math.max(net, 1e-9))));
+	const start = startOf(parameter, request, situation);
+	const careful = CAREFUL * healthyPerDay.up;
+	const keptFrom = start + Math.ceil(Math.max(0, inner[0] - nth(natural, Math.min(start, days))) / careful);
+	const pourDays: number[] = [];
+	for (let t = 0; t < days; t += t < keptFrom ? 1 : gap) pourDays.push(t);
+	return {
+		parameter,
+		unit,
+		now: now.mean,
+		sd: now.standardDeviation,
+		use: usePerDay.mean,
+		useSd: usePerDay.standardDeviation,
+		lower: band.lower,
+		upper: band.upper,
+		inner,
+		sure: [
+			Math.min(inner[0], band.lower === 0 ? 0 : band.lower + Z95 * now.standardDeviation),
+			Math.max(inner[1], band.upper - Z95 * now.standardDeviation)
+		],
+		alarm: p.alarm ?? [Math.max(0, band.lower - width), band.upper + width],
+		up: healthyPerDay.up,
+		// Poisons may go as fast as they can.
+		down: poison ? Infinity : healthyPerDay.down,
+		scale: width,
+		mode: Array.from({ length: days }, (_, t): Mode => (blocked ? 'none' : t < start ? 'hold' : 'free')),
+		natural,
+		spread: spreads(p, days, pourDays),
+		pourDays,
+		keptFrom,
+		wants,
+		...(refused ? { refused } : {}),
+		...(!refused && wants && situation.salinityHome > 0 && start > 0 && IONS.includes(parameter)
+			? { refused: 'salinity-first' as const }
+			: {}),
+		...(!refused && wants && below && !others.length && parameter !== 'salinity'
+			? helpedByChange(parameter, request, inner[0])
+			: {})
+	};
+}
+
+const helpedByChange = (
+	parameter: string,
+	{ change }: CorrectRequest,
+	aim: number
+): { refused: 'no-supplement' } | Record<never, never> =>
+	(change?.water[parameter] ?? 0) >= aim ? {} : { refused: 'no-supplement' };
+
+/** What is known of a level at the start of each day: its error grows with that of use until the test before each second pour. */
+function spreads(p: PlannedParameter, days: number, pourDays: number[]): number[] {
+	const after = Math.max(p.testError ?? 0, p.now.standardDeviation);
+	const known: number[] = [];
+	let [tested, at] = [0, p.now.standardDeviation];
+	for (let t = 0; t <= days; t++) {
+		const place = pourDays.indexOf(t);
+		if (place > 0 && place % 2 === 1) [tested, at] = [t, Math.min(at, after)];
+		known.push(Math.hypot(at, (t - tested) * p.usePerDay.standardDeviation));
+	}
+	return known;
+}
+
+/**
+ * The day from which a level is brought home, by the order keepers learnt: salinity before all ions, magnesium before calcium and
+ * alkalinity, which fall out without it. Alkalinity or calcium below its alarm does not wait.
+ */
+function startOf(parameter: string, { parameters, days }: CorrectRequest, situation: Situation): number {
+	const its = parameters.find((p) => p.parameter === parameter);
+	if (!its || !IONS.includes(parameter) || its.now.mean < (its.alarm?.[0] ?? 0)) return 0;
+	const start = situation.salinityHome;
+	const magnesium = parameters.find((p) => p.parameter === 'magnesium');
+	if (!BUILDS.includes(parameter) || !magnesium || magnesium.odd || magnesium.unproved)
+		return Math.min(start, days);
+	const helped = situation.pourables.some((s) => s.main === 'magnesium');
+	const missing = magnesium.band.lower - magnesium.now.mean;
+	if (!helped || missing <= 0) return Math.min(start, days);
+	return Math.min(days, start + Math.ceil(missing / (CAREFUL * magnesium.healthyPerDay.up)));
+}
+
+/** What a pour's healthy share has to leave free, as a share of the pour: the net volume may be smaller than it is believed. */
+export const pourMargin = (situation: Situation): number => 1 + Z99 * situation.volumeError;

@@ -1,0 +1,20 @@
+/** A mixed-integer linear programme as text (CPLEX LP format) to its solution. */
+export interface Solver {
+	solve: (
+		problem: string,
+		options?: { time_limit?: number; mip_rel_gap?: number; random_seed?: number; output_flag?: boolean }
+	) => { Status: string; ObjectiveValue: number; Columns: Record<string, { Primal?: number }> };
+}
+
+let loaded: Promise<Solver> | undefined;
+
+/**
+ * HiGHS (Huangfu & Hall 2018, Math. Prog. Comp. 10, 119) as WebAssembly. `wasm` says where its code lies, for pages; without it the
+ * package finds its own.
+ */
+export function loadSolver(wasm?: string): Promise<Solver> {
+	loaded ??= import('highs').then(({ default: load }) =>
+		load(wasm === undefined ? {} : { locateFile: () => wasm })
+	) as unknown as Promise<Solver>;
+	return loaded;
+}

@@ -1,0 +1,303 @@
+import { correct, dose, type CorrectRequest, type PlanStep, type Solver, type Supplement } from '../adjust';
+import { normal, uniform } from '../statistics';
+import { targets } from '../targets';
+import { trend, type TrendEvent, type TrendReading } from '../trend';
+
+/** What became of a tank in a month under somebody's hands. */
+export interface Month {
+	/** Days on which a level was truly out of its band, counted for each level. */
+	daysOut: number;
+	/** Days on which what was poured moved a level by more than a healthy day, less what was used; and days in all, for each level. */
+	tooFast: number;
+	days: number;
+	/** Days out of an alarm into which the hands had brought it: by what they did, or by not doing what a keeper does. */
+	alarms: number;
+	/** Most above the upper edge, in bands, beyond where it began. */
+	overshoot: number;
+	millilitres: number;
+	pours: number;
+	tests: number;
+}
+
+/** How a tank's use goes on: never as the model supposes. */
+export const USE_LAWS = ['constant', 'wanders', 'grows', 'weekly', 'steps'] as const;
+export type UseLaw = (typeof USE_LAWS)[number];
+
+interface Kept {
+	parameter: string;
+	unit: string;
+	/** Of one test, and what stays with the kit. */
+	error: number;
+	trueness: number;
+	everyDays: number;
+	use: [number, number];
+	from: [number, number];
+}
+/** Ordinary kits, uses and beginnings: from far too low to somewhat too high. */
+const KEPT: Kept[] = [
+	{
+		parameter: 'alkalinity',
+		unit: 'dKH',
+		error: 0.15,
+		trueness: 0.1,
+		everyDays: 3,
+		use: [0.1, 0.6],
+		from: [6.3, 9.8]
+	},
+	{
+		parameter: 'calcium',
+		unit: 'mg/L',
+		error: 8,
+		trueness: 5,
+		everyDays: 7,
+		use: [0.7, 4.3],
+		from: [365, 470]
+	},
+	{
+		parameter: 'magnesium',
+		unit: 'mg/L',
+		error: 25,
+		trueness: 15,
+		everyDays: 7,
+		use: [0, 4],
+		from: [1150, 1430]
+	}
+];
+const SUPPLEMENTS: Supplement[] = [
+	['soda', 'NaHCO3', 80],
+	['calcium', 'CaCl2.2H2O', 150],
+	['magnesium', 'MgCl2.6H2O', 300]
+].map(([id, salt, gramsPerL]) => ({
+	format: 'tevrik.supplement/1',
+	id: String(id),
+	name: String(id),
+	kind: 'solution',
+	composition: { recipe: { salt: String(salt), gramsPerL: Number(gramsPerL) } }
+}));
+
+const DAY = 86_400_000;
+const START = Date.parse('2026-03-01T18:00:00Z');
+const HISTORY = 28;
+/** One test in twenty is a slip, by about ten errors. */
+const SLIPS = 0.05;
+/** A net volume guessed within 15 %: its standard uncertainty if all are as likely. */
+const GUESS = 0.15;
+/** A test counts as odd from this chance on. */
+const ODD = 0.5;
+
+/**
+ * A month of a tank whose truth is known, by a plan that is made again at every test, or by a keeper who pours the whole gap by the last
+ * reading. Both have the same tank, kits, slips and the same wrong net volume.
+ */
+export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver: Solver, days = 30): Month {
+	const random = uniform(seed);
+	const gauss = normal(random);
+	const believed = 80 + 320 * random();
+	const litres = believed * (1 + GUESS * (2 * random() - 1));
+	const found = targets({ school: random() < 0.5 ? 'natural levels' : 'raised levels', phase: 'settled' });
+	if (!found.ok) throw new Error('no such school');
+	const withDoser = random() < 0.5;
+	const tank = KEPT.map((kept) => {
+		const target = found.value.targets[kept.parameter]!;
+		const use = kept.use[0] + (kept.use[1] - kept.use[0]) * random();
+		return {
+			...kept,
+			target,
+			useOn: useBy(law, use, random, gauss),
+			level: kept.from[0] + (kept.from[1] - kept.from[0]) * random(),
+			bias: kept.trueness * gauss(),
+			dosed: withDoser && kept.parameter !== 'magnesium' ? use * (0.7 + 0.6 * random()) : 0,
+			supplement: SUPPLEMENTS.find(
+				(s) => s.id === (kept.parameter === 'alkalinity' ? 'soda' : kept.parameter)
+			)!,
+			readings: [] as TrendReading[],
+			events: [] as TrendEvent[],
+			began: 0,
+			before: 0
+		};
+	});
+	// What one mL really changes, and what it is believed to.
+	const perMl = (t: (typeof tank)[number], volume: number, parameter = t.parameter) => {
+		const its = dose({
+			supplement: t.supplement,
+			volume: { value: volume, standardUncertainty: 0 },
+			amount: 1
+		});
+		return its.ok && its.value.change.parameter === parameter ? its.value.change.value : 0;
+	};
+	const month: Month = {
+		daysOut: 0,
+		tooFast: 0,
+		days: 0,
+		alarms: 0,
+		overshoot: 0,
+		millilitres: 0,
+		pours: 0,
+		tests: 0
+	};
+	const at = (day: number, hour = 0) => new Date(START + day * DAY + hour * 3_600_000).toISOString();
+	const test = (t: (typeof tank)[number], day: number) => {
+		const slip = random() < SLIPS ? (random() < 0.5 ? -1 : 1) * t.error * (7 + 6 * random()) : 0;
+		const value = Math.max(0, t.level + t.bias + t.error * gauss() + slip);
+		t.readings.push({
+			at: at(day),
+			value,
+			standardUncertainty: Math.hypot(t.error, t.trueness),
+			trueness: t.trueness,
+			method: t.parameter
+		});
+		return value;
+	};
+	for (const t of tank) {
+		// As it was before: held where it begins, with the doser as it stands.
+		t.began = t.level;
+		if (t.dosed) t.events.push({ at: at(-HISTORY - 1), kind: 'dosing', perDay: t.dosed });
+		let level = t.level - HISTORY * (t.dosed * (believed / litres) - t.useOn(-1)) * 0.15;
+		for (let day = -HISTORY; day < 0; day += t.everyDays) {
+			const now = t.level;
+			t.level = level + ((now - level) * (day + HISTORY)) / HISTORY;
+			test(t, day);
+			t.level = now;
+		}
+		level = t.level;
+	}
+	let plan: PlanStep[] = [];
+	let madeOn = 0;
+	for (let day = 0; day < days; day++) {
+		for (const t of tank) t.before = t.level;
+		const asked = (parameter: string) =>
+			plan.some((s) => s.kind === 'test' && s.parameter === parameter && s.day === day - madeOn);
+		const tested = tank.filter((t) => day % t.everyDays === 0 || (hands === 'plan' && asked(t.parameter)));
+		const values = new Map(tested.map((t) => [t.parameter, test(t, day)]));
+		month.tests += tested.length;
+		const pour = (t: (typeof tank)[number], ml: number) => {
+			if (!(ml > 0)) return;
+			month.millilitres += ml;
+			month.pours++;
+			t.level += ml * perMl(t, litres);
+			t.events.push({ at: at(day, 1), kind: 'dose', change: ml * perMl(t, believed) });
+		};
+		if (hands === 'gap') {
+			for (const t of tested) {
+				const gap = t.target.ideal - (values.get(t.parameter) ?? 0);
+				pour(t, gap / perMl(t, believed));
+			}
+		} else {
+			if (tested.length || day === 0) {
+				const request = requestFor(tank, at(day, 0.5), believed);
+				const made = correct(request, solver);
+				if (!made.ok) throw new Error(JSON.stringify(made.problems));
+				plan = made.value.steps;
+				madeOn = day;
+			}
+			for (const step of plan.filter((s) => s.day === day - madeOn)) {
+				const t = tank.find((its) => its.parameter === step.parameter);
+				if (!t) continue;
+				if (step.kind === 'dose') pour(t, step.amount ?? 0);
+				if (step.kind === 'dosing-rate') {
+					t.dosed = (step.amount ?? 0) * perMl(t, believed);
+					t.events.push({ at: at(day, 1), kind: 'dosing', perDay: t.dosed });
+				}
+			}
+		}
+		for (const t of tank) {
+			const dosed = t.dosed * (believed / litres);
+			month.millilitres += t.dosed / perMl(t, believed);
+			t.level = Math.max(0, t.level + dosed - t.useOn(day));
+			const { lower, upper, alarm, healthyPerDay } = t.target;
+			month.days++;
+			if (t.level < lower || t.level > upper) month.daysOut++;
+			// Up by more than is healthy is the hands' doing: nothing rises by itself here.
+			if (t.level - t.before > healthyPerDay) month.tooFast++;
+			const bad = t.level < alarm[0] || t.level > alarm[1];
+			const wasBad = t.began < alarm[0] || t.began > alarm[1];
+			if (bad && !wasBad) month.alarms++;
+			const over = (t.level - Math.max(upper, t.began)) / (upper - lower);
+			month.overshoot = Math.max(month.overshoot, over);
+		}
+	}
+	return month;
+}
+
+interface Tested {
+	parameter: string;
+	unit: string;
+	error: number;
+	target: { lower: number; upper: number; ideal: number; alarm: [number, number]; healthyPerDay: number };
+	dosed: number;
+	supplement: Supplement;
+	readings: TrendReading[];
+	events: TrendEvent[];
+}
+
+function requestFor(tank: Tested[], now: string, believed: number): CorrectRequest {
+	return {
+		now,
+		days: 14,
+		water: {
+			volumeL: { value: believed, standardUncertainty: (GUESS / Math.sqrt(3)) * believed },
+			salinity: 35,
+			temperatureC: 25
+		},
+		parameters: tank.map((t) => {
+			const known = trend({
+				parameter: t.parameter,
+				unit: t.unit,
+				readings: t.readings,
+				events: t.events,
+				band: { lower: t.target.lower, upper: t.target.upper },
+				now
+			});
+			if (!known.ok) throw new Error(JSON.stringify(known.problems));
+			const { now: level, usePerDay, odd } = known.value;
+			return {
+				parameter: t.parameter,
+				unit: t.unit,
+				now: { mean: level.value, standardDeviation: level.standardDeviation },
+				usePerDay: { mean: usePerDay.value, standardDeviation: usePerDay.standardDeviation },
+				band: { lower: t.target.lower, upper: t.target.upper },
+				ideal: t.target.ideal,
+				alarm: t.target.alarm,
+				healthyPerDay: { up: t.target.healthyPerDay, down: t.target.healthyPerDay },
+				odd: odd.some((o) => o.index === t.readings.length - 1 && o.probability > ODD),
+				testError: t.error
+			};
+		}),
+		dosing: tank.flatMap((t) => {
+			if (!t.dosed) return [];
+			const one = dose({
+				supplement: t.supplement,
+				volume: { value: believed, standardUncertainty: 0 },
+				amount: 1
+			});
+			return one.ok ? [{ supplement: t.supplement.id, mlPerDay: t.dosed / one.value.change.value }] : [];
+		}),
+		supplements: tank.map((t) => t.supplement),
+		prefer: 'soonest'
+	};
+}
+
+/** Use on a day, by a law. */
+function useBy(
+	law: UseLaw,
+	mean: number,
+	random: () => number,
+	gauss: () => number
+): (day: number) => number {
+	const walk = [1];
+	for (let i = 1; i < 60; i++) walk.push(Math.max(0.3, walk[i - 1]! + 0.04 * gauss()));
+	const [phase, rate, stepOn, stepTo] = [
+		2 * Math.PI * random(),
+		0.03 * (random() - 0.3),
+		30 * random(),
+		0.5 + random()
+	];
+	return (day) => {
+		const d = Math.max(0, day);
+		if (law === 'wanders') return mean * (walk[Math.min(59, d)] ?? 1);
+		if (law === 'grows') return mean * Math.exp(rate * d);
+		if (law === 'weekly') return mean * (1 + 0.3 * Math.sin(phase + (2 * Math.PI * d) / 7));
+		if (law === 'steps') return mean * (d < stepOn ? 1 : stepTo);
+		return mean;
+	};
+}
