@@ -225,31 +225,29 @@ function sharesOf({
 	});
 }
 
-/** Level after n changes of fraction f, each k days after the one before: it nears `steady` by (1 − f) a change. */
+/** Levels after each of a series of changes, the first made now, the others after the days between; nothing falls below nought. */
 function seriesOf(series: NonNullable<BlendRequest['series']>, parameter: string) {
 	const { now, newWater, fraction: f, target, everyDays = 0, netPerDay } = series;
 	const start = now[parameter] ?? NaN;
 	const fresh = newWater[parameter] ?? NaN;
 	const drift = everyDays * (netPerDay?.[parameter] ?? 0);
-	// L' = (1 − f)(L + drift) + f·new has its rest at new + drift (1 − f) / f. Nothing falls below nought.
-	const rest = Math.max(0, fresh + (drift * (1 - f)) / f);
-	// The first change is made now; what drifts, drifts between changes.
-	const first = start + f * (fresh - start);
-	const levelAfter = (n: number) => Math.max(0, rest + (1 - f) ** (n - 1) * (first - rest));
+	const changed = (level: number) => level + f * (fresh - level);
 	const goal = target?.[parameter];
-	let changes: number | null = null;
-	if (goal !== undefined) {
-		const near = Math.max(CLOSED * Math.abs(start - goal), 1e-9);
-		for (let n = 0; n <= MOST_CHANGES && changes === null; n++) {
-			const level = n === 0 ? start : levelAfter(n);
-			if (Math.abs(level - goal) <= near || (n > 0 && (level - goal) * (start - goal) < 0)) changes = n;
-		}
+	const near = goal === undefined ? NaN : Math.max(CLOSED * Math.abs(start - goal), 1e-9);
+	const reached = (level: number, n: number) =>
+		goal !== undefined && (Math.abs(level - goal) <= near || (n > 0 && (level - goal) * (start - goal) < 0));
+	let changes: number | null = reached(start, 0) ? 0 : null;
+	const after: number[] = [];
+	for (let n = 1, level = start; n <= MOST_CHANGES; n++) {
+		level = changed(n === 1 ? level : Math.max(0, level + drift));
+		if (n <= SHOWN) after.push(level);
+		if (changes === null && reached(level, n)) changes = n;
+		if (n >= SHOWN && (changes !== null || goal === undefined)) break;
 	}
-	return {
-		changes,
-		after: Array.from({ length: SHOWN }, (_, i) => levelAfter(i + 1)),
-		steady: { after: rest, before: Math.max(0, rest + drift) }
-	};
+	// L' = (1 − f)(L + drift) + f·new rests at new + drift (1 − f) / f, unless nothing is left before the next change.
+	const rest = fresh + (drift * (1 - f)) / f;
+	const before = Math.max(0, rest + drift);
+	return { changes, after, steady: { after: changed(before), before } };
 }
 
 function toSalinity({

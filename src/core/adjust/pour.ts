@@ -53,18 +53,25 @@ const KG_PER_L = 1.0233;
 export function portionsOf(amount: number, brings: Brings, litres: number, water: PouredInto): number {
 	const moves = (brings.raises['alkalinity'] ?? 0) > 0 || (brings.raises['calcium'] ?? 0) > 0;
 	if (!moves || !(amount > 0)) return 1;
-	for (let portions = 1; portions <= MOST_PORTIONS; portions++) {
+	const safe = (portions: number): boolean => {
 		const portion = amount / portions;
 		const there = afterPour(water, brings, portion / (litres * MEETS));
 		const all = afterPour(water, brings, portion / litres);
-		if (
-			there &&
-			all &&
+		return (
+			there !== undefined &&
+			all !== undefined &&
 			there.omega <= OMEGA_POUR &&
 			there.ph <= PH_POUR &&
 			Math.abs(all.ph - water.ph) <= PH_PORTION
-		)
-			return portions;
+		);
+	};
+	if (safe(1)) return 1;
+	// Less at once is always safer: by halving.
+	let [low, high] = [1, MOST_PORTIONS + 1];
+	while (high - low > 1) {
+		const middle = Math.floor((low + high) / 2);
+		if (safe(middle)) high = middle;
+		else low = middle;
 	}
-	return MOST_PORTIONS + 1;
+	return high;
 }

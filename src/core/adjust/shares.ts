@@ -46,7 +46,8 @@ function freeShares(rows: Wanted[], free: number[], fixed: number[], left: numbe
 	const last = lastOf(free);
 	if (!size) return [left];
 	const a = zeros(size * size);
-	const b = zeros(size);
+	// As many right-hand sides as `solveRight` takes; the first is asked for.
+	const b = zeros(size * size);
 	for (const row of rows) {
 		const rest =
 			row.wanted - el(row.of, last) * left - row.of.reduce((sum, x, i) => sum + x * el(fixed, i), 0);
@@ -57,6 +58,6 @@ function freeShares(rows: Wanted[], free: number[], fixed: number[], left: numbe
 		}
 	}
 	for (let i = 0; i < size; i++) addToCell(a, size, i, i, RIDGE);
-	const shares = solveRight(a, b, size);
+	const shares = solveRight(a, b, size).slice(0, size);
 	return [...shares, left - shares.reduce((sum, x) => sum + x, 0)];
 }

@@ -82,6 +82,8 @@ const HISTORY = 28;
 const SLIPS = 0.05;
 /** A net volume guessed within 15 %: its standard uncertainty if all are as likely. */
 const GUESS = 0.15;
+/** A keeper repeats an odd test twice in an evening, and then goes to bed. */
+const REPEATS = 2;
 /** A test counts as odd from this chance on. */
 const ODD = 0.5;
 
@@ -136,11 +138,11 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 		tests: 0
 	};
 	const at = (day: number, hour = 0) => new Date(START + day * DAY + hour * 3_600_000).toISOString();
-	const test = (t: (typeof tank)[number], day: number) => {
+	const test = (t: (typeof tank)[number], day: number, hour = 0) => {
 		const slip = random() < SLIPS ? (random() < 0.5 ? -1 : 1) * t.error * (7 + 6 * random()) : 0;
 		const value = Math.max(0, t.level + t.bias + t.error * gauss() + slip);
 		t.readings.push({
-			at: at(day),
+			at: at(day, hour),
 			value,
 			standardUncertainty: Math.hypot(t.error, t.trueness),
 			trueness: t.trueness,
@@ -149,17 +151,17 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 		return value;
 	};
 	for (const t of tank) {
-		// As it was before: held where it begins, with the doser as it stands.
+		// A month before: what it used was given, nearly, by a doser or by hand; where it was by hand, that ends today.
 		t.began = t.level;
-		if (t.dosed) t.events.push({ at: at(-HISTORY - 1), kind: 'dosing', perDay: t.dosed });
-		let level = t.level - HISTORY * (t.dosed * (believed / litres) - t.useOn(-1)) * 0.15;
+		const given = t.dosed || t.useOn(-1) * (0.9 + 0.2 * random());
+		t.events.push({ at: at(-HISTORY - 1), kind: 'dosing', perDay: given });
+		const net = given * (believed / litres) - t.useOn(-1);
 		for (let day = -HISTORY; day < 0; day += t.everyDays) {
-			const now = t.level;
-			t.level = level + ((now - level) * (day + HISTORY)) / HISTORY;
+			t.level = Math.max(0, t.began + net * day);
 			test(t, day);
-			t.level = now;
 		}
-		level = t.level;
+		t.level = t.began;
+		if (!t.dosed) t.events.push({ at: at(0), kind: 'dosing', perDay: 0 });
 	}
 	let plan: PlanStep[] = [];
 	let madeOn = 0;
@@ -184,10 +186,19 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 			}
 		} else {
 			if (tested.length || day === 0) {
-				const request = requestFor(tank, at(day, 0.5), believed);
-				const made = correct(request, solver);
-				if (!made.ok) throw new Error(JSON.stringify(made.problems));
-				plan = made.value.steps;
+				for (let again = 0; again <= REPEATS; again++) {
+					const made = correct(requestFor(tank, at(day, 0.5 + again / 4), believed), solver);
+					if (!made.ok) throw new Error(JSON.stringify(made.problems));
+					plan = made.value.steps;
+					// What is refused for being odd or unsure is tested again the same evening, as the plan asks.
+					const repeated = made.value.refused.filter((r) => r.why === 'odd' || r.why === 'unknown');
+					if (!repeated.length || again === REPEATS) break;
+					for (const t of tank)
+						if (repeated.some((r) => r.parameter === t.parameter)) {
+							test(t, day, 0.5 + again / 4);
+							month.tests++;
+						}
+				}
 				madeOn = day;
 			}
 			for (const step of plan.filter((s) => s.day === day - madeOn)) {

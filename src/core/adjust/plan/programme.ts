@@ -38,23 +38,33 @@ export const named = {
 	level: (p: number, t: number) => `l${p}_${t}`
 };
 
-/** The sum of terms as text; short lines, as the format asks. */
+/** A sum of terms; each name stands in it once, as the format asks. */
 class Sum {
-	private readonly parts: string[] = [];
+	private readonly terms = new Map<string, number>();
 	add(factor: number, name: string): this {
-		if (Math.abs(factor) < 1e-12) return this;
-		this.parts.push(`${factor < 0 ? '-' : '+'} ${Math.abs(factor).toPrecision(12)} ${name}`);
+		this.terms.set(name, (this.terms.get(name) ?? 0) + factor);
+		return this;
+	}
+	addTimes(by: number, other: Sum): this {
+		for (const [name, factor] of other.terms) this.add(by * factor, name);
 		return this;
 	}
 	get empty(): boolean {
-		return !this.parts.length;
+		return ![...this.terms.values()].some((factor) => Math.abs(factor) > NOTHING);
 	}
+	/** In lines of a few terms. */
 	toString(): string {
+		const parts = [...this.terms].flatMap(([name, factor]) =>
+			Math.abs(factor) > NOTHING
+				? [`${factor < 0 ? '-' : '+'} ${Math.abs(factor).toPrecision(12)} ${name}`]
+				: []
+		);
 		const lines: string[] = [];
-		for (let i = 0; i < this.parts.length; i += 8) lines.push(this.parts.slice(i, i + 8).join(' '));
+		for (let i = 0; i < parts.length; i += 8) lines.push(parts.slice(i, i + 8).join(' '));
 		return lines.join('\n ');
 	}
 }
+const NOTHING = 1e-12;
 
 /**
  * The plan as a mixed-integer linear programme in CPLEX's LP format. Levels are in bands (a level over its band's width), pours in
@@ -147,7 +157,7 @@ export function programmeOf(request: CorrectRequest, situation: Situation): stri
 			const free = nth(level.natural, t + 1) <= 0;
 			const balance = new Sum().add(1, next).add(-thick(t), at);
 			for (const { name, by } of pours) balance.add(-by, name);
-			appendNegative(balance, exchange);
+			balance.addTimes(-1, exchange);
 			row(balance, free ? '>=' : '=', drift(t));
 			bounds.push(`0 <= ${next} <= ${(3 * most).toPrecision(12)}`);
 
@@ -212,12 +222,6 @@ function reach(level: Level, fresh: number | undefined): [number, number] {
 		...(fresh === undefined ? [] : [fresh])
 	];
 	return [0, (1.2 * Math.max(...all)) / level.scale];
-}
-
-function appendNegative(to: Sum, from: Sum): void {
-	for (const [, sign, factor, name] of from.toString().matchAll(/([+-]) (\S+) (\S+)/g)) {
-		to.add((sign === '-' ? 1 : -1) * Number(factor), name as string);
-	}
 }
 
 /** No day moves it more than animals take, pours and change together; what it does by itself is not the plan's. */

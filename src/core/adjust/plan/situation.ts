@@ -175,13 +175,11 @@ export function situationOf(request: CorrectRequest): Outcome<Situation> {
 /** Days times levels from which on fewer sizes of a change are weighed: each is a programme of its own. */
 const LARGE = 150;
 
-/** Up to four sizes of a water change, in twentieths; two in a large plan. */
+/** Sizes of a water change, in twentieths: of the largest a fifth, two and three fifths and all; in a large plan two of them. */
 function fractionsOf(largest: number, large: boolean): number[] {
-	const parts = large ? 2 : 4;
-	const sizes = Array.from(
-		{ length: parts },
-		(_, i) => Math.round(((largest * (i + 1)) / parts) * 20) / 20
-	).filter((f) => f > 0 && f <= largest + 1e-9);
+	const sizes = (large ? [0.4, 1] : [0.2, 0.4, 0.6, 1])
+		.map((part) => Math.round(largest * part * 20) / 20)
+		.filter((f) => f > 0 && f <= largest + 1e-9);
 	return [...new Set(sizes.length ? sizes : [largest])];
 }
 
