@@ -18,7 +18,8 @@ const banner = {
 	js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);"
 };
 
-await build({ ...common, entryPoints: ['scripts/calc.ts'], minify: true, banner });
+// The solver finds its WebAssembly beside itself.
+await build({ ...common, entryPoints: ['scripts/calc.ts'], minify: true, banner, external: ['highs'] });
 await build({
 	...common,
 	entryPoints: [

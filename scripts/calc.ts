@@ -1,5 +1,5 @@
 import { createInterface } from 'node:readline';
-import { calculate, parseJson } from '../src/lib/server/calculate';
+import { calculate, parseJson, readyFor } from '../src/lib/server/calculate';
 import type { Outcome } from '../src/core/problems';
 
 /** `tevrik calc NAME [--lines]`: a request on standard input, its result on standard output; exit 0, or 2 with problems. */
@@ -9,6 +9,7 @@ async function main(): Promise<number> {
 		process.stderr.write('Write: ./tevrik calc NAME [--lines] < request.json\n');
 		return 2;
 	}
+	await readyFor(name);
 	const answer = (text: string): Outcome<unknown> => {
 		const request = parseJson(text);
 		return request.ok ? calculate(name, request.value) : request;

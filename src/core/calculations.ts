@@ -1,17 +1,34 @@
 import type { TSchema } from 'typebox';
+import {
+	BlendRequest,
+	BlendResult,
+	CorrectRequest,
+	CorrectResult,
+	DoseRequest,
+	DoseResult,
+	blend,
+	correct,
+	dose,
+	loadSolver,
+	loadedSolver
+} from './adjust';
 import { BenchRequest, BenchResult, bench } from './schedule';
 import { ChartRequest, ChartResult, chart } from './calibration';
 import { ReadingRequest, ReadingResult, read } from './methods';
 import {
 	AmmoniaRequest,
 	AmmoniaResult,
+	LowPhRequest,
+	LowPhResult,
 	SeawaterRequest,
 	SeawaterResult,
 	ammonia,
+	lowPh,
 	seawater
 } from './seawater';
 import { RepeatsRequest, RepeatsResult, repeats } from './quality';
 import { questions } from './slips';
+import { MeasuredVolumeRequest, MeasuredVolumeResult, measuredVolume } from './tank';
 import { good, type Outcome } from './problems';
 import { JudgeRequest, JudgeResult, TargetsRequest, TargetsResult, judge, targets } from './targets';
 import { TankRequest, TankResult, TrendRequest, TrendResult, tank, trend } from './trend';
@@ -25,6 +42,8 @@ export interface Calculation {
 	result: TSchema;
 	/** Takes a request that has passed `request`; what a schema cannot say comes back as problems. */
 	run: (request: never) => Outcome<unknown>;
+	/** What has to be loaded before it can run. */
+	prepare?: () => Promise<unknown>;
 }
 
 /** A reading with the questions it raises. */
@@ -111,5 +130,41 @@ export const CALCULATIONS: Calculation[] = [
 		request: AmmoniaRequest,
 		result: AmmoniaResult,
 		run: ammonia
+	},
+	{
+		name: 'dose',
+		title: 'How much of a supplement for a change, or what an amount changes, with all it does beside',
+		request: DoseRequest,
+		result: DoseResult,
+		run: dose
+	},
+	{
+		name: 'blend',
+		title: 'Waters mixed to a target, series of water changes, salt or fresh water for a salinity',
+		request: BlendRequest,
+		result: BlendResult,
+		run: blend
+	},
+	{
+		name: 'correct',
+		title: 'One plan that brings all parameters home, safe by day',
+		request: CorrectRequest,
+		result: CorrectResult,
+		run: (request: CorrectRequest) => correct(request, loadedSolver()),
+		prepare: () => loadSolver()
+	},
+	{
+		name: 'net-volume',
+		title: 'Net volume from a pour of known size and a test before and after',
+		request: MeasuredVolumeRequest,
+		result: MeasuredVolumeResult,
+		run: measuredVolume
+	},
+	{
+		name: 'low-ph',
+		title: 'Why pH is low: carbon dioxide from the room, or alkalinity',
+		request: LowPhRequest,
+		result: LowPhResult,
+		run: lowPh
 	}
 ];

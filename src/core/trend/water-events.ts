@@ -13,6 +13,8 @@ const Dose = Type.Object(
 		/** What it should change, in the parameter's own unit. */
 		change: value,
 		supplement: Type.Optional(text),
+		/** The bottle on its keeper's shelf. */
+		supplementId: Type.Optional(word),
 		/** How much was poured, by volume or by weight. */
 		amountMl: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 })),
 		amountG: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }))
@@ -25,7 +27,10 @@ const DosingRate = Type.Object(
 		parameter: word,
 		/** Acts until the next of its parameter, in the parameter's own unit a day. */
 		perDay: value,
-		supplement: Type.Optional(text)
+		supplement: Type.Optional(text),
+		supplementId: Type.Optional(word),
+		/** What the doser gives of it. */
+		mlPerDay: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }))
 	},
 	exact
 );

@@ -6,6 +6,8 @@ import { SaveEvent } from './events';
 import { Habits } from './habits';
 import { TakeIn } from './imports';
 import { SaveMethod, SavePack } from './methods';
+import { DoneStep, PlanQuery, SavePlan } from './plans';
+import { SaveSupplement } from './supplements';
 import { BookQuery } from './queries';
 import { CorrectReading, SaveReading, VoidReading, VoidReadings } from './readings';
 import { NewRun } from './runs';
@@ -18,7 +20,8 @@ export interface Operation {
 	method: 'get' | 'put' | 'post' | 'patch' | 'delete';
 	/** Below /api/v1; names in braces are ids. */
 	path: string;
-	group: 'Calculations' | 'People' | 'Tanks' | 'Readings' | 'Events' | 'Methods' | 'Evenings' | 'Files';
+	group:
+		'Calculations' | 'People' | 'Tanks' | 'Readings' | 'Events' | 'Methods' | 'Adjust' | 'Evenings' | 'Files';
 	summary: string;
 	/** Answers whoever asks, without an account. */
 	open?: true;
@@ -43,6 +46,13 @@ const example = {
 		reading: { left: 0.48 }
 	},
 	event: { systemId: '{system}', at: '{now}', event: { kind: 'note', text: 'changed the lamp' } }
+};
+const SODA = {
+	format: 'tevrik.supplement/1',
+	id: 'soda',
+	name: 'Soda, home-made',
+	kind: 'solution',
+	composition: { recipe: { salt: 'NaHCO3', gramsPerL: 80 } }
 };
 const CALCULATION_EXAMPLES: Record<string, unknown> = {
 	convert: { quantity: 'alkalinity', value: 145, from: 'ppm CaCO3', to: 'dKH' },
@@ -81,6 +91,45 @@ const CALCULATION_EXAMPLES: Record<string, unknown> = {
 		now: '2026-05-10T19:00:00Z'
 	},
 	targets: { school: 'natural levels', phase: 'settled', own: {} },
+	dose: {
+		supplement: SODA,
+		volume: { value: 200, standardUncertainty: 15 },
+		change: { parameter: 'alkalinity', value: 1, unit: 'dKH' }
+	},
+	blend: {
+		waters: [
+			{ id: 'tap', values: { hardness: 18, alkalinity: 12 } },
+			{ id: 'purified', values: { hardness: 0, alkalinity: 0 } }
+		],
+		target: { hardness: 6 },
+		litres: 90
+	},
+	correct: {
+		now: '2026-05-10T19:00:00Z',
+		days: 14,
+		water: { volumeL: { value: 200, standardUncertainty: 15 }, salinity: 35, temperatureC: 25 },
+		parameters: [
+			{
+				parameter: 'alkalinity',
+				unit: 'dKH',
+				now: { mean: 7.1, standardDeviation: 0.12 },
+				usePerDay: { mean: 0.2, standardDeviation: 0.03 },
+				band: { lower: 8, upper: 9.5 },
+				healthyPerDay: { up: 0.5, down: 0.5 }
+			}
+		],
+		dosing: [],
+		supplements: [SODA],
+		prefer: 'soonest'
+	},
+	'net-volume': {
+		added: { value: 200, standardUncertainty: 4 },
+		before: { value: 7.1, standardUncertainty: 0.1 },
+		after: { value: 8.1, standardUncertainty: 0.1 },
+		days: 1,
+		netPerDay: { value: -0.1, standardUncertainty: 0.02 }
+	},
+	'low-ph': { ph: 7.75, alkalinity: 8, salinity: 35, temperatureC: 25 },
 	reading: {
 		method: {
 			format: 'tevrik.method/1',
@@ -290,6 +339,69 @@ export const OPERATIONS: Operation[] = [
 		}
 	},
 	{ method: 'delete', path: '/packs/{pack}', group: 'Methods', summary: 'A pack is used up or thrown away' },
+	{
+		method: 'get',
+		path: '/supplements',
+		group: 'Adjust',
+		summary: 'What stands on your shelf to be poured, and what is left of it'
+	},
+	{
+		method: 'get',
+		path: '/supplements/schema',
+		group: 'Adjust',
+		summary: 'JSON Schema of tevrik.supplement/1',
+		open: true
+	},
+	{
+		method: 'put',
+		path: '/supplements/{supplement}',
+		group: 'Adjust',
+		summary: 'Keep something to pour: by its label or its recipe',
+		body: SaveSupplement,
+		example: { profile: SODA, amount: 1000, opened: '2026-05-01' }
+	},
+	{
+		method: 'get',
+		path: '/supplements/{supplement}',
+		group: 'Adjust',
+		summary: 'Something to pour as a file to share'
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/plan',
+		group: 'Adjust',
+		summary: 'The plan that brings the water home as it is known now, and the one that is followed',
+		query: PlanQuery
+	},
+	{
+		method: 'put',
+		path: '/plans/{plan}',
+		group: 'Adjust',
+		summary: 'Make a plan and follow it, in place of the one before',
+		body: SavePlan,
+		example: { systemId: '{system}', wish: { prefer: 'fewest', days: 14 } }
+	},
+	{
+		method: 'put',
+		path: '/plans/{plan}/steps/{step}',
+		group: 'Adjust',
+		summary: 'Tick a step off, which writes down what was done to the tank, or leave it out',
+		body: DoneStep,
+		example: { at: '{now}', leftOut: true }
+	},
+	{
+		method: 'delete',
+		path: '/plans/{plan}/steps/{step}',
+		group: 'Adjust',
+		summary: 'Take a tick back; what it wrote is void'
+	},
+	{ method: 'delete', path: '/plans/{plan}', group: 'Adjust', summary: 'End following a plan' },
+	{
+		method: 'delete',
+		path: '/supplements/{supplement}',
+		group: 'Adjust',
+		summary: 'It is used up or thrown away'
+	},
 	{
 		method: 'put',
 		path: '/runs/{run}',

@@ -32,6 +32,21 @@ export const NewSystem = Type.Object(
 );
 export type NewSystem = Type.Static<typeof NewSystem>;
 
+/** How a keeper changes water: what the new water holds (in own units), how much at most and how often, and what a litre costs. */
+export const WaterChange = Type.Object(
+	{
+		water: Type.Record(
+			Type.String({ minLength: 1, maxLength: 40 }),
+			Type.Number({ minimum: 0, maximum: 1e6 })
+		),
+		largestFraction: Type.Number({ minimum: 0.01, maximum: 0.9 }),
+		everyDays: Type.Integer({ minimum: 1, maximum: 60 }),
+		costPerL: Type.Optional(Type.Number({ minimum: 0, maximum: 1000 }))
+	},
+	exact
+);
+export type WaterChange = Type.Static<typeof WaterChange>;
+
 /** What may change about a tank; what is left out stays. */
 export const ChangeSystem = Type.Object(
 	{
@@ -39,6 +54,11 @@ export const ChangeSystem = Type.Object(
 		netVolumeL: Type.Optional(netVolumeL),
 		/** What the net volume was worked out from; null: it was measured. */
 		sizes: Type.Optional(Type.Union([TankSizes, Type.Null()])),
+		/** Standard uncertainty of the net volume, L; null: not measured. */
+		netVolumeError: Type.Optional(
+			Type.Union([Type.Number({ minimum: 0, maximum: LARGEST_TANK_L }), Type.Null()])
+		),
+		waterChange: Type.Optional(Type.Union([WaterChange, Type.Null()])),
 		timeZone: Type.Optional(timeZone),
 		phase: Type.Optional(phase),
 		school: Type.Optional(

@@ -3,6 +3,10 @@ import { bad, type Outcome } from '../../core/problems';
 import { brokenTextIn } from '../../core/text';
 import { parse } from './validation';
 
+/** Loads what a calculation needs before `calculate` can run it; nothing for most, and for names unknown. */
+export const readyFor = async (name: string): Promise<void> =>
+	void (await CALCULATIONS.find((c) => c.name === name)?.prepare?.());
+
 /** One calculation by name on data from outside: checked, then run. Problems for an unknown name or bad data. */
 export function calculate(name: string, data: unknown): Outcome<unknown> {
 	const calculation = CALCULATIONS.find((c) => c.name === name);

@@ -19,7 +19,10 @@ import type { Phase } from '../../../core/targets';
 import type { WaterEvent } from '../../../core/trend';
 import type { Measured, Method, Qualifier, RawReading } from '../../../core/methods';
 import type { TankSizes } from '../../../core/tank';
+import type { Supplement } from '../../../core/adjust';
 import type { Habits } from '../../api/habits';
+import type { KeptPlan } from '../../api/plans';
+import type { WaterChange } from '../../api/systems';
 
 /** Ids are made by whoever creates the thing (UUID v7), so that a repeated send is recognised. */
 const id = (name: string) => char(name, { length: 36 });
@@ -175,6 +178,10 @@ export const system = mysqlTable('system', {
 	salinityPsu: double('salinity_psu').notNull().default(35),
 	/** What the net volume was worked out from; null where it was measured. */
 	sizes: json('sizes').$type<TankSizes>(),
+	/** Standard uncertainty of the net volume, L, where it was measured; null: as sizes or a guess have it. */
+	netVolumeError: double('net_volume_error'),
+	/** How this keeper changes water; null: not said yet. */
+	waterChange: json('water_change').$type<WaterChange>(),
 	createdAt: instant('created_at').notNull()
 });
 
@@ -354,6 +361,39 @@ export const band = mysqlTable(
 );
 
 /** What was done to a tank: a dose, a dosing rate, a water change, a note. */
+/** A bottle, jar or bag of something that is poured to move the water: as its label or recipe has it. */
+export const supplement = mysqlTable(
+	'supplement',
+	{
+		id: id('id').primaryKey(),
+		ownerId: id('owner_id')
+			.notNull()
+			.references(() => user.id),
+		profile: json('profile').$type<Supplement>().notNull(),
+		/** mL or g there were when it was opened; null: not counted. */
+		amount: double('amount'),
+		opened: date('opened', { mode: 'string' }),
+		finished: boolean('finished').notNull()
+	},
+	(t) => [index('supplement_of_owner').on(t.ownerId)]
+);
+
+/** The plan a tank is under: as it was made, what it rests on, and what of it was done. One tank has one. */
+export const plan = mysqlTable(
+	'plan',
+	{
+		id: id('id').primaryKey(),
+		systemId: id('system_id')
+			.notNull()
+			.references(() => system.id),
+		madeAt: instant('made_at').notNull(),
+		byUserId: id('by_user_id')
+			.notNull()
+			.references(() => user.id),
+		body: json('body').$type<KeptPlan>().notNull()
+	},
+	(t) => [unique('plan_of_system').on(t.systemId)]
+);
 export const event = mysqlTable(
 	'event',
 	{

@@ -4,6 +4,7 @@ import { unionAll } from 'drizzle-orm/mysql-core';
 import type { Outcome } from '../../../core/problems';
 import type { TankSizes } from '../../../core/tank';
 import type { Phase } from '../../../core/targets';
+import type { WaterChange } from '../../api/systems';
 import { now } from '../clock';
 import { database, inTransaction, transaction, type Connection, type Database } from '../db/connection';
 import { membership, stamp, system, user } from '../db/schema';
@@ -29,6 +30,8 @@ export interface Mine {
 	school: string;
 	salinityPsu: number;
 	sizes: TankSizes | null;
+	netVolumeError: number | null;
+	waterChange: WaterChange | null;
 	role: Role;
 }
 
@@ -88,6 +91,8 @@ const tanksOf = built((db) =>
 			school: system.school,
 			salinityPsu: system.salinityPsu,
 			sizes: system.sizes,
+			netVolumeError: system.netVolumeError,
+			waterChange: system.waterChange,
 			role: membership.role
 		})
 		.from(membership)

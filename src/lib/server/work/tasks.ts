@@ -6,14 +6,15 @@ import { textOf } from '../../sheets/parse';
 import type { TakeIn } from '../../api/imports';
 import type { Asker } from '../identity/asker';
 import { takeBook } from '../archive/book-import';
-import { calculate, parseJson } from '../calculate';
+import { calculate, parseJson, readyFor } from '../calculate';
 import { takeIn } from '../archive/sheet-import';
 import { parse } from '../validation';
 
 /** What takes long enough to hold up everybody else: each runs in a thread of its own. Bytes are handed over, not copied. */
 export const TASKS = {
 	/** A calculation by name: JSON text in, its outcome as JSON text out. */
-	calculate({ name, text }: { name: string; text: string }): { ok: boolean; json: string } {
+	async calculate({ name, text }: { name: string; text: string }): Promise<{ ok: boolean; json: string }> {
+		await readyFor(name);
 		const request = parseJson(text);
 		const outcome = request.ok ? calculate(name, request.value) : request;
 		return { ok: outcome.ok, json: JSON.stringify(outcome.ok ? outcome.value : outcome.problems) };
