@@ -9,7 +9,9 @@ import { build, files, version } from '$service-worker';
 const worker = globalThis as unknown as ServiceWorkerGlobalScope;
 const BUILT = `built-${version}`;
 const PAGES = 'pages';
-const built = new Set([...build, ...files]);
+/** What only one room needs, and is large, is fetched there. */
+const SELDOM = /\.wasm$/;
+const built = new Set([...build, ...files].filter((file) => !SELDOM.test(file)));
 
 worker.addEventListener('install', (event) => {
 	event.waitUntil(caches.open(BUILT).then((cache) => cache.addAll([...built])));

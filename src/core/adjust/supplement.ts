@@ -59,6 +59,8 @@ export const Supplement = Type.Object(
 		/** What it does to pH where only its label is known. */
 		ph: Type.Optional(oneOf('raises', 'lowers', 'neutral')),
 		cautions: Type.Optional(Type.Array(oneOf<Caution>(...CAUTIONS), { maxItems: 10 })),
+		/** g in a level spoon of it: ten of them on a scale, and a tenth of that. */
+		spoonG: Type.Optional(above0(500)),
 		/** What a mL or g costs, in the keeper's money. */
 		pricePerUnit: Type.Optional(Type.Number({ minimum: 0, maximum: 1e5 })),
 		note: Type.Optional(Type.String({ maxLength: 500 }))

@@ -16,11 +16,16 @@ const WRITES: [string, PendingWrite][] = [
 	['restoring an event', commands.restoring('events', id, 'a')],
 	['voidingReadings', commands.voidingReadings(body, 'a')],
 	['beginningRun', commands.beginningRun(id, body)],
-	['sayingInRun', commands.sayingInRun(other, { id, kind: 'finish' } as never)]
+	['sayingInRun', commands.sayingInRun(other, { id, kind: 'finish' } as never)],
+	['followingPlan', commands.followingPlan(id, body)],
+	['tickingOff', commands.tickingOff(id, 3, body, 'a')],
+	['takingTickBack', commands.takingTickBack(id, 3, 'a')]
 ];
 
 it.each(WRITES)('%s is something the API does, and its answer can be told', (name, write) => {
-	const shape = write.path.replace('/api/v1', '').replaceAll(/[0-9a-f-]{36}/g, '{id}');
+	const shape = write.path
+		.replace('/api/v1', '')
+		.replaceAll(/[0-9a-f-]{36}|\/3$/g, (part) => (part === '/3' ? '/{id}' : '{id}'));
 	const known = OPERATIONS.map((o) => `${o.method} ${o.path.replaceAll(/\{\w+\}/g, '{id}')}`);
 	expect(known).toContain(`${write.method.toLowerCase()} ${shape}`);
 	expect(expectedId(write)).toBe(name === 'voidingReadings' ? other : id);

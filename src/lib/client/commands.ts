@@ -1,6 +1,7 @@
 import { v7 as uuid } from 'uuid';
 import type { RunEvent } from '../../core/run';
 import type { SaveEvent } from '../api/events';
+import type { DoneStep, SavePlan } from '../api/plans';
 import type { CorrectReading, SaveReading, VoidReadings } from '../api/readings';
 import type { NewRun } from '../api/runs';
 import type { PendingWrite } from './pending-write';
@@ -52,4 +53,17 @@ export const beginningRun = (id: string, body: NewRun): PendingWrite =>
 export const sayingInRun = (id: string, event: RunEvent): PendingWrite => ({
 	...put(`/runs/${id}/events/${event.id}`, event, 'a step at the bench'),
 	quiet: true
+});
+
+/** Follows a plan, in place of the one before. */
+export const followingPlan = (id: string, body: SavePlan): PendingWrite =>
+	put(`/plans/${id}`, body, 'a plan to follow');
+
+/** A step of a plan that was done, or left out. */
+export const tickingOff = (plan: string, place: number, body: DoneStep, about: string): PendingWrite =>
+	put(`/plans/${plan}/steps/${place}`, body, about);
+
+export const takingTickBack = (plan: string, place: number, about: string): PendingWrite => ({
+	...put(`/plans/${plan}/steps/${place}`, {}, about),
+	method: 'DELETE'
 });

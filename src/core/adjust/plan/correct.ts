@@ -92,8 +92,10 @@ export function scoreOf(request: CorrectRequest, situation: Situation, steps: Pl
 			const importance = importanceOf(level.parameter);
 			const off = (low: number, high: number) =>
 				(Math.max(0, level.lower > 0 ? low - mean : 0) + Math.max(0, mean - high)) / level.scale;
-			score += importance * (weights.out + end) * off(...level.sure);
-			if (level.wants) score += importance * weights.inner * off(...level.inner);
+			score += importance * (weights.out + end) * off(level.lower, level.upper);
+			if (!level.wants) continue;
+			score += importance * (weights.unsure + 0.3 * end) * off(...level.sure);
+			score += importance * weights.inner * off(...level.inner);
 		}
 	}
 	for (const step of steps) {
@@ -176,7 +178,7 @@ function pourStep(
 		changes: Object.fromEntries(
 			Object.entries(pourable.effect).map(([parameter, effect]) => [parameter, effect * measured])
 		),
-		why: level && level.now < level.lower ? 'bring-home' : 'hold'
+		why: level && level.now < level.lower && day < level.keptFrom ? 'bring-home' : 'hold'
 	};
 }
 

@@ -9,6 +9,8 @@ import { Z95, pourMargin, type Level, type Pourable, type Situation } from './si
  */
 export interface Weights {
 	out: number;
+	/** In its band, but not with 95 %. */
+	unsure: number;
 	inner: number;
 	end: number;
 	pour: number;
@@ -18,9 +20,9 @@ export interface Weights {
 	money: number;
 }
 export const WEIGHTS: Record<Wish, Weights> = {
-	soonest: { out: 1, inner: 0.1, end: 1, pour: 0.005, act: 0, change: 0.1, money: 0.0005 },
-	least: { out: 0.25, inner: 0, end: 2, pour: 0.1, act: 0, change: 0.5, money: 0.02 },
-	fewest: { out: 0.25, inner: 0, end: 2, pour: 0.001, act: 0.2, change: 0.3, money: 0 }
+	soonest: { out: 1, unsure: 0.3, inner: 0.1, end: 1, pour: 0.005, act: 0, change: 1, money: 0.0005 },
+	least: { out: 0.25, unsure: 0.1, inner: 0, end: 2, pour: 0.1, act: 0, change: 2, money: 0.02 },
+	fewest: { out: 0.25, unsure: 0.1, inner: 0, end: 2, pour: 0.001, act: 0.2, change: 1, money: 0 }
 };
 /** Leaving an alarm outweighs everything. */
 const ALARM = 1000;
@@ -287,9 +289,11 @@ function edges(
 	if (low > 0) soft('a', Math.min(low, level.now), true, ALARM);
 	soft('b', Math.max(high, level.now), false, ALARM);
 	const end = last ? weights.end : 0;
-	if (level.lower > 0) soft('d', level.sure[0], true, importance * (weights.out + end));
-	soft('e', level.sure[1], false, importance * (weights.out + end));
+	if (level.lower > 0) soft('d', level.lower, true, importance * (weights.out + end));
+	soft('e', level.upper, false, importance * (weights.out + end));
 	if (!level.wants) return;
+	if (level.lower > 0) soft('h', level.sure[0], true, importance * (weights.unsure + 0.3 * end));
+	soft('i', level.sure[1], false, importance * (weights.unsure + 0.3 * end));
 	if (level.lower > 0) soft('f', level.inner[0], true, importance * weights.inner);
 	soft('g', level.inner[1], false, importance * weights.inner);
 }

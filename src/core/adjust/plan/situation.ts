@@ -325,13 +325,16 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 	);
 	const others = situation.pourables.filter((s) => (s.effect[parameter] ?? 0) > 0);
 	const below = natural.some((level) => band.lower > 0 && level < inner[0]);
+	// What needs nothing is not asked for a test; only a test that does not fit is, whatever it says.
 	const refused = p.odd
 		? 'odd'
-		: p.unproved
-			? 'unproved'
-			: Z95 * now.standardDeviation >= width
-				? 'unknown'
-				: undefined;
+		: !wants
+			? undefined
+			: p.unproved
+				? 'unproved'
+				: Z95 * now.standardDeviation >= width
+					? 'unknown'
+					: undefined;
 	const blocked = refused !== undefined || !wants || parameter === 'salinity';
 	const net = Math.abs(usePerDay.mean - (dosed?.[0] ?? 0));
 	const gap = Math.max(1, Math.min(LONGEST_GAP, Math.floor((GAP_SHARE * width) / Math.max(net, 1e-9))));

@@ -1,6 +1,9 @@
 import { v5 as uuidV5 } from 'uuid';
+import { compositionOf, type Supplement } from '../../../core/adjust';
 import { SHIPPED_METHODS, isKnownValue, read, withOwnChart } from '../../../core/methods';
 import { demoUpTo, type DemoSystem } from '../../../core/simulate';
+import type { WaterEvent } from '../../../core/trend';
+import type { WaterChange } from '../../api/systems';
 import { readingRow, revisionRow } from '../stores/readings';
 import type { Asker } from '../identity/asker';
 import { now } from '../clock';
@@ -17,6 +20,7 @@ import {
 	revision,
 	sample,
 	source,
+	supplement,
 	system,
 	user
 } from '../db/schema';
@@ -54,6 +58,7 @@ export async function loadDemo(owner?: Asker): Promise<void> {
 			});
 		}
 		const kits = await stockShelf(db, userId);
+		await stockBottles(db, userId);
 		for (const [i, tank] of demo.systems.entries()) {
 			const systemId = idOf('system', tank.name);
 			await db.insert(system).values({
@@ -63,6 +68,7 @@ export async function loadDemo(owner?: Asker): Promise<void> {
 				phase: tank.phase,
 				timeZone: demo.timeZone,
 				school: tank.school,
+				waterChange: waterChangeOf(tank),
 				createdAt: new Date(now().getTime() + i)
 			});
 			await db.insert(membership).values({ userId, systemId, role: 'owner' });
@@ -118,6 +124,99 @@ export async function stockShelf(
 	return new Map(kits.map((k) => [k.profile.id, k]));
 }
 
+/** What the demo's keeper pours: home-made solutions, a bag of salt with its spoon, a bottle by its label. */
+const BOTTLES: (Omit<Supplement, 'format' | 'id'> & { of: string; amount: number; daysAgo: number })[] = [
+	{
+		of: 'alkalinity',
+		name: 'Carbonate solution',
+		kind: 'solution',
+		composition: { recipe: { salt: 'Na2CO3', gramsPerL: 100 } },
+		pricePerUnit: 0.001,
+		amount: 5000,
+		daysAgo: 21
+	},
+	{
+		of: 'calcium',
+		name: 'Calcium solution',
+		kind: 'solution',
+		composition: { recipe: { salt: 'CaCl2.2H2O', gramsPerL: 150 } },
+		pricePerUnit: 0.001,
+		amount: 5000,
+		daysAgo: 21
+	},
+	{
+		of: 'magnesium',
+		name: 'Magnesium salt',
+		kind: 'powder',
+		composition: { recipe: { salt: 'MgCl2.6H2O', purity: 0.99 } },
+		spoonG: 14,
+		pricePerUnit: 0.004,
+		amount: 2000,
+		daysAgo: 200
+	},
+	{
+		of: 'potassium',
+		name: 'Potassium bottle',
+		kind: 'solution',
+		composition: {
+			label: {
+				amount: 1,
+				unit: 'mL',
+				waterL: 100,
+				raises: { parameter: 'potassium', value: 1, unit: 'mg/L' }
+			}
+		},
+		pricePerUnit: 0.05,
+		amount: 250,
+		daysAgo: 90
+	}
+];
+const bottleId = (userId: string, of: string) => idOf('bottle', userId, of);
+const profileOf = (userId: string, bottle: (typeof BOTTLES)[number]): Supplement => {
+	const { of, amount: _amount, daysAgo: _daysAgo, ...profile } = bottle;
+	return { format: 'tevrik.supplement/1', id: bottleId(userId, of), ...profile };
+};
+
+async function stockBottles(db: Connection, userId: string): Promise<void> {
+	await db.insert(supplement).values(
+		BOTTLES.map((bottle) => ({
+			id: bottleId(userId, bottle.of),
+			ownerId: userId,
+			profile: profileOf(userId, bottle),
+			amount: bottle.amount,
+			opened: new Date(now().getTime() - bottle.daysAgo * 86_400_000).toISOString().slice(0, 10),
+			finished: false
+		}))
+	);
+}
+
+/** A doser's event with the bottle it takes from, and how much of it that is. */
+function byBottle(body: WaterEvent, litres: number, userId: string): WaterEvent {
+	const bottle = body.kind === 'dosing' && BOTTLES.find((b) => b.of === body.parameter);
+	if (body.kind !== 'dosing' || !bottle) return body;
+	const brings = compositionOf(profileOf(userId, bottle));
+	const perMl = brings.ok ? (brings.value.raises[body.parameter] ?? NaN) / litres : NaN;
+	return {
+		...body,
+		supplement: bottle.name,
+		supplementId: bottleId(userId, bottle.of),
+		mlPerDay: Math.round((10 * body.perDay) / perMl) / 10
+	};
+}
+
+/** The water this tank was changed with last, a fifth at most and once a week. */
+function waterChangeOf({ events }: DemoSystem): WaterChange | null {
+	const last = events.filter((e) => e.kind === 'water-change').at(-1);
+	return last
+		? {
+				water: { ...last.newWater, salinity: 35, nitrate: 0, phosphate: 0 },
+				largestFraction: 0.2,
+				everyDays: 7,
+				costPerL: 0.12
+			}
+		: null;
+}
+
 async function loadSystem(
 	db: Connection,
 	tank: DemoSystem,
@@ -136,7 +235,7 @@ async function loadSystem(
 				id: idOf('event', systemId, at, String(i)),
 				systemId,
 				at: new Date(at),
-				body,
+				body: byBottle(body, tank.netVolumeL, userId),
 				byUserId: userId,
 				createdAt: new Date(at),
 				voided: false

@@ -46,8 +46,6 @@ const PLANNED = [
 	'phosphate',
 	'strontium'
 ];
-/** A test counts as odd from this chance on. */
-const ODD = 0.5;
 /** Of nitrate a quarter a day may go, and of phosphate. */
 const FOOD_DOWN = 0.25;
 /** What tells a level from what a plan expected, in standard deviations of both. */
@@ -150,7 +148,7 @@ async function requestFor(
 					up: target.healthyPerDay,
 					down: food ? Math.max(target.healthyPerDay, FOOD_DOWN * trend.now.value) : target.healthyPerDay
 				},
-				odd: judged.includes('odd') || trend.odd.some((o) => o.probability > ODD),
+				odd: judged.includes('odd'),
 				unproved: judged.includes('unknown')
 			}
 		];
@@ -336,7 +334,7 @@ export async function doStep(
 	id: string,
 	place: number,
 	sent: DoneStep
-): Promise<Outcome<{ events: string[] }>> {
+): Promise<Outcome<{ id: string; events: string[] }>> {
 	const systemId = await systemOfPlan(asker, id);
 	const at = new Date(sent.at);
 	if (at.getTime() > now().getTime() + CLOCK_SLACK) return bad('/at', 'lies in the future');
@@ -359,7 +357,7 @@ export async function doStep(
 		}
 		const body = { ...held.body, done: { ...held.body.done, [place]: { ...sent, events } } };
 		await tx.update(plan).set({ body }).where(eq(plan.id, id));
-		return good({ events });
+		return good({ id, events });
 	});
 }
 

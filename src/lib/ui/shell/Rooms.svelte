@@ -24,6 +24,12 @@
 		},
 		{ id: 'trends', name: 'Trends', key: '4', icon: 'M3 21h18M3 21V4M6 15l4-4 4 3 6-8M10 8v6M14 11v6' },
 		{
+			id: 'adjust',
+			name: 'Adjust',
+			key: '7',
+			icon: 'M4 4h9l-1.4 16H5.4zM5 11h7.4M18.5 8c1.5 2 2.3 3.2 2.3 4.6a2.3 2.3 0 0 1-4.6 0c0-1.4.8-2.6 2.3-4.6z'
+		},
+		{
 			id: 'shelf',
 			name: 'Shelf',
 			key: '5',
@@ -63,7 +69,7 @@
 			aria-current={current === room.id ? 'page' : undefined}
 			aria-keyshortcuts="Alt+{room.key}"
 			title="{room.name} (Alt+{room.key})"
-			class="flex min-h-14 flex-1 flex-col items-center justify-center gap-0.5 text-sm text-faint hover:text-ink md:min-h-18 md:flex-none md:rounded-xl aria-[current=page]:bg-plum-wash aria-[current=page]:font-semibold aria-[current=page]:text-plum"
+			class="flex min-h-14 flex-1 flex-col items-center justify-center gap-0.5 text-xs text-faint md:text-sm hover:text-ink md:min-h-18 md:flex-none md:rounded-xl aria-[current=page]:bg-plum-wash aria-[current=page]:font-semibold aria-[current=page]:text-plum"
 		>
 			<svg
 				viewBox="0 0 24 24"

@@ -15,5 +15,5 @@ export const PUT: RequestHandler = async ({ params, request, locals }) => {
 /** Ends following it. */
 export const DELETE: RequestHandler = async ({ params, locals }) => {
 	await endPlan(locals.asker, params.id);
-	return json({});
+	return json({ id: params.id });
 };

@@ -13,5 +13,5 @@ export const PUT: RequestHandler = async ({ params, request, locals }) => {
 /** Takes a tick back. */
 export const DELETE: RequestHandler = async ({ params, locals }) => {
 	await undoStep(locals.asker, params.id, Number(params.step));
-	return json({});
+	return json({ id: params.id });
 };

@@ -1,0 +1,183 @@
+import {
+	MOST_PORTIONS,
+	compositionOf,
+	type Caution,
+	type CorrectRequest,
+	type CorrectResult,
+	type PlanStep
+} from '$core/adjust';
+import { parameterOf } from '$core/quantities';
+import { placeInBand } from '$core/targets';
+import type { KeptPlan } from '$lib/api/plans';
+import { bandFor, changeFor, valueFor } from '../mine';
+import {
+	amountInWords,
+	cautionInWords,
+	changeInWords,
+	mannerInWords,
+	notHomeInWords,
+	reasonInWords,
+	refusalInWords,
+	riskInWords,
+	stepInWords
+} from '../words/adjust';
+
+/** A plan as it is shown: words and this person’s units, so that what draws it need not think. */
+export interface StepView {
+	place: number;
+	day: number;
+	kind: PlanStep['kind'];
+	parameter: string | undefined;
+	title: string;
+	what: string;
+	does: string;
+	manner: string;
+	why: string;
+	amount: number;
+	unit: string;
+	/** How full its glass is: of a healthy day. */
+	fill: number;
+	done?: { amount?: number | undefined; leftOut?: boolean | undefined };
+}
+export interface LevelView {
+	parameter: string;
+	title: string;
+	now: { value: number; error: number };
+	state: string;
+	band: { lower: number; upper: number };
+	/** Day it is home, null within the plan never. */
+	home: number | null;
+	path: { day: number; mean: number; low: number; high: number }[];
+}
+export interface PlanView {
+	days: number;
+	levels: LevelView[];
+	steps: StepView[];
+	says: { tone: 'brick' | 'saffron' | 'plain'; text: string }[];
+	cautions: { name: string; says: string[] }[];
+	price: Price;
+	safe: boolean;
+}
+export interface Price {
+	/** Days until all are home; null: not within the plan. */
+	home: number | null;
+	pours: number;
+	poured: string;
+	water: string;
+	money: number;
+	safe: boolean;
+	proved: boolean;
+}
+
+const Z95 = 1.96;
+
+export function priceOf(request: CorrectRequest, result: CorrectResult): Price {
+	const homes = Object.values(result.home);
+	const units = new Map(request.supplements.map((s) => [s.id, compositionOf(s)]));
+	const sums = { mL: 0, g: 0 };
+	for (const [id, amount] of Object.entries(result.cost.amounts)) {
+		const its = units.get(id);
+		sums[its?.ok ? its.value.per : 'mL'] += amount;
+	}
+	const poured = (['mL', 'g'] as const).flatMap((unit) =>
+		sums[unit] > 0 ? [amountInWords(sums[unit], unit)] : []
+	);
+	return {
+		home: homes.some((h) => h === null) ? null : Math.max(0, ...homes.map((h) => h ?? 0)),
+		pours: result.cost.pours,
+		poured: poured.join(' and ') || 'nothing',
+		water: result.cost.waterL > 0 ? amountInWords(result.cost.waterL, 'L') : '',
+		money: result.cost.money,
+		safe: result.safe,
+		proved: result.proved
+	};
+}
+
+export function planView(
+	request: CorrectRequest,
+	result: CorrectResult,
+	done: KeptPlan['done'] = {},
+	/** Whether the day it was made was an evening already. */
+	evening = false
+): PlanView {
+	const names = Object.fromEntries(request.supplements.map((s) => [s.id, s.name]));
+	const bottle = (id: string | undefined) => request.supplements.find((s) => s.id === id);
+	const levelOf = (parameter: string) => request.parameters.find((p) => p.parameter === parameter);
+	const pouredOn = (day: number) =>
+		new Set(result.steps.flatMap((s) => (s.day === day && s.kind === 'dose' ? [s.when] : [])));
+	const steps = result.steps.map((step, place): StepView => {
+		const its = levelOf(step.parameter ?? '');
+		const supplement = bottle(step.supplement);
+		const change = step.parameter ? step.changes?.[step.parameter] : undefined;
+		const ticked = done[place];
+		return {
+			place,
+			day: step.day,
+			kind: step.kind,
+			parameter: step.parameter,
+			title: step.parameter ? (parameterOf(step.parameter)?.title ?? step.parameter) : '',
+			what: stepInWords(step, supplement),
+			does:
+				change === undefined || !its || step.kind === 'dosing-rate'
+					? ''
+					: changeInWords(step.parameter ?? '', change, its.now.mean),
+			manner: mannerInWords(
+				step,
+				MOST_PORTIONS,
+				evening && step.day === 0,
+				pouredOn(step.day).has('morning') && pouredOn(step.day).has('evening')
+			),
+			why: reasonInWords(step),
+			amount: step.amount ?? 0,
+			unit: step.unit ?? '',
+			fill: its && change ? Math.min(1, Math.abs(change) / its.healthyPerDay.up) : 0.6,
+			...(ticked ? { done: { amount: ticked.amount, leftOut: ticked.leftOut } } : {})
+		};
+	});
+	const levels = request.parameters.map((p): LevelView => {
+		const { parameter, now } = p;
+		const error = Z95 * Math.abs(changeFor(parameter, now.standardDeviation, now.mean));
+		return {
+			parameter,
+			title: parameterOf(parameter)?.title ?? parameter,
+			now: { value: valueFor(parameter, now.mean), error },
+			state: placeInBand(now.mean, Math.max(now.standardDeviation, 1e-9), p.band).state,
+			band: bandFor(parameter, p.band),
+			home: result.home[parameter] ?? null,
+			path: (result.path[parameter] ?? []).map(({ day, mean, sd }) => ({
+				day,
+				mean: valueFor(parameter, mean),
+				low: valueFor(parameter, Math.max(0, mean - Z95 * sd)),
+				high: valueFor(parameter, mean + Z95 * sd)
+			}))
+		};
+	});
+	const notHome = request.parameters.flatMap((p) => {
+		const end = result.path[p.parameter]?.at(-1)?.mean;
+		if (end === undefined || result.home[p.parameter] !== null) return [];
+		if (result.refused.some((r) => r.parameter === p.parameter)) return [];
+		return [{ tone: 'plain' as const, text: notHomeInWords(p.parameter, end > p.band.upper, request.days) }];
+	});
+	const used = new Set(result.steps.flatMap((s) => (s.supplement ? [s.supplement] : [])));
+	return {
+		days: request.days,
+		levels,
+		steps,
+		says: [
+			...result.risks.map((r) => ({
+				tone: r.kind === 'alarm' ? ('brick' as const) : ('saffron' as const),
+				text: riskInWords(r, names)
+			})),
+			...result.refused.map((r) => ({ tone: 'saffron' as const, text: refusalInWords(r) })),
+			...notHome
+		],
+		cautions: request.supplements.flatMap((s) => {
+			if (!used.has(s.id)) return [];
+			const its = compositionOf(s);
+			const cautions: Caution[] = its.ok ? its.value.cautions : [];
+			return cautions.length ? [{ name: s.name, says: cautions.map(cautionInWords) }] : [];
+		}),
+		price: priceOf(request, result),
+		safe: result.safe
+	};
+}

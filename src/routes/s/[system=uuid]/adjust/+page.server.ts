@@ -1,0 +1,46 @@
+import { DateTime } from 'luxon';
+import { PlanQuery, wishOf } from '$lib/api/plans';
+import { parsedQuery } from '$lib/server/http/answer';
+import { datedSteps, planFor } from '$lib/server/stores/plans';
+import { supplementsOf } from '$lib/server/stores/supplements';
+import { planView } from '$lib/ui/adjust/plan-view';
+import { planChangeInWords } from '$lib/ui/words/adjust';
+import type { PageServerLoad } from './$types';
+
+/** From this hour on the morning is over: what is planned for it goes in tonight. */
+const EVENING = 14;
+
+export const load: PageServerLoad = async ({ params, url, parent, locals: { asker, at } }) => {
+	const { system } = await parent();
+	// An address somebody wrote by hand asks for what is usual.
+	const query = parsedQuery(url, PlanQuery);
+	const wish = query.ok ? wishOf(query.value) : {};
+	const [planned, shelf] = await Promise.all([planFor(asker, params.system, wish), supplementsOf(asker)]);
+	const { kept, request, result, nothing } = planned;
+	const isEvening = (moment: string) => DateTime.fromISO(moment, { zone: system.timeZone }).hour >= EVENING;
+	const today = DateTime.fromJSDate(at, { zone: system.timeZone });
+	const followed = kept && {
+		id: kept.id,
+		madeAt: kept.madeAt,
+		wish: kept.wish,
+		view: planView(kept.request, kept.result, kept.done, isEvening(kept.madeAt)),
+		// Days of the plan that have passed, at the tank's midnight.
+		day: Math.round(
+			today
+				.startOf('day')
+				.diff(DateTime.fromISO(kept.madeAt, { zone: system.timeZone }).startOf('day'), 'days').days
+		),
+		changes: kept.changes.map(planChangeInWords),
+		open: datedSteps(kept, system.timeZone).filter((s) => !s.done).length
+	};
+	return {
+		wish,
+		nothing,
+		request,
+		view: planView(request, result, {}, isEvening(at.toISOString())),
+		followed,
+		shelf: shelf.map(({ id, profile }) => ({ id, name: profile.name })),
+		changesWater: system.waterChange !== null,
+		made: at.toISOString()
+	};
+};

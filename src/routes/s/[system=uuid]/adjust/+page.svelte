@@ -1,0 +1,306 @@
+<script lang="ts">
+	import { onMount } from 'svelte';
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
+	import { WISHES, type Wish } from '$core/adjust/plan/schema';
+	import { PLAN_DAYS, queryOf, type PlanWish } from '$lib/api/plans';
+	import { followingPlan, takingTickBack, tickingOff } from '$lib/client/commands';
+	import { openPlans } from '$lib/client/plans';
+	import Days from '$lib/ui/adjust/Days.svelte';
+	import Levels from '$lib/ui/adjust/Levels.svelte';
+	import { priceOf, type Price, type StepView } from '$lib/ui/adjust/plan-view';
+	import { currentTime } from '$lib/ui/clock';
+	import { outbox, post } from '$lib/ui/outbox.svelte';
+	import { ALWAYS } from '$lib/ui/words/adjust';
+	import { dayInWords } from '$lib/ui/when';
+	import { plural } from '$lib/ui/words/plural';
+
+	let { data } = $props();
+
+	const NAMES: Record<Wish, string> = {
+		soonest: 'Home soonest',
+		least: 'Least to pour',
+		fewest: 'Fewest pours'
+	};
+	const prefer = $derived(data.wish.prefer ?? 'soonest');
+	/** Whoever follows a plan sees it, until they ask for another. */
+	const asks = $derived(page.url.search !== '');
+	const shown = $derived(data.followed && !asks ? data.followed.view : data.view);
+	const followed = $derived(data.followed && !asks ? data.followed : null);
+	const today = $derived(followed?.day ?? 0);
+	const madeAt = $derived(followed?.madeAt ?? data.made);
+
+	const wishing = (next: PlanWish) =>
+		goto(`${page.url.pathname}${queryOf({ ...data.wish, ...next }) || '?prefer=soonest'}`, {
+			noScroll: true,
+			keepFocus: true
+		});
+
+	/** What the same would cost by another wish, from this page's own worker. */
+	let prices: Partial<Record<Wish, Price>> = $state({});
+	onMount(() => {
+		const plans = openPlans();
+		const ask = async () => {
+			for (const other of WISHES) {
+				const made = await plans.plan({ ...$state.snapshot(data.request), prefer: other });
+				if (made?.ok) prices[other] = priceOf(data.request, made.value);
+			}
+		};
+		if (!data.nothing) void ask();
+		return plans.close;
+	});
+	function priceInWords({ home, pours, poured, water, safe }: Price): string {
+		if (!safe) return 'not safe';
+		const when = home === null ? 'not all home' : home === 0 ? 'home now' : `home in ${plural(home, 'day')}`;
+		return [when, plural(pours, 'pour'), poured, water && `${water} changed`].filter(Boolean).join(' · ');
+	}
+
+	/** Ticks that are on their way count as done. */
+	const onTheWay = $derived(
+		new Map(
+			followed
+				? outbox.waiting.flatMap((w) => {
+						const place = w.path.match(new RegExp(`/plans/${followed.id}/steps/(\\d+)$`))?.[1];
+						return place === undefined ? [] : [[Number(place), w.method === 'PUT'] as const];
+					})
+				: []
+		)
+	);
+	const isDone = (step: StepView) => onTheWay.get(step.place) ?? step.done !== undefined;
+
+	let following = $state(false);
+	function follow() {
+		following = true;
+		post(followingPlan(uuid(), { systemId: data.system.id, wish: data.wish }));
+		if (asks) void goto(page.url.pathname, { noScroll: true });
+	}
+	$effect(() => {
+		if (followed) following = false;
+	});
+	function tick(step: StepView, amount: number | undefined, leftOut = false) {
+		if (!followed) return;
+		const at = currentTime(data.now).toISOString();
+		const sent = { at, ...(amount === undefined ? {} : { amount }), ...(leftOut ? { leftOut } : {}) };
+		post(tickingOff(followed.id, step.place, sent, leftOut ? `left out: ${step.what}` : step.what));
+	}
+	function untick(step: StepView) {
+		if (followed) post(takingTickBack(followed.id, step.place, `not done after all: ${step.what}`));
+	}
+	const changeDays = $derived(
+		data.wish.noChangeBefore === undefined ? '0' : String(data.wish.noChangeBefore)
+	);
+</script>
+
+<svelte:head><title>{data.system.name} · Adjust · Tevrik</title></svelte:head>
+
+<div class="flex flex-wrap items-center gap-x-4 gap-y-1">
+	<h1>Adjust</h1>
+	<p class="text-sm text-faint">
+		{followed
+			? `The plan you follow, made ${dayInWords(madeAt, data.now, data.system.timeZone) === 'today' ? 'today' : `${plural(today, 'day')} ago`}`
+			: 'One plan that brings every level into its band'}
+	</p>
+	<span class="ms-auto flex flex-wrap gap-1 text-sm print:hidden">
+		<a class="act" href="/s/{data.system.id}/adjust/water">Water and volume</a>
+		<a class="act" href="/s/{data.system.id}/shelf#pour">What you pour</a>
+		<button class="act" type="button" onclick={() => print()}>Print</button>
+	</span>
+</div>
+
+{#if data.nothing}
+	<div class="mt-6 max-w-prose">
+		<p>
+			A plan goes by what you measured: what to pour, how much and when, so that nothing moves faster than
+			animals take it. Nothing is measured yet by a kit of your own.
+		</p>
+		<Button class="mt-4" href="/s/{data.system.id}/bench">Plan an evening</Button>
+	</div>
+{:else}
+	{#if followed?.changes.length}
+		<section class="mt-3 rounded-xl bg-saffron-wash p-3" aria-label="What changed" data-testid="changes">
+			<h2>Measured since</h2>
+			<ul class="mt-1 list-disc ps-5">
+				{#each followed.changes as change (change)}<li>{change}</li>{/each}
+			</ul>
+			<div class="mt-2 flex flex-wrap gap-2">
+				<Button onclick={follow} disabled={following}>Plan again from here</Button>
+				<Button color="alternative" href="?prefer={prefer}">See it first</Button>
+			</div>
+		</section>
+	{/if}
+	<div class="mt-3 grid gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,1fr)_22rem]">
+		<section aria-label="Days" class="min-w-0">
+			{#if !followed}
+				<div class="flex flex-wrap items-end gap-x-4 gap-y-2 print:hidden">
+					<Label class="text-sm">
+						Looking ahead
+						<Select
+							placeholder=""
+							value={String(data.wish.days ?? PLAN_DAYS)}
+							onchange={(e) => wishing({ days: Number(e.currentTarget.value) })}
+						>
+							{#each [7, 14, 28] as days (days)}<option value={String(days)}>{days} days</option>{/each}
+						</Select>
+					</Label>
+					{#if data.changesWater}
+						<Label class="text-sm">
+							Water changes
+							<Select
+								placeholder=""
+								value={changeDays}
+								onchange={(e) =>
+									wishing({
+										noChangeBefore:
+											e.currentTarget.value === 'never' ? 'never' : Number(e.currentTarget.value)
+									})}
+							>
+								<option value="0">from today</option>
+								<option value="2"
+									>not before {dayInWords(
+										new Date(Date.parse(data.now) + 2 * 86_400_000).toISOString(),
+										data.now,
+										data.system.timeZone
+									).replace('on ', '')}</option
+								>
+								<option value="5"
+									>not before {dayInWords(
+										new Date(Date.parse(data.now) + 5 * 86_400_000).toISOString(),
+										data.now,
+										data.system.timeZone
+									).replace('on ', '')}</option
+								>
+								<option value="never">none</option>
+							</Select>
+						</Label>
+					{/if}
+					{#if data.shelf.length}
+						<fieldset class="flex flex-wrap items-center gap-x-3">
+							<legend class="text-sm font-medium">With</legend>
+							{#each data.shelf as s (s.id)}
+								<Checkbox
+									checked={!data.wish.without?.includes(s.id)}
+									onchange={(e) =>
+										wishing({
+											without: e.currentTarget.checked
+												? (data.wish.without ?? []).filter((id) => id !== s.id)
+												: [...(data.wish.without ?? []), s.id]
+										})}>{s.name}</Checkbox
+								>
+							{/each}
+						</fieldset>
+					{/if}
+				</div>
+				<div
+					role="radiogroup"
+					aria-label="What matters most"
+					class="mt-2 grid gap-2 sm:grid-cols-3 print:hidden"
+				>
+					{#each WISHES as wish (wish)}
+						<button
+							type="button"
+							role="radio"
+							aria-checked={prefer === wish}
+							class="wish"
+							data-wish={wish}
+							onclick={() => wishing({ prefer: wish })}
+						>
+							<span class="font-semibold">{NAMES[wish]}</span>
+							<span class="text-sm text-faint"
+								>{prices[wish]
+									? priceInWords(prices[wish])
+									: prefer === wish
+										? priceInWords(data.view.price)
+										: '…'}</span
+							>
+						</button>
+					{/each}
+				</div>
+			{/if}
+			{#if shown.says.some((s) => s.tone === 'brick')}
+				{#each shown.says.filter((s) => s.tone === 'brick') as said (said.text)}
+					<p class="mt-3 rounded-lg bg-brick-wash p-3" role="alert">▲ {said.text}</p>
+				{/each}
+			{/if}
+			<Days
+				view={shown}
+				{today}
+				{madeAt}
+				timeZone={data.system.timeZone}
+				system={data.system.id}
+				{isDone}
+				{...followed ? { ontick: tick, onuntick: untick } : {}}
+			/>
+			{#if followed}
+				<p class="mt-3 text-sm print:hidden">
+					<a class="text-plum underline" href="?prefer={prefer}">Ask for another plan</a>
+				</p>
+			{:else if data.view.safe && data.view.steps.some((s) => s.kind !== 'wait')}
+				<div class="mt-3 flex flex-wrap gap-2 print:hidden">
+					<Button class="min-h-14 px-6 text-lg" onclick={follow} disabled={following} data-testid="follow"
+						>{data.followed ? 'Follow this one instead' : 'Follow this plan'}</Button
+					>
+					{#if data.followed}<Button color="alternative" href={page.url.pathname}>Back to yours</Button>{/if}
+				</div>
+			{/if}
+		</section>
+		<aside aria-label="Levels" class="min-w-0 lg:border-l lg:pl-5">
+			<Levels view={shown} system={data.system.id} {madeAt} now={data.now} timeZone={data.system.timeZone} />
+			{#if shown.says.some((s) => s.tone !== 'brick')}
+				<h2 class="mt-4">Also</h2>
+				<ul class="mt-1 space-y-2 text-sm" data-testid="says">
+					{#each shown.says.filter((s) => s.tone !== 'brick') as said (said.text)}
+						<li class="leading-snug">
+							<span class="text-{said.tone === 'plain' ? 'faint' : 'saffron'}" aria-hidden="true"
+								>{said.tone === 'plain' ? '○' : '◐'}</span
+							>
+							{said.text}
+						</li>
+					{/each}
+				</ul>
+			{/if}
+			<h2 class="mt-4">Mind</h2>
+			<ul class="mt-1 space-y-2 text-sm text-faint" data-testid="cautions">
+				{#each shown.cautions as { name, says } (name)}
+					<li class="leading-snug"><span class="font-medium text-ink">{name}.</span> {says.join(' ')}</li>
+				{/each}
+				<li class="leading-snug">{ALWAYS}</li>
+			</ul>
+		</aside>
+	</div>
+{/if}
+
+<style>
+	.act {
+		display: inline-flex;
+		align-items: center;
+		min-height: 2.75rem;
+		padding-inline: 0.6rem;
+		border-radius: 8px;
+		color: var(--plum);
+	}
+	.act:hover {
+		background: var(--plum-wash);
+	}
+	.wish {
+		display: flex;
+		flex-direction: column;
+		gap: 0.1rem;
+		min-height: 3.5rem;
+		padding: 0.5rem 0.75rem;
+		border: 1px solid var(--rule);
+		border-radius: 10px;
+		text-align: start;
+	}
+	.wish:hover {
+		background: var(--plum-wash);
+	}
+	.wish[aria-checked='true'] {
+		border-color: var(--plum);
+		box-shadow: inset 0 0 0 1px var(--plum);
+	}
+</style>
