@@ -2,6 +2,7 @@ export * from './blend';
 export * from './composition';
 export * from './dose';
 export * from './formula';
+export * from './label-sentence';
 export * from './plan';
 export * from './pour';
 export * from './salts';

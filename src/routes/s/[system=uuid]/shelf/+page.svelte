@@ -20,6 +20,7 @@
 	import { plural } from '$lib/ui/words/plural';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { packed } from '$lib/ui/shelf/kit-link';
+	import Bottles from '$lib/ui/shelf/Bottles.svelte';
 	import PackForm from '$lib/ui/shelf/PackForm.svelte';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
@@ -309,6 +310,8 @@
 		href="/api/v1/methods/schema">schema</a
 	> says what may stand in it. Errors are half of a 95 % interval at the middle of your band.
 </p>
+
+<Bottles bottles={data.bottles} system={data.system} now={data.now} />
 
 <style>
 	.act {
