@@ -7,10 +7,9 @@ import {
 	type HandleServerError,
 	type RequestEvent
 } from '@sveltejs/kit';
-import { AsyncLocalStorage } from 'node:async_hooks';
 import { v7 as uuid } from 'uuid';
-import type { Habits } from '$lib/api/habits';
 import { asApi, problemDetails } from '$lib/server/http/answer';
+import { asked } from '$lib/server/http/asked';
 import type { Asker } from '$lib/server/identity/asker';
 import { now } from '$lib/server/clock';
 import { closeDatabase, isUnavailable, listening, wasAway } from '$lib/server/db/connection';
@@ -39,7 +38,6 @@ const EVERYWHERE = /-latin-wght-normal\./;
 const LOOKED_AFTER = ['/healthz', '/readyz'];
 
 /** What the person of a request counts in: asked for wherever a number is written for them. */
-const asked = new AsyncLocalStorage<Habits>();
 habitsFrom(() => asked.getStore() ?? {});
 
 export const handle: Handle = (input) => listening(() => handled(input));

@@ -3,9 +3,6 @@ import { WISHES, type CorrectRequest, type CorrectResult, type Wish } from '../.
 
 const exact = { additionalProperties: false } as const;
 
-/** How far a plan looks, days, where nothing is said. */
-export const PLAN_DAYS = 14;
-
 /** What a keeper asks of a plan. */
 export const PlanWish = Type.Object(
 	{
@@ -41,17 +38,6 @@ export const wishOf = ({ prefer, days, without, noChangeBefore }: PlanQuery): Pl
 	...(without ? { without: without.split(',').slice(0, 16) } : {}),
 	...(noChangeBefore ? { noChangeBefore: noChangeBefore === 'never' ? 'never' : Number(noChangeBefore) } : {})
 });
-
-/** A wish as the query of an address; what is usual is left out. */
-export function queryOf({ prefer, days, without, noChangeBefore }: PlanWish): string {
-	const query = new URLSearchParams();
-	if (prefer && prefer !== 'soonest') query.set('prefer', prefer);
-	if (days && days !== PLAN_DAYS) query.set('days', String(days));
-	if (without?.length) query.set('without', without.join(','));
-	if (noChangeBefore !== undefined && noChangeBefore !== 0)
-		query.set('noChangeBefore', String(noChangeBefore));
-	return query.size ? `?${query}` : '';
-}
 
 export const SavePlan = Type.Object({ systemId: Type.String({ format: 'uuid' }), wish: PlanWish }, exact);
 export type SavePlan = Type.Static<typeof SavePlan>;

@@ -1,3 +1,4 @@
 export * from './correct';
 export * from './schema';
 export * from './solver';
+export * from './wishes';

@@ -4,7 +4,8 @@ import type { Supplement } from '../supplement';
 import { correct, scoreOf } from './correct';
 import { follow } from './follow';
 import { named, programmeOf } from './programme';
-import type { CorrectRequest, CorrectResult, PlanStep, Wish } from './schema';
+import type { CorrectRequest, CorrectResult, PlanStep } from './schema';
+import type { Wish } from './wishes';
 import { Z95, pourMargin, situationOf, type Situation } from './situation';
 import { loadSolver, type Solver } from './solver';
 

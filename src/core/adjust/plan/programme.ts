@@ -1,6 +1,7 @@
 import { nth } from '../../nth';
 import { omegaBound } from './saturation';
-import type { CorrectRequest, Wish } from './schema';
+import type { CorrectRequest } from './schema';
+import type { Wish } from './wishes';
 import { Z95, pourMargin, type Level, type Pourable, type Situation } from './situation';
 
 /**

@@ -1,5 +1,6 @@
 import Type from 'typebox';
 import { Supplement } from '../supplement';
+import { WISHES } from './wishes';
 
 const exact = { additionalProperties: false } as const;
 const word = Type.String({ minLength: 1, maxLength: 40 });
@@ -31,9 +32,6 @@ export const PlannedParameter = Type.Object(
 	exact
 );
 export type PlannedParameter = Type.Static<typeof PlannedParameter>;
-
-export const WISHES = ['soonest', 'least', 'fewest'] as const;
-export type Wish = (typeof WISHES)[number];
 
 export const CorrectRequest = Type.Object(
 	{

@@ -1,3 +1,4 @@
+import type { PlanStep, Supplement } from '../../../core/adjust';
 import { randomBytes } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { createEvents, type EventAttributes } from 'ics';
@@ -10,6 +11,8 @@ import { user } from '../db/schema';
 import { derivedSecret, tokenHash } from '../identity/secret';
 import { habitsOf } from './habits';
 import { systemFor, systemsOf } from './systems';
+import { asked } from '../http/asked';
+import { openSteps } from './plans';
 import { outlookOf } from './trends';
 
 /** Evenings begin at this hour of the tank's clock, where a person chose none. */
@@ -42,18 +45,25 @@ export async function calendarToken(asker: Asker, anew = false): Promise<string 
 const tokenOf = (nonce: string): string => derivedSecret(`calendar ${nonce}`);
 
 /** The calendar behind a secret address, or nothing where nobody has it. */
-export async function calendarBehind(token: string): Promise<string | undefined> {
+export async function calendarBehind(token: string, says: StepWords): Promise<string | undefined> {
 	const [owner] = await database()
 		.select({ id: user.id })
 		.from(user)
 		.where(eq(user.calendarHash, tokenHash(token)));
-	return owner && calendarOf({ userId: owner.id });
+	return owner && calendarOf({ userId: owner.id }, says);
 }
 
-/** Evenings of all this person's tanks as iCalendar (RFC 5545): instants in UTC, each at its tank's own hour. */
-export async function calendarOf(asker: Asker): Promise<string> {
+/** What a step of a plan is called, and what holds for all of them: words are not the server's. */
+export interface StepWords {
+	step: (step: PlanStep, supplement: Supplement | undefined) => string;
+	always: string;
+}
+
+/** Evenings of all this person's tanks, and what their plans pour, as iCalendar (RFC 5545): instants in UTC, each at its tank's own hour. */
+export async function calendarOf(asker: Asker, says: StepWords): Promise<string> {
 	const events: EventAttributes[] = [];
-	const [hour, minute] = ((await habitsOf(asker)).remindAt ?? REMIND_AT).split(':').map(Number);
+	const habits = await habitsOf(asker);
+	const [hour, minute] = (habits.remindAt ?? REMIND_AT).split(':').map(Number);
 	for (const { id } of await systemsOf(asker)) {
 		const [system, { due }] = await Promise.all([systemFor(asker, id), outlookOf(asker, id)]);
 		const today = DateTime.fromJSDate(now(), { zone: system.timeZone }).startOf('day');
@@ -77,6 +87,38 @@ export async function calendarOf(asker: Asker): Promise<string> {
 				startInputType: 'utc',
 				startOutputType: 'utc',
 				duration: { minutes: 45 },
+				productId: 'tevrik',
+				calName: 'Tevrik'
+			});
+		}
+	}
+	for (const { id } of await systemsOf(asker)) {
+		const system = await systemFor(asker, id);
+		const last = DateTime.fromJSDate(now(), { zone: system.timeZone }).plus({ days: AHEAD });
+		const open = await openSteps(asker, id, last.toISODate() ?? '');
+		const dates = [...new Set(open?.steps.map((s) => s.date))];
+		for (const date of dates) {
+			const what = (open?.steps ?? [])
+				.filter((s) => s.date === date)
+				.map(({ step }) =>
+					asked.run(habits, () =>
+						says.step(
+							step,
+							open?.request.supplements.find((s) => s.id === step.supplement)
+						)
+					)
+				);
+			const start = DateTime.fromISO(date, { zone: system.timeZone })
+				.set({ hour: hour!, minute: minute! })
+				.toUTC();
+			events.push({
+				uid: `${id}-pour-${date}@tevrik`,
+				title: `${system.name}: ${what.join(', ')}`,
+				description: says.always,
+				start: [start.year, start.month, start.day, start.hour, start.minute],
+				startInputType: 'utc',
+				startOutputType: 'utc',
+				duration: { minutes: 15 },
 				productId: 'tevrik',
 				calName: 'Tevrik'
 			});

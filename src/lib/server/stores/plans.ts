@@ -14,16 +14,10 @@ import { parameterOf } from '../../../core/quantities';
 import { netVolume } from '../../../core/tank';
 import { targets } from '../../../core/targets';
 import type { DatedEvent, WaterEvent } from '../../../core/trend';
-import {
-	PLAN_DAYS,
-	type DoneStep,
-	type KeptPlan,
-	type PlanChange,
-	type PlanWish,
-	type Planned
-} from '../../api/plans';
+import type { DoneStep, KeptPlan, PlanChange, PlanWish, Planned } from '../../api/plans';
+import { PLAN_DAYS } from '../../api/plan-query';
 import type { ShelfSupplement } from '../../api/supplements';
-import { SHORTLY, mayUse, mine, ofPerson, writing, type Asker } from '../identity/asker';
+import { SHORTLY, mayUse, mine, ofPerson, ofTank, writing, type Asker } from '../identity/asker';
 import { CLOCK_SLACK, now } from '../clock';
 import { database, type Connection } from '../db/connection';
 import { event, plan } from '../db/schema';
@@ -271,9 +265,10 @@ export async function followedPlan(
 	asker: Asker,
 	systemId: string
 ): Promise<(KeptPlan & { id: string; madeAt: string }) | null> {
-	await mayUse(asker, systemId, 'read');
-	const held = await heldPlan(systemId);
-	return held && { ...held.body, id: held.id, madeAt: held.madeAt.toISOString() };
+	return ofTank(asker, systemId, ['followed plan'], async () => {
+		const held = await heldPlan(systemId);
+		return held && { ...held.body, id: held.id, madeAt: held.madeAt.toISOString() };
+	});
 }
 
 /**
@@ -452,4 +447,22 @@ export function datedSteps(
 		date: first.plus({ days: step.day }).toISODate() ?? '',
 		done: !!done[place]
 	}));
+}
+
+/** Steps of the plan a tank is under that are to be done on a day (2026-05-06) or were left open before it; tests are not among them. */
+export async function openSteps(
+	asker: Asker,
+	systemId: string,
+	until: string
+): Promise<{
+	plan: string;
+	steps: { place: number; step: PlanStep; date: string }[];
+	request: CorrectRequest;
+} | null> {
+	const [held, { timeZone }] = await Promise.all([followedPlan(asker, systemId), systemFor(asker, systemId)]);
+	if (!held) return null;
+	const steps = datedSteps(held, timeZone).filter(
+		(s) => !s.done && s.date <= until && s.step.kind !== 'test' && s.step.kind !== 'wait'
+	);
+	return { plan: held.id, steps, request: held.request };
 }

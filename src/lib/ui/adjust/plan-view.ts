@@ -181,3 +181,30 @@ export function planView(
 		safe: result.safe
 	};
 }
+
+/** What is to be poured today, for the bench and the wall. */
+export interface PoursView {
+	plan: string;
+	steps: { place: number; kind: PlanStep['kind']; what: string; manner: string; date: string }[];
+}
+export const poursView = ({
+	plan,
+	steps,
+	request
+}: {
+	plan: string;
+	steps: { place: number; step: PlanStep; date: string }[];
+	request: CorrectRequest;
+}): PoursView => ({
+	plan,
+	steps: steps.map(({ place, step, date }) => ({
+		place,
+		kind: step.kind,
+		date,
+		what: stepInWords(
+			step,
+			request.supplements.find((s) => s.id === step.supplement)
+		),
+		manner: mannerInWords(step, MOST_PORTIONS, false, false)
+	}))
+});

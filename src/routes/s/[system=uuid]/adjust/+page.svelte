@@ -7,8 +7,9 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { WISHES, type Wish } from '$core/adjust/plan/schema';
-	import { PLAN_DAYS, queryOf, type PlanWish } from '$lib/api/plans';
+	import { WISHES, type Wish } from '$core/adjust';
+	import { PLAN_DAYS, queryOf } from '$lib/api/plan-query';
+	import type { PlanWish } from '$lib/api/plans';
 	import { followingPlan, takingTickBack, tickingOff } from '$lib/client/commands';
 	import { openPlans } from '$lib/client/plans';
 	import Days from '$lib/ui/adjust/Days.svelte';

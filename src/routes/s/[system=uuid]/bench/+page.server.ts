@@ -8,14 +8,17 @@ import { packsOf } from '$lib/server/stores/packs';
 import { earlierOf } from '$lib/server/stores/readings';
 import { openRunOf, runWithEvents } from '$lib/server/stores/runs';
 import { sourcesOf } from '$lib/server/stores/systems';
+import { openSteps } from '$lib/server/stores/plans';
 import { levelsOf, outlookOf } from '$lib/server/stores/trends';
+import { poursView } from '$lib/ui/adjust/plan-view';
 import { levelsFor, readingFor } from '$lib/ui/mine';
+import { isoDay } from '$lib/ui/when';
 import type { PageServerLoad } from './$types';
 
 /** As many earlier tests as are shown beside a new one, or taken away from it. */
 const KNOWN = 10;
 
-export const load: PageServerLoad = async ({ params, locals, url, untrack }) => {
+export const load: PageServerLoad = async ({ params, locals, url, untrack, parent }) => {
 	// A page that begins or leaves an evening has all it needs: only a fresh one asks.
 	const wanted = untrack(() => url.searchParams.get('run'));
 	const [methods, sources, latest, packs, open, run, { due, trends }] = await Promise.all([
@@ -32,7 +35,10 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack }) => 
 			: undefined,
 		outlookOf(locals.asker, params.system)
 	]);
+	const { system } = await parent();
+	const pours = await openSteps(locals.asker, params.system, isoDay(locals.at, system.timeZone));
 	return {
+		pours: pours && poursView(pours),
 		methods: toSend(methods),
 		sources,
 		latest: inColumns(latest.map(readingFor), EARLIER_FIELDS),

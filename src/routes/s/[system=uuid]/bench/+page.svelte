@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
+	import Pours from '$lib/ui/adjust/Pours.svelte';
 	import Evening from '$lib/ui/bench/Evening.svelte';
 	import Running from '$lib/ui/bench/Running.svelte';
 
@@ -37,4 +38,7 @@
 			now={data.now}
 		/>
 	{/key}
+{/if}
+{#if data.pours?.steps.length}
+	<Pours {...data.pours} now={data.now} system={data.system.id} running={!!run} />
 {/if}

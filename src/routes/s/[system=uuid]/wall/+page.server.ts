@@ -1,12 +1,21 @@
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
+import { openSteps } from '$lib/server/stores/plans';
 import { outlookOf } from '$lib/server/stores/trends';
+import { poursView } from '$lib/ui/adjust/plan-view';
 import { headingFor, readingFor } from '$lib/ui/mine';
+import { isoDay } from '$lib/ui/when';
 import type { PageServerLoad } from './$types';
 
 /** As many as fit beside one another on a sheet. */
 const LAST = 6;
 
-export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
+/** Days of a plan that fit on the sheet. */
+const AHEAD = 14;
+
+export const load: PageServerLoad = async ({ params, parent, locals: { asker, at } }) => {
+	const { system } = await parent();
+	const until = isoDay(new Date(at.getTime() + AHEAD * 86_400_000), system.timeZone);
+	const open = await openSteps(asker, params.system, until);
 	const measured = await measuredIn(asker, params.system);
 	const [latest, { due, judgements, trends }] = await Promise.all([
 		latestReadings(asker, params.system, measured, LAST),
@@ -21,5 +30,5 @@ export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
 	const mine = Object.fromEntries(
 		Object.entries(latest).map(([parameter, its]) => [parameter, its.map(readingFor)])
 	);
-	return { latest: mine, due, judgements, headings };
+	return { pours: open && poursView(open), latest: mine, due, judgements, headings };
 };

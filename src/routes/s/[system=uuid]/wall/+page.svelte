@@ -5,6 +5,7 @@
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { dateOnly, dayInWords, dayShort } from '$lib/ui/when';
+	import { ALWAYS } from '$lib/ui/words/adjust';
 	import { judgementInWords, together } from '$lib/ui/words/judgements';
 	import { headingInWords, shownValue } from '$lib/ui/wording';
 
@@ -71,12 +72,28 @@
 			</ul>
 		</section>
 	</div>
+	{#if data.pours?.steps.length}
+		<section data-testid="plan">
+			<h2>To pour</h2>
+			<ul class="pours">
+				{#each data.pours.steps as step (step.place)}
+					<li>
+						☐ {dayShort(`${step.date}T12:00:00Z`, zone)}: {step.what}{step.manner ? `, ${step.manner}` : ''}
+					</li>
+				{/each}
+			</ul>
+			<p>{ALWAYS}</p>
+		</section>
+	{/if}
 	<footer>
 		Tevrik advises; the label, the vet and the lab rule. Repeat an odd test before acting on it.
 	</footer>
 </article>
 
 <style>
+	.pours {
+		columns: 2;
+	}
 	.sheet {
 		width: 190mm;
 		max-width: 100%;

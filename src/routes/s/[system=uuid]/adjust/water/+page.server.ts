@@ -1,0 +1,39 @@
+import { lowPh } from '$core/seawater';
+import { planFor } from '$lib/server/stores/plans';
+import { supplementsOf } from '$lib/server/stores/supplements';
+import { outlookOf } from '$lib/server/stores/trends';
+import type { PageServerLoad } from './$types';
+
+/** Where the carbonate system's constants hold, PSU. */
+const HOLDS = { from: 19, to: 43 };
+
+export const load: PageServerLoad = async ({ params, parent, locals: { asker } }) => {
+	const { system, bands } = await parent();
+	const [{ request }, shelf, { trends }] = await Promise.all([
+		planFor(asker, params.system, {}),
+		supplementsOf(asker),
+		outlookOf(asker, params.system)
+	]);
+	const { ph, alkalinity, salinity, temperature } = trends;
+	const psu = salinity?.now.value ?? system.salinityPsu;
+	const asked =
+		ph && alkalinity && psu >= HOLDS.from && psu <= HOLDS.to
+			? lowPh({
+					ph: ph.now.value,
+					alkalinity: alkalinity.now.value,
+					salinity: psu,
+					temperatureC: temperature?.now.value ?? request.water.temperatureC,
+					standardUncertainty: {
+						ph: ph.now.standardDeviation,
+						alkalinity: alkalinity.now.standardDeviation
+					},
+					...(bands['ph'] ? { band: { lower: bands['ph'].lower, upper: bands['ph'].upper } } : {})
+				})
+			: undefined;
+	return {
+		parameters: request.parameters,
+		volumeError: request.water.volumeL.standardUncertainty,
+		shelf,
+		low: asked?.ok ? { ...asked.value, ph: ph!.now.value } : null
+	};
+};

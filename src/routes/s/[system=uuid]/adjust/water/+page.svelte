@@ -1,0 +1,381 @@
+<script lang="ts">
+	/** Changing water, knowing how much of it there is, and why pH is low. */
+	import { invalidateAll } from '$app/navigation';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
+	import { blend, compositionOf } from '$core/adjust';
+	import type { Problem } from '$core/problems';
+	import { COVERAGE_95 } from '$core/statistics';
+	import { formatUnit, isQuantity, parameterOf, slopeAt } from '$core/quantities';
+	import { amountIn } from '$core/quick';
+	import { measuredVolume } from '$core/tank';
+	import { call } from '$lib/client/api';
+	import Field from '$lib/ui/forms/Field.svelte';
+	import Trouble from '$lib/ui/forms/Trouble.svelte';
+	import { figures, typedAs, unitFor } from '$lib/ui/habits';
+	import { valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
+
+	let { data } = $props();
+	const system = $derived(data.system);
+
+	/** What new water is known for, in the order of the room. */
+	const OF = ['salinity', 'alkalinity', 'calcium', 'magnesium', 'potassium', 'nitrate', 'phosphate'] as const;
+	const SIZES = [0.05, 0.1, 0.2, 0.3, 0.5, 1];
+	const titleOf = (id: string) => parameterOf(id)?.title ?? id;
+	const unitText = (id: string) => formatUnit(unitFor(id));
+
+	let typed: Record<string, string> = $state(
+		Object.fromEntries(
+			OF.map((p) => {
+				const value = data.system.waterChange?.water[p];
+				return [p, value === undefined ? '' : typedAs(valueFor(p, value), 5)];
+			})
+		)
+	);
+	// svelte-ignore state_referenced_locally
+	let largest = $state(typedAs(100 * (data.system.waterChange?.largestFraction ?? 0.2)));
+	// svelte-ignore state_referenced_locally
+	let every = $state(String(data.system.waterChange?.everyDays ?? 7));
+	// svelte-ignore state_referenced_locally
+	let cost = $state(
+		data.system.waterChange?.costPerL === undefined ? '' : typedAs(data.system.waterChange.costPerL)
+	);
+	let problems: Problem[] = $state([]);
+	let saved = $state(false);
+	const at = (path: string) => problems.find((p) => p.path === path)?.message;
+
+	/** The new water as it was typed, in own units; what is not typed is not known. */
+	const newWater = $derived.by(() => {
+		const water: Record<string, number> = {};
+		const wrong: Problem[] = [];
+		for (const p of OF) {
+			const text = typed[p] ?? '';
+			if (!text.trim() || !isQuantity(p)) continue;
+			const value = amountIn(text, p, parameterOf(p)?.unit ?? '', unitFor(p));
+			if (value.ok) water[p] = value.value;
+			else wrong.push({ path: `/water/${p}`, message: value.problems[0]?.message ?? '' });
+		}
+		return { water, wrong };
+	});
+	async function save(event: Event) {
+		event.preventDefault();
+		const share = Number(largest.replace(',', '.').replace('%', ''));
+		const days = Number(every);
+		const money = cost.trim() ? Number(cost.replace(',', '.')) : undefined;
+		problems = [
+			...newWater.wrong,
+			...(share >= 1 && share <= 90 ? [] : [{ path: '/largest', message: 'is a percentage from 1 to 90' }]),
+			...(Number.isInteger(days) && days >= 1 && days <= 60
+				? []
+				: [{ path: '/every', message: 'is a number of days from 1 to 60' }]),
+			...(money === undefined || money >= 0 ? [] : [{ path: '/cost', message: 'is a number' }])
+		];
+		if (problems.length) return;
+		const done = await call('PUT', `/api/v1/systems/${system.id}`, {
+			waterChange: {
+				water: newWater.water,
+				largestFraction: share / 100,
+				everyDays: days,
+				...(money === undefined ? {} : { costPerL: money })
+			}
+		});
+		problems = done.ok ? [] : done.problems;
+		saved = done.ok;
+		if (done.ok) await invalidateAll();
+	}
+
+	/** What one change brings, and where a change every so many days settles. */
+	const rows = $derived(
+		data.parameters.flatMap(({ parameter, now, usePerDay }) => {
+			const fresh = newWater.water[parameter];
+			if (fresh === undefined) return [];
+			const one = (fraction: number) => valueFor(parameter, now.mean + fraction * (fresh - now.mean));
+			const weekly = blend({
+				series: {
+					now: { [parameter]: now.mean },
+					newWater: { [parameter]: fresh },
+					fraction: Math.min(0.9, Math.max(0.01, Number(largest.replace(',', '.')) / 100 || 0.2)),
+					everyDays: Math.min(60, Math.max(1, Number(every) || 7)),
+					netPerDay: { [parameter]: -usePerDay.mean }
+				}
+			});
+			const steady = weekly.ok ? weekly.value.series?.[parameter]?.steady.after : undefined;
+			return [
+				{
+					parameter,
+					now: valueFor(parameter, now.mean),
+					after: SIZES.map(one),
+					steady: steady === undefined ? undefined : valueFor(parameter, steady)
+				}
+			];
+		})
+	);
+	const digits = (parameter: string) => (unitFor(parameter).startsWith('SG') ? 5 : 3);
+
+	// Net volume by a pour.
+	const pourable = $derived(
+		data.shelf.flatMap(({ id, profile }) => {
+			const its = compositionOf(profile);
+			return its.ok && parameterOf(its.value.main) ? [{ id, name: profile.name, brings: its.value }] : [];
+		})
+	);
+	let bottle = $state('');
+	let poured = $state('');
+	let before = $state('');
+	let after = $state('');
+	let kitError = $state('');
+	const chosen = $derived(pourable.find((p) => p.id === bottle) ?? pourable[0]);
+	const volume = $derived.by(() => {
+		if (!chosen || !poured.trim() || !before.trim() || !after.trim()) return undefined;
+		const { main, per, raises, relativeError } = chosen.brings;
+		if (!isQuantity(main)) return undefined;
+		const own = parameterOf(main)!.unit;
+		const amount = amountIn(poured, per === 'g' ? 'mass' : 'volume', per === 'g' ? 'g' : 'mL');
+		const level = (text: string) => amountIn(text, main, own, unitFor(main));
+		const [low, high] = [level(before), level(after)];
+		for (const [name, its] of [
+			['poured', amount],
+			['before', low],
+			['after', high]
+		] as const)
+			if (!its.ok) return { at: name, says: its.problems[0]?.message ?? '' };
+		if (!amount.ok || !low.ok || !high.ok) return undefined;
+		const known = data.parameters.find((p) => p.parameter === main);
+		const slope = Math.abs(slopeAt(main, low.value, own, unitFor(main))) || 1;
+		const given = Number(kitError.replace(',', '.')) / slope / COVERAGE_95;
+		const u = given > 0 ? given : (known?.now.standardDeviation ?? 0.02 * low.value);
+		const added = amount.value * (raises[main] ?? 0);
+		if (!(added > 0)) return { at: 'poured', says: 'must be more than nothing' };
+		const its = measuredVolume({
+			added: { value: added, standardUncertainty: relativeError * added },
+			before: { value: low.value, standardUncertainty: u },
+			after: { value: high.value, standardUncertainty: u },
+			estimate: { value: system.netVolumeL, standardUncertainty: data.volumeError }
+		});
+		return its.ok ? { found: its.value } : { at: 'after', says: its.problems[0]?.message ?? '' };
+	});
+	async function takeVolume() {
+		const joined = volume && 'found' in volume ? volume.found?.joined : undefined;
+		if (!joined) return;
+		const done = await call('PUT', `/api/v1/systems/${system.id}`, {
+			netVolumeL: Number(joined.value.toPrecision(4)),
+			netVolumeError: Number(joined.standardUncertainty.toPrecision(3))
+		});
+		problems = done.ok ? [] : done.problems;
+		if (done.ok) await invalidateAll();
+	}
+	const litres = (l: number) => `${figures(volumeFor(l))} ${volumeUnit()}`;
+</script>
+
+<svelte:head><title>{system.name} · Water and volume · Tevrik</title></svelte:head>
+<p class="text-sm"><a class="text-plum underline" href="/s/{system.id}/adjust">Adjust</a></p>
+<h1>Water and volume</h1>
+<div class="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+	<section aria-label="Water changes" class="min-w-0">
+		<h2 class="mt-3">Your new water</h2>
+		<form onsubmit={save}>
+			<div class="grid grid-cols-2 gap-x-4 sm:grid-cols-4">
+				{#each OF as p (p)}
+					<Field
+						name={p}
+						label="{titleOf(p)}, {unitText(p)}"
+						value={typed[p] ?? ''}
+						inputmode="decimal"
+						problem={at(`/water/${p}`)}
+						oninput={(e) => (typed = { ...typed, [p]: (e.currentTarget as HTMLInputElement).value })}
+					/>
+				{/each}
+				<Field
+					name="largest"
+					label="Largest change, %"
+					value={largest}
+					inputmode="decimal"
+					problem={at('/largest')}
+					oninput={(e) => (largest = (e.currentTarget as HTMLInputElement).value)}
+				/>
+				<Field
+					name="every"
+					label="At most every, days"
+					value={every}
+					inputmode="numeric"
+					problem={at('/every')}
+					oninput={(e) => (every = (e.currentTarget as HTMLInputElement).value)}
+				/>
+				<Field
+					name="cost"
+					label="A litre costs"
+					value={cost}
+					inputmode="decimal"
+					problem={at('/cost')}
+					oninput={(e) => (cost = (e.currentTarget as HTMLInputElement).value)}
+				/>
+			</div>
+			{#each problems.filter((p) => !['/largest', '/every', '/cost'].includes(p.path) && !p.path.startsWith('/water')) as problem (problem.path)}<Trouble
+					says="{problem.path} {problem.message}"
+				/>{/each}
+			<p class="mt-3 flex items-center gap-3">
+				<Button type="submit">Save</Button>
+				{#if saved}<span class="text-sm text-moss" role="status">✓ Plans go by it now.</span>{/if}
+			</p>
+		</form>
+		{#if rows.length}
+			<h2 class="mt-6">What one change brings</h2>
+			<div class="overflow-x-auto">
+				<table class="mt-1 w-full text-sm" data-testid="brings">
+					<thead>
+						<tr class="text-faint">
+							<th class="py-1 text-start font-normal" scope="col">now</th>
+							<th class="figure py-1 text-end font-normal" scope="col"></th>
+							{#each SIZES as f (f)}<th class="py-1 ps-3 text-end font-normal" scope="col">{100 * f} %</th
+								>{/each}
+							<th class="py-1 ps-3 text-end font-normal" scope="col">always so</th>
+						</tr>
+					</thead>
+					<tbody>
+						{#each rows as row (row.parameter)}
+							<tr class="border-t">
+								<th class="py-1.5 text-start font-medium" scope="row"
+									>{titleOf(row.parameter)}
+									<span class="text-faint font-normal">{unitText(row.parameter)}</span></th
+								>
+								<td class="figure py-1.5 text-end font-semibold">{figures(row.now, digits(row.parameter))}</td
+								>
+								{#each row.after as after, i (i)}<td class="figure py-1.5 ps-3 text-end"
+										>{figures(after, digits(row.parameter))}</td
+									>{/each}
+								<td class="figure py-1.5 ps-3 text-end text-plum"
+									>{row.steady === undefined ? '' : figures(row.steady, digits(row.parameter))}</td
+								>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			</div>
+			<p class="mt-1 text-sm text-faint">
+				A change of {largest} % takes {litres(
+					((Number(largest.replace(',', '.')) || 0) / 100) * system.netVolumeL
+				)} and moves each level {largest} % of the way. “Always so”: where a change of {largest} % every {every}
+				days settles, with what the tank uses now.
+			</p>
+			<p class="mt-2 flex flex-wrap gap-x-4 text-sm">
+				<a class="act" href="/s/{system.id}/bench/one?of={rows[0]!.parameter}"
+					>Test before, to see what the tank did</a
+				>
+				<a class="act" href="/s/{system.id}/trends?of={rows[0]!.parameter}">Write the change down</a>
+				<a class="act" href="/s/{system.id}/bench/one?of={rows[0]!.parameter}"
+					>Test after, to see what the change did</a
+				>
+			</p>
+		{:else}
+			<p class="mt-4 text-sm text-faint">
+				Type what your new water has, and see here what a change of it brings.
+			</p>
+		{/if}
+	</section>
+	<div class="min-w-0 lg:border-l lg:pl-6">
+		<section aria-label="Net volume">
+			<h2 class="mt-3">How much water it is</h2>
+			<p class="mt-1 text-sm">
+				Now {litres(system.netVolumeL)}
+				<span class="text-faint">± {litres(COVERAGE_95 * data.volumeError)}</span>. Rock and sand take a tenth
+				to a third of what the glass holds. A pour of known size and two tests by the same kit measure it:
+				pour, let it mix for an hour, test again.
+			</p>
+			{#if chosen}
+				<div class="grid grid-cols-2 gap-x-4">
+					<Label class="mt-3">
+						What was poured
+						<Select placeholder="" value={chosen.id} onchange={(e) => (bottle = e.currentTarget.value)}>
+							{#each pourable as p (p.id)}<option value={p.id}>{p.name}</option>{/each}
+						</Select>
+					</Label>
+					<Field
+						name="poured"
+						label="How much, {chosen.brings.per}"
+						value={poured}
+						inputmode="decimal"
+						problem={volume && 'at' in volume && volume.at === 'poured' ? volume.says : undefined}
+						oninput={(e) => (poured = (e.currentTarget as HTMLInputElement).value)}
+					/>
+					<Field
+						name="before"
+						label="{titleOf(chosen.brings.main)} before, {unitText(chosen.brings.main)}"
+						value={before}
+						inputmode="decimal"
+						problem={volume && 'at' in volume && volume.at === 'before' ? volume.says : undefined}
+						oninput={(e) => (before = (e.currentTarget as HTMLInputElement).value)}
+					/>
+					<Field
+						name="after"
+						label="and after"
+						value={after}
+						inputmode="decimal"
+						problem={volume && 'at' in volume && volume.at === 'after' ? volume.says : undefined}
+						oninput={(e) => (after = (e.currentTarget as HTMLInputElement).value)}
+					/>
+					<Field
+						name="kit"
+						label="One test is right within ±"
+						value={kitError}
+						inputmode="decimal"
+						hint="left empty: as your tests were"
+						oninput={(e) => (kitError = (e.currentTarget as HTMLInputElement).value)}
+					/>
+				</div>
+				{#if volume && 'found' in volume && volume.found}
+					{@const { measured, joined } = volume.found}
+					<p class="mt-2" data-testid="volume">
+						The pour alone says {litres(measured.value)}, {measured.interval[1] === null
+							? `at least ${litres(measured.interval[0])}: the rise may be noise, pour more`
+							: `${figures(volumeFor(measured.interval[0]))} to ${litres(measured.interval[1])}`}.
+						{#if joined}With what was known: <strong
+								>{litres(joined.value)} ± {litres(COVERAGE_95 * joined.standardUncertainty)}</strong
+							>.{/if}
+					</p>
+					<Button class="mt-2" onclick={takeVolume}>Use {litres(joined?.value ?? measured.value)}</Button>
+				{/if}
+			{:else}
+				<p class="mt-2 text-sm">
+					<a class="text-plum underline" href="/s/{system.id}/shelf/pour">Add something to pour first</a>
+				</p>
+			{/if}
+		</section>
+		{#if data.low}
+			<section aria-label="pH" class="mt-6" data-testid="low-ph">
+				<h2>Why pH is what it is</h2>
+				<p class="mt-1 text-sm">
+					{#if data.low.verdict === 'not-low'}
+						pH {figures(data.low.ph)} is in its band.
+					{:else if data.low.verdict === 'carbon-dioxide'}
+						pH {figures(data.low.ph)} is low though alkalinity is fine: the water holds {figures(
+							data.low.pco2.value,
+							2
+						)} µatm of carbon dioxide, where fresh air has 420. Open a window, or lead outside air to the skimmer,
+						before any bottle. In fresh air this water would have pH {figures(data.low.inFreshAir)}.
+					{:else if data.low.verdict === 'alkalinity'}
+						pH {figures(data.low.ph)} is low because alkalinity is: in fresh air too it would only have {figures(
+							data.low.inFreshAir
+						)}. Bring alkalinity home.
+					{:else if data.low.verdict === 'both'}
+						pH {figures(data.low.ph)} is low for two reasons: too little alkalinity, and too much carbon dioxide
+						in the room. Fresh air first.
+					{:else}
+						pH {figures(data.low.ph)} is low, and its error is too wide to say why. Measure it again in the afternoon,
+						with a pen that was just calibrated.
+					{/if}
+				</p>
+			</section>
+		{/if}
+	</div>
+</div>
+
+<style>
+	.act {
+		display: inline-flex;
+		align-items: center;
+		min-height: 2.75rem;
+		color: var(--plum);
+		text-decoration: underline;
+	}
+</style>
