@@ -24,8 +24,11 @@ const ROOMS = [
 	'bench/one?of=salinity',
 	'readings',
 	'trends?of=alkalinity',
+	'adjust',
+	'adjust/water',
 	'shelf',
 	'shelf/new',
+	'shelf/pour',
 	'tank',
 	'import',
 	'reminders',
@@ -72,29 +75,32 @@ describe('in every room', () => {
 		}
 	);
 
-	it.each(['readings', 'tank', '/account'])('%s: whoever goes by keys sees where they are', async (room) => {
-		const page = await newDevice(browser, DESK);
-		await visit(page, addressOf(room));
-		const unseen: string[] = [];
-		for (let i = 0; i < 25; i++) {
-			await page.keyboard.press('Tab');
-			const at = await page.evaluate(() => {
-				const e = document.activeElement as HTMLElement | null;
-				if (!e || e === document.body) return undefined;
-				const held = getComputedStyle(e);
-				const focused = [held.outlineStyle, held.outlineColor, held.boxShadow, held.borderColor].join();
-				const outlined = held.outlineStyle !== 'none' && parseFloat(held.outlineWidth) > 0;
-				e.blur();
-				const left = getComputedStyle(e);
-				const plain = [left.outlineStyle, left.outlineColor, left.boxShadow, left.borderColor].join();
-				e.focus();
-				return outlined || focused !== plain ? undefined : e.outerHTML.slice(0, 80);
-			});
-			if (at) unseen.push(at);
+	it.each(['readings', 'adjust', 'tank', '/account'])(
+		'%s: whoever goes by keys sees where they are',
+		async (room) => {
+			const page = await newDevice(browser, DESK);
+			await visit(page, addressOf(room));
+			const unseen: string[] = [];
+			for (let i = 0; i < 25; i++) {
+				await page.keyboard.press('Tab');
+				const at = await page.evaluate(() => {
+					const e = document.activeElement as HTMLElement | null;
+					if (!e || e === document.body) return undefined;
+					const held = getComputedStyle(e);
+					const focused = [held.outlineStyle, held.outlineColor, held.boxShadow, held.borderColor].join();
+					const outlined = held.outlineStyle !== 'none' && parseFloat(held.outlineWidth) > 0;
+					e.blur();
+					const left = getComputedStyle(e);
+					const plain = [left.outlineStyle, left.outlineColor, left.boxShadow, left.borderColor].join();
+					e.focus();
+					return outlined || focused !== plain ? undefined : e.outerHTML.slice(0, 80);
+				});
+				if (at) unseen.push(at);
+			}
+			expect(unseen).toEqual([]);
+			await page.browserContext().close();
 		}
-		expect(unseen).toEqual([]);
-		await page.browserContext().close();
-	});
+	);
 });
 
 it('makes a token for the one tank that was ticked, and it opens no other', async () => {

@@ -181,6 +181,12 @@
 						</li>
 					{/each}
 				</ul>
+				<p class="-mt-2 mb-3">
+					<a
+						class="inline-flex min-h-11 items-center text-sm text-plum underline"
+						href="/s/{data.system.id}/adjust">What to pour, and when</a
+					>
+				</p>
 			{/if}
 			<h2>Next tests</h2>
 			<ul class="mt-1 divide-y" data-testid="due">

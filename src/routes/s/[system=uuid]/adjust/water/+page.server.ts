@@ -31,7 +31,12 @@ export const load: PageServerLoad = async ({ params, parent, locals: { asker } }
 				})
 			: undefined;
 	return {
-		parameters: request.parameters,
+		levels: request.parameters.map(({ parameter, now }) => ({
+			parameter,
+			now,
+			// With what dosers give: what is changed is what the tank does by itself.
+			netPerDay: trends[parameter]?.netPerDay.value ?? 0
+		})),
 		volumeError: request.water.volumeL.standardUncertainty,
 		shelf,
 		low: asked?.ok ? { ...asked.value, ph: ph!.now.value } : null

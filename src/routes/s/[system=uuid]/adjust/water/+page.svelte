@@ -87,7 +87,7 @@
 
 	/** What one change brings, and where a change every so many days settles. */
 	const rows = $derived(
-		data.parameters.flatMap(({ parameter, now, usePerDay }) => {
+		data.levels.flatMap(({ parameter, now, netPerDay }) => {
 			const fresh = newWater.water[parameter];
 			if (fresh === undefined) return [];
 			const one = (fraction: number) => valueFor(parameter, now.mean + fraction * (fresh - now.mean));
@@ -97,7 +97,7 @@
 					newWater: { [parameter]: fresh },
 					fraction: Math.min(0.9, Math.max(0.01, Number(largest.replace(',', '.')) / 100 || 0.2)),
 					everyDays: Math.min(60, Math.max(1, Number(every) || 7)),
-					netPerDay: { [parameter]: -usePerDay.mean }
+					netPerDay: { [parameter]: netPerDay }
 				}
 			});
 			const steady = weekly.ok ? weekly.value.series?.[parameter]?.steady.after : undefined;
@@ -141,7 +141,7 @@
 		] as const)
 			if (!its.ok) return { at: name, says: its.problems[0]?.message ?? '' };
 		if (!amount.ok || !low.ok || !high.ok) return undefined;
-		const known = data.parameters.find((p) => p.parameter === main);
+		const known = data.levels.find((p) => p.parameter === main);
 		const slope = Math.abs(slopeAt(main, low.value, own, unitFor(main))) || 1;
 		const given = Number(kitError.replace(',', '.')) / slope / COVERAGE_95;
 		const u = given > 0 ? given : (known?.now.standardDeviation ?? 0.02 * low.value);
@@ -225,8 +225,8 @@
 				<table class="mt-1 w-full text-sm" data-testid="brings">
 					<thead>
 						<tr class="text-faint">
-							<th class="py-1 text-start font-normal" scope="col">now</th>
-							<th class="figure py-1 text-end font-normal" scope="col"></th>
+							<th class="py-1 text-start font-normal" scope="col">Level</th>
+							<th class="py-1 text-end font-normal" scope="col">now</th>
 							{#each SIZES as f (f)}<th class="py-1 ps-3 text-end font-normal" scope="col">{100 * f} %</th
 								>{/each}
 							<th class="py-1 ps-3 text-end font-normal" scope="col">always so</th>

@@ -1,0 +1,245 @@
+import { eq } from 'drizzle-orm';
+import { v7 as uuid } from 'uuid';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { SHIPPED_METHODS } from '../../src/core/methods';
+import type { DatedEvent } from '../../src/core/trend';
+import type { Asker } from '../../src/lib/server/identity/asker';
+import { database } from '../../src/lib/server/db/connection';
+import { event, membership } from '../../src/lib/server/db/schema';
+import { calendarOf } from '../../src/lib/server/stores/calendar';
+import { eventsOfTank, saveEvent } from '../../src/lib/server/stores/events';
+import { methodsFor } from '../../src/lib/server/stores/methods';
+import {
+	doStep,
+	endPlan,
+	followPlan,
+	followedPlan,
+	openSteps,
+	planFor,
+	undoStep
+} from '../../src/lib/server/stores/plans';
+import { saveReading } from '../../src/lib/server/stores/readings';
+import {
+	finishSupplement,
+	saveSupplement,
+	supplementsOf,
+	usedOf
+} from '../../src/lib/server/stores/supplements';
+import { changeSystem, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
+import { again, newPerson, openStores, status } from '../support/stores';
+
+const NOW = new Date('2026-05-06T20:10:00Z');
+let close: () => Promise<void>;
+let keeper: Asker;
+let stranger: Asker;
+let viewer: Asker;
+/** The demo’s small tank, whose alkalinity is too low. */
+let tank: string;
+const words = { step: () => 'pour', always: 'slowly' };
+
+beforeAll(async () => {
+	({ keeper, close } = await openStores(NOW));
+	tank = (await systemsOf(keeper)).find((s) => s.name === 'Windowsill')!.id;
+	[stranger, viewer] = [await newPerson('Another'), await newPerson('A third')];
+	await database().insert(membership).values({ userId: viewer.userId, systemId: tank, role: 'viewer' });
+});
+afterAll(() => close());
+
+const SODA = {
+	format: 'tevrik.supplement/1' as const,
+	id: 'x',
+	name: 'Soda',
+	kind: 'solution' as const,
+	composition: { recipe: { salt: 'NaHCO3', gramsPerL: 80 } }
+};
+async function follow(wish = {}) {
+	const id = uuid();
+	const made = await followPlan(again(keeper), id, tank, wish);
+	if (!made.ok) throw new Error(JSON.stringify(made.problems));
+	return { id, plan: (await followedPlan(again(keeper), tank))! };
+}
+
+describe('things to pour', () => {
+	it('are their keeper’s alone, and say beside the place what cannot be', async () => {
+		const id = uuid();
+		const before = (await supplementsOf(keeper)).length;
+		expect(await saveSupplement(again(keeper), id, { profile: SODA, amount: 500 })).toMatchObject({
+			ok: true
+		});
+		expect(await saveSupplement(again(keeper), id, { profile: SODA, amount: 500 })).toMatchObject({
+			ok: true
+		});
+		expect((await supplementsOf(again(keeper))).length).toBe(before + 1);
+		expect(await saveSupplement(again(stranger), id, { profile: SODA })).toMatchObject({ ok: false });
+		expect(await supplementsOf(again(stranger))).toEqual([]);
+		expect(await status(finishSupplement(again(stranger), id, true))).toBe(404);
+		const strong = { ...SODA, composition: { recipe: { salt: 'NaHCO3', gramsPerL: 400 } } };
+		expect(await saveSupplement(again(keeper), uuid(), { profile: strong })).toMatchObject({
+			problems: [{ path: '/profile/composition/recipe/gramsPerL' }]
+		});
+		await finishSupplement(again(keeper), id, true);
+		expect((await supplementsOf(again(keeper))).length).toBe(before);
+	});
+	it('are used by pours and dosers, from their opening on', () => {
+		const at = (day: number) => new Date(NOW.getTime() + day * 86_400_000).toISOString();
+		const events: DatedEvent[] = [
+			{ at: at(-40), kind: 'dosing', parameter: 'alkalinity', perDay: 0.5, supplementId: 'a', mlPerDay: 10 },
+			{ at: at(-20), kind: 'dosing', parameter: 'alkalinity', perDay: 1, supplementId: 'a', mlPerDay: 20 },
+			{ at: at(-5), kind: 'dosing', parameter: 'alkalinity', perDay: 0 },
+			{ at: at(-10), kind: 'dose', parameter: 'alkalinity', change: 1, supplementId: 'a', amountMl: 7 },
+			{ at: at(-35), kind: 'dose', parameter: 'alkalinity', change: 1, supplementId: 'a', amountMl: 100 },
+			{ at: at(-3), kind: 'dose', parameter: 'alkalinity', change: 1, supplementId: 'b', amountMl: 100 }
+		];
+		const from = NOW.getTime() - 30 * 86_400_000;
+		expect(usedOf('a', events, from, NOW.getTime())).toBeCloseTo(10 * 10 + 15 * 20 + 7, 6);
+	});
+	it('of the demo say what is left and for how long', async () => {
+		const carbonate = (await supplementsOf(again(keeper))).find(
+			(s) => s.profile.name === 'Carbonate solution'
+		)!;
+		expect(carbonate.left).toBeGreaterThan(0);
+		expect(carbonate.left).toBeLessThan(5000);
+		expect(carbonate.lastsDays).toBeGreaterThan(5);
+	});
+});
+
+describe('a plan', () => {
+	it('rests on the trends, what stands on the shelf and what is unsure', async () => {
+		const { request, result, names } = await planFor(again(keeper), tank, {});
+		const alkalinity = request.parameters.find((p) => p.parameter === 'alkalinity')!;
+		expect(alkalinity.now.mean).toBeLessThan(alkalinity.band.lower);
+		const pours = result.steps.filter((s) => s.kind === 'dose' && s.parameter === 'alkalinity');
+		expect(pours.length).toBeGreaterThan(1);
+		expect(names[pours[0]!.supplement!]).toBe('Carbonate solution');
+		const without = await planFor(again(keeper), tank, {
+			without: [pours[0]!.supplement!],
+			noChangeBefore: 'never'
+		});
+		expect(without.result.steps.some((s) => s.supplement === pours[0]!.supplement)).toBe(false);
+		expect(without.result.refused).toContainEqual({ parameter: 'alkalinity', why: 'no-supplement' });
+	});
+	it('is the tank’s members’: strangers find none, viewers follow none', async () => {
+		expect(await status(planFor(again(stranger), tank, {}))).toBe(404);
+		expect(await status(followPlan(again(stranger), uuid(), tank, {}))).toBe(404);
+		expect((await planFor(again(viewer), tank, {})).nothing).toBe(false);
+		expect(await status(followPlan(again(viewer), uuid(), tank, {}))).toBe(403);
+		const { id } = await follow();
+		expect(await status(doStep(again(stranger), id, 0, { at: NOW.toISOString() }))).toBe(404);
+		expect(await status(undoStep(again(viewer), id, 0))).toBe(403);
+		expect(await status(endPlan(again(stranger), id))).toBe(404);
+	});
+	it('is followed once however often it is sent, and another takes its place', async () => {
+		const { id } = await follow();
+		expect(await followPlan(again(keeper), id, tank, { prefer: 'fewest' })).toMatchObject({ ok: true });
+		expect((await followedPlan(again(keeper), tank))!.wish).toEqual({});
+		const { id: other } = await follow({ prefer: 'fewest' });
+		expect((await followedPlan(again(keeper), tank))!.id).toBe(other);
+		expect(await status(doStep(again(keeper), id, 0, { at: NOW.toISOString() }))).toBe(404);
+	});
+	it('ticked off becomes what was done, once; another amount puts it right; taken back it is void', async () => {
+		const { id, plan } = await follow();
+		const place = plan.result.steps.findIndex((s) => s.kind === 'dose');
+		const step = plan.result.steps[place]!;
+		const poured = async () =>
+			(await eventsOfTank(again(keeper), tank)).filter(
+				(e) => e.event.kind === 'dose' && e.event.supplementId === step.supplement
+			);
+		const before = (await poured()).length;
+		const at = NOW.toISOString();
+		await doStep(again(keeper), id, place, { at });
+		await doStep(again(keeper), id, place, { at });
+		expect((await poured()).length).toBe(before + 1);
+		expect((await poured()).at(-1)!.event).toMatchObject({
+			amountMl: step.amount,
+			parameter: 'alkalinity',
+			change: expect.closeTo(step.changes!['alkalinity']!, 9) as number
+		});
+		await doStep(again(keeper), id, place, { at, amount: step.amount! / 2 });
+		expect((await poured()).at(-1)!.event).toMatchObject({
+			amountMl: step.amount! / 2,
+			change: expect.closeTo(step.changes!['alkalinity']! / 2, 9) as number
+		});
+		await undoStep(again(keeper), id, place);
+		expect((await poured()).length).toBe(before);
+		const [voided] = await database().select().from(event).where(eq(event.voided, true));
+		expect(voided?.reason).toContain('taken back');
+		// Left out is said and changes nothing; a test is ticked off by measuring; nothing is done tomorrow.
+		await doStep(again(keeper), id, place, { at, leftOut: true });
+		expect((await poured()).length).toBe(before);
+		expect((await followedPlan(again(keeper), tank))!.done[place]).toMatchObject({ leftOut: true });
+		const test = plan.result.steps.findIndex((s) => s.kind === 'test');
+		expect(await doStep(again(keeper), id, test, { at })).toMatchObject({ ok: false });
+		expect(await doStep(again(keeper), id, 999, { at })).toMatchObject({ ok: false });
+		const tomorrow = new Date(NOW.getTime() + 86_400_000).toISOString();
+		expect(await doStep(again(keeper), id, place, { at: tomorrow })).toMatchObject({
+			problems: [{ path: '/at' }]
+		});
+	});
+	it('stands in the calendar and among what is open today', async () => {
+		const { id, plan } = await follow();
+		const open = await openSteps(again(keeper), tank, '2026-05-06');
+		expect(open!.steps.length).toBeGreaterThan(0);
+		expect(open!.steps.every((s) => s.date === '2026-05-06')).toBe(true);
+		const calendar = async () => (await calendarOf(again(keeper), words)).match(/SUMMARY:Windowsill: pour/g);
+		const days = new Set(plan.result.steps.filter((s) => s.kind === 'dose').map((s) => s.day));
+		expect((await calendar())!.length).toBe(days.size);
+		for (const s of open!.steps)
+			await doStep(again(keeper), id, s.place, { at: NOW.toISOString(), leftOut: true });
+		expect((await openSteps(again(keeper), tank, '2026-05-06'))!.steps).toEqual([]);
+		expect((await calendar())!.length).toBe(days.size - 1);
+		await endPlan(again(keeper), id);
+		expect(await calendar()).toBeNull();
+	});
+	it('says what a new reading changes, and why', async () => {
+		await follow();
+		expect((await planFor(again(keeper), tank, {})).kept!.changes).toEqual([]);
+		const kit = (await methodsFor(keeper)).find(
+			(m) => m.own && m.profile.id === SHIPPED_METHODS.find((s) => s.id === 'alk-syringe-4-used')!.id
+		)!;
+		const [source] = await sourcesOf(again(keeper), tank);
+		const reading = (used: number, minutes: number) =>
+			saveReading(again(keeper), uuid(), {
+				sourceId: source!.id,
+				sampleId: uuid(),
+				takenAt: new Date(NOW.getTime() - minutes * 60_000).toISOString(),
+				methodVersionId: kit.versionId,
+				reading: { used }
+			});
+		// Twice the same, well inside the band: it is there already.
+		await reading(0.45, 10);
+		await reading(0.45, 5);
+		const { kept, request } = await planFor(again(keeper), tank, {});
+		const level = request.parameters.find((p) => p.parameter === 'alkalinity')!;
+		const change = kept!.changes.find((c) => c.parameter === 'alkalinity')!;
+		expect(change.now).toBeCloseTo(level.now.mean, 9);
+		expect(change.beyondNoise || change.refusedNow !== null || change.after !== change.before).toBe(true);
+	});
+	it('takes a measured volume for better than a guess', async () => {
+		const error = async () => (await planFor(again(keeper), tank, {})).request.water.volumeL;
+		const { value, standardUncertainty } = await error();
+		expect(standardUncertainty / value).toBeCloseTo(0.0866, 3);
+		await changeSystem(again(keeper), tank, { netVolumeError: 0.5 });
+		expect((await error()).standardUncertainty).toBe(0.5);
+		await changeSystem(again(keeper), tank, { netVolumeError: null });
+	});
+	it('has nothing to go by where nothing was measured', async () => {
+		const { createSystem } = await import('../../src/lib/server/stores/systems');
+		const id = uuid();
+		await createSystem(again(keeper), {
+			id,
+			name: 'Empty',
+			netVolumeL: 60,
+			timeZone: 'Europe/Dublin',
+			alkalinity: { lower: 7, upper: 9 }
+		});
+		expect((await planFor(again(keeper), id, {})).nothing).toBe(true);
+		expect(await followPlan(again(keeper), uuid(), id, {})).toMatchObject({ ok: false });
+		// An event of a doser without a bottle is no doser of the shelf.
+		await saveEvent(again(keeper), uuid(), {
+			systemId: id,
+			at: NOW.toISOString(),
+			event: { kind: 'dosing', parameter: 'alkalinity', perDay: 0.3 }
+		});
+		expect((await planFor(again(keeper), id, {})).request.dosing).toEqual([]);
+	});
+});
