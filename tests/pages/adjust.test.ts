@@ -82,6 +82,9 @@ describe('the room Adjust', () => {
 	it('is ticked off by thumb, of another amount with a decimal comma, and at the bench', async () => {
 		const page = await newDevice(browser, PHONE);
 		await visit(page, room());
+		if (await page.$('[data-testid=follow]')) await page.tap('[data-testid=follow]');
+		await followed(page);
+		await sent(page);
 		const step = '[data-day="0"] [data-kind=dose]';
 		await page.waitForSelector(`${step} button[aria-expanded]`);
 		await page.tap(`${step} button[aria-expanded]`);
@@ -125,7 +128,7 @@ describe('the room Adjust', () => {
 		const page = await newDevice(browser, DESK);
 		const keeper = keeperOf(origin, tank);
 		for (let i = 0; i < 2; i++) {
-			await keeper.bench(page, 'Alkalinity, syringe 4, by what was used');
+			await keeper.bench(page, 'Alkalinity, syringe, 4 mL, by what was used');
 			await page.type('[data-entry]', '0.46');
 			await save(page);
 		}
@@ -199,7 +202,7 @@ it('what a change of water brings, and a net volume measured by a pour', async (
 	};
 	await field('largest', '25');
 	await field('every', '10');
-	await page.click('form button[type=submit]');
+	await page.click('main form button[type=submit]');
 	await page.waitForFunction(() => /Plans go by it now/.test(document.body.textContent!));
 	await field('poured', '40');
 	await field('before', '400');

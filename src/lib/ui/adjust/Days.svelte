@@ -63,16 +63,15 @@
 <ol class="mt-3 divide-y border-y" data-testid="days">
 	{#each days as { day, steps } (day)}
 		<li class="grid gap-x-4 py-2 sm:grid-cols-[7.5rem_minmax(0,1fr)]" data-day={day}>
-			<h3 class="pt-2 text-sm font-semibold" class:text-brick={day < today}>
+			<h2 class="pt-2 text-sm font-semibold" class:text-brick={day < today}>
 				{titleOf(day)}
-			</h3>
+			</h2>
 			<ul>
 				{#each steps as step (step.place)}
 					<li
 						class="flex flex-wrap items-center gap-x-3 gap-y-1 py-1"
 						data-step={step.place}
 						data-kind={step.kind}
-						class:done={isDone(step)}
 					>
 						<Glass fill={step.fill} kind={step.kind} />
 						<div class="min-w-0 flex-1">
@@ -156,9 +155,6 @@
 </ol>
 
 <style>
-	.done {
-		opacity: 0.85;
-	}
 	.act {
 		min-height: 2.75rem;
 		padding-inline: 0.6rem;

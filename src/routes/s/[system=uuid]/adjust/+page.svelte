@@ -72,7 +72,13 @@
 				: []
 		)
 	);
-	const isDone = (step: StepView) => onTheWay.get(step.place) ?? step.done !== undefined;
+	/** What was ticked here: between its arrival and the page that tells of it nothing flickers. */
+	let ticked: Record<number, boolean> = $state({});
+	$effect(() => {
+		if (data.followed) ticked = {};
+	});
+	const isDone = (step: StepView) =>
+		ticked[step.place] ?? onTheWay.get(step.place) ?? step.done !== undefined;
 
 	let following = $state(false);
 	function follow() {
@@ -85,12 +91,15 @@
 	});
 	function tick(step: StepView, amount: number | undefined, leftOut = false) {
 		if (!followed) return;
+		ticked[step.place] = true;
 		const at = currentTime(data.now).toISOString();
 		const sent = { at, ...(amount === undefined ? {} : { amount }), ...(leftOut ? { leftOut } : {}) };
 		post(tickingOff(followed.id, step.place, sent, leftOut ? `left out: ${step.what}` : step.what));
 	}
 	function untick(step: StepView) {
-		if (followed) post(takingTickBack(followed.id, step.place, `not done after all: ${step.what}`));
+		if (!followed) return;
+		ticked[step.place] = false;
+		post(takingTickBack(followed.id, step.place, `not done after all: ${step.what}`));
 	}
 	const changeDays = $derived(
 		data.wish.noChangeBefore === undefined ? '0' : String(data.wish.noChangeBefore)

@@ -72,7 +72,7 @@
 			...(money === undefined || money >= 0 ? [] : [{ path: '/cost', message: 'is a number' }])
 		];
 		if (problems.length) return;
-		const done = await call('PUT', `/api/v1/systems/${system.id}`, {
+		const done = await call('PATCH', `/api/v1/systems/${system.id}`, {
 			waterChange: {
 				water: newWater.water,
 				largestFraction: share / 100,
@@ -158,7 +158,7 @@
 	async function takeVolume() {
 		const joined = volume && 'found' in volume ? volume.found?.joined : undefined;
 		if (!joined) return;
-		const done = await call('PUT', `/api/v1/systems/${system.id}`, {
+		const done = await call('PATCH', `/api/v1/systems/${system.id}`, {
 			netVolumeL: Number(joined.value.toPrecision(4)),
 			netVolumeError: Number(joined.standardUncertainty.toPrecision(3))
 		});
