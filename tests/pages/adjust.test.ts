@@ -127,6 +127,10 @@ describe('the room Adjust', () => {
 	it('is made again from a new reading, and says what changed and why', async () => {
 		const page = await newDevice(browser, DESK);
 		const keeper = keeperOf(origin, tank);
+		await visit(page, room());
+		if (await page.$('[data-testid=follow]')) await page.click('[data-testid=follow]');
+		await followed(page);
+		await sent(page);
 		for (let i = 0; i < 2; i++) {
 			await keeper.bench(page, 'Alkalinity, syringe, 4 mL, by what was used');
 			await page.type('[data-entry]', '0.46');
@@ -136,7 +140,9 @@ describe('the room Adjust', () => {
 		expect(await text(page, '[data-testid=changes]')).toMatch(/Alkalinity .*(expected|left to pour|waits)/);
 		expect(await violationsIn(page)).toEqual([]);
 		await page.evaluate(() =>
-			[...document.querySelectorAll('button')].find((b) => b.textContent === 'Plan again from here')!.click()
+			[...document.querySelectorAll('button')]
+				.find((b) => b.textContent!.trim() === 'Plan again from here')!
+				.click()
 		);
 		await sent(page);
 		await page.waitForFunction(() => !document.querySelector('[data-testid=changes]'));

@@ -8,7 +8,7 @@ const HALVINGS = 50;
  * The pH (total scale) at which a water of that salinity, temperature and alkalinity holds so much inorganic carbon (`dic`, µmol/kg) or
  * stands under so much carbon dioxide (`pco2`, µatm): both fall as pH rises, so by halving. Undefined where none does.
  *
- * @example phOf({ s: 35, t: 25, dkh: 6.6 }, 'pco2', 420) // → 8.04
+ * @example phOf({ s: 35, t: 25, dkh: 6.6 }, 'pco2', 420) // → 8.025
  */
 export function phOf(
 	water: Omit<Water, 'ph' | 'calcium'>,

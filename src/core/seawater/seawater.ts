@@ -128,7 +128,11 @@ function withErrors(water: Water, given: SeawaterRequest['standardUncertainty'] 
 	};
 }
 
-/** From pH (total scale) and alkalinity; phosphate and silicate are left out, they weigh little. */
+/**
+ * From pH (total scale) and alkalinity; phosphate and silicate are left out, they weigh little.
+ *
+ * @example carbonateSystem({ s: 35, t: 25, ph: 8.1, dkh: 7, calcium: 412 }).omegaAragonite // → 3.867
+ */
 export function carbonateSystem(water: Water): Carbonate | undefined {
 	const { s, t } = water;
 	const rho = density(s, t);

@@ -221,7 +221,7 @@
 		</form>
 		{#if rows.length}
 			<h2 class="mt-6">What one change brings</h2>
-			<div class="overflow-x-auto">
+			<div class="overflow-x-auto" role="region" aria-label="What one change brings" tabindex="0">
 				<table class="mt-1 w-full text-sm" data-testid="brings">
 					<thead>
 						<tr class="text-faint">
