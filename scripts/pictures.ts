@@ -66,7 +66,14 @@ async function oddTest(page: Page): Promise<void> {
 }
 
 type Look = '' | '-night' | '-phone';
-const VIEWS: { name: string; path: string; looks: Look[]; after?: (page: Page) => Promise<void> }[] = [
+const VIEWS: {
+	name: string;
+	path: string;
+	looks: Look[];
+	/** Of the demo’s second tank. */
+	second?: true;
+	after?: (page: Page) => Promise<void>;
+}[] = [
 	{ name: 'rack', path: 'rack', looks: ['', '-phone'] },
 	{
 		name: 'bench',
@@ -75,7 +82,6 @@ const VIEWS: { name: string; path: string; looks: Look[]; after?: (page: Page) =
 		after: type('[data-entry]', '.49')
 	},
 	{ name: 'card', path: 'bench/one?of=nitrate', looks: [''], after: type('[data-entry]', '5-10') },
-	{ name: 'drops', path: 'bench/one?of=potassium', looks: ['-phone'], after: type('[data-entry]', '41') },
 	{
 		name: 'trends',
 		path: 'trends?of=alkalinity',
@@ -112,7 +118,13 @@ const VIEWS: { name: string; path: string; looks: Look[]; after?: (page: Page) =
 			await page.waitForSelector('[data-testid=understood] li');
 		}
 	},
-	{ name: 'tank', path: 'tank', looks: [''] },
+	{
+		name: 'adjust',
+		path: 'adjust',
+		looks: ['', '-phone'],
+		second: true,
+		after: async (page) => void (await page.waitForSelector('[data-testid=levels] canvas[data-drawn]'))
+	},
 	{ name: 'shelf', path: 'shelf', looks: [''] },
 	// Last, since it stays in the book: an alkalinity that nobody expected.
 	{ name: 'odd', path: 'bench/one?of=alkalinity', looks: ['-night'], after: oddTest }
@@ -149,7 +161,9 @@ mkdirSync(folder, { recursive: true });
 const browser = await openBrowser();
 try {
 	if (!only || only.split(',').includes('first')) await firstEvening(browser);
-	for (const { name, path, looks, after } of VIEWS.filter((v) => !only || only.split(',').includes(v.name)))
+	for (const { name, path, looks, second, after } of VIEWS.filter(
+		(v) => !only || only.split(',').includes(v.name)
+	))
 		for (const look of looks) {
 			const context = await browser.createBrowserContext();
 			const page = await context.newPage();
@@ -157,7 +171,10 @@ try {
 			await page.setCookie({ name: 'theme', value: look === '-night' ? 'night' : 'paper', url: origin });
 			if (path === 'bench') await page.evaluateOnNewDocument(frozenClock);
 			await visit(page, origin);
-			const system = page.url().split('/s/')[1]?.split('/')[0];
+			const tanks = await page.$$eval('header select option', (all) =>
+				all.map((o) => (o as HTMLOptionElement).value)
+			);
+			const system = tanks[second ? 1 : 0];
 			await visit(page, `${origin}/s/${system}/${path}`);
 			await after?.(page);
 			await page.evaluate(() => scrollTo(0, 0));

@@ -200,7 +200,8 @@ describe('nobody else', () => {
 		'/api/v1/calc/',
 		'/api/v1/openapi.json',
 		'/api/v1/methods/schema',
-		'/api/v1/books/schema'
+		'/api/v1/books/schema',
+		'/api/v1/supplements/schema'
 	];
 	const isOpen = (path: string) => path === '/api/v1' || OPEN.some((o) => path.startsWith(o));
 	/** Of the person, not of a tank: each sees their own. */
@@ -214,7 +215,8 @@ describe('nobody else', () => {
 		'/',
 		'/api/v1/habits',
 		'/api/v1/systems',
-		'/api/v1/methods'
+		'/api/v1/methods',
+		'/api/v1/supplements'
 	];
 
 	/** Every address of the application with the owner's ids in it, and its form actions and methods. */
@@ -292,7 +294,7 @@ describe('nobody else', () => {
 			const text = await answer.text();
 			const status = [a.method, a.path, answer.status];
 			// Methods and packs belong to people, not to tanks.
-			const owned = /\/(methods|packs|shelf)\//.test(a.path);
+			const owned = /\/(methods|packs|supplements|shelf)\//.test(a.path);
 			if (a.method !== 'GET') {
 				const own = owned || a.path.endsWith('/reminders?/anew') || a.path.endsWith(`${tank}/book`);
 				expect(
@@ -310,6 +312,7 @@ describe('nobody else', () => {
 			'tevrik.method',
 			'tevrik.method_version',
 			'tevrik.pack',
+			'tevrik.supplement',
 			'tevrik.stamp'
 		]) {
 			delete before[table];
