@@ -9,6 +9,7 @@ import { longUse, underFire } from './bench/hold';
 import { measuredBy } from './bench/long';
 import { growth, memory } from './bench/growth';
 import { firstLoad, keystroke } from './bench/pages';
+import { plans } from './bench/plans';
 import { requestRates } from './bench/rates';
 import type { Row } from './bench/row';
 import { modelInWorker, models, trendPages } from './bench/trends';
@@ -18,7 +19,7 @@ import { databaseUrlOf } from './own-mariadb';
 /** `tevrik bench`: how fast it is, as ratios taken side by side on this machine at this moment. A table, not a test. */
 async function main(): Promise<void> {
 	say('measuring calculations');
-	print([...calculations(), ...evenings(), ...models()]);
+	print([...calculations(), ...evenings(), ...models(), ...(await plans())]);
 	say('starting the application on a database of its own');
 	const application = await startApplication();
 	const browser = await openBrowser();
@@ -65,6 +66,7 @@ async function main(): Promise<void> {
 			'questions',
 			'tank.test',
 			'bench.test',
+			'corrected',
 			'kill',
 			'walk'
 		)

@@ -13,7 +13,7 @@ const LEAST_POUR = 0.02;
 /** A water change is chosen or not; solvers say 0.9999. */
 const CHOSEN = 0.5;
 /** Seconds and gap at which the search ends. */
-const LIMITS = { time_limit: 0.6, mip_rel_gap: 0.01, output_flag: false };
+const LIMITS = { time_limit: 0.45, mip_rel_gap: 0.01, output_flag: false };
 /** Saturation this near to its bound is told. */
 const NEAR_BOUND = 0.9;
 /** A net volume known worse than this keeps pours small enough to say so. */
@@ -280,8 +280,11 @@ function risksOf(
 		const [low, high] = level.alarm;
 		const started = level.now >= low && level.now <= high;
 		const left = its.find(({ day, mean }) => day > 0 && (mean < low - 1e-9 || mean > high + 1e-9));
-		const atEnd = its.at(-1);
-		if (left && (started || !atEnd || atEnd.mean < low || atEnd.mean > high)) {
+		// Who begins outside is on the way back: only a way that leads further out is no plan.
+		const end = its.at(-1)?.mean ?? level.now;
+		const off = (mean: number) => Math.max(low - mean, mean - high, 0);
+		const worse = off(end) > off(level.now) + ROUNDED * level.scale;
+		if (left && (started || worse)) {
 			safe = false;
 			risks.push({
 				kind: 'alarm',

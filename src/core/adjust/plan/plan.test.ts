@@ -418,6 +418,20 @@ describe('a plan', () => {
 			numbers: { alarm: 6, needsPerDay: 0.6 }
 		});
 	});
+	it('is safe where it leads back from an alarm, however slowly, and not where it leads further out', () => {
+		const nitrate = (use: number): Parameter => ({
+			parameter: 'nitrate',
+			unit: 'mg/L NO3',
+			now: { mean: 70, standardDeviation: 3 },
+			usePerDay: { mean: use, standardDeviation: 0.05 },
+			band: { lower: 2, upper: 15 },
+			alarm: [0, 50],
+			healthyPerDay: { up: 2.5, down: 17 }
+		});
+		const change = { water: { nitrate: 0 }, largestFraction: 0.1, everyDays: 7 };
+		expect(plan([nitrate(0)], { change }).safe).toBe(true);
+		expect(plan([nitrate(-3)], { change }).safe).toBe(false);
+	});
 	it('pours no more than a bottle holds', () => {
 		const its = plan([alkalinity(6.8)], { supplements: [{ ...SODA, stock: 60 }] });
 		expect(its.cost.amounts['NaHCO3']).toBeLessThanOrEqual(60);

@@ -14,6 +14,7 @@ import {
 	amountInWords,
 	cautionInWords,
 	changeInWords,
+	doserKeptInWords,
 	mannerInWords,
 	notHomeInWords,
 	reasonInWords,
@@ -158,6 +159,14 @@ export function planView(
 		if (result.refused.some((r) => r.parameter === p.parameter)) return [];
 		return [{ tone: 'plain' as const, text: notHomeInWords(p.parameter, end > p.band.upper, request.days) }];
 	});
+	// A doser that is left alone is said to be right, or its use not known well enough to say otherwise.
+	const kept = request.dosing.flatMap(({ supplement, mlPerDay }) => {
+		const changed = result.steps.some((s) => s.kind === 'dosing-rate' && s.supplement === supplement);
+		const name = names[supplement];
+		return changed || !name
+			? []
+			: [{ tone: 'plain' as const, text: doserKeptInWords(name, amountInWords(mlPerDay, 'mL/day')) }];
+	});
 	const used = new Set(result.steps.flatMap((s) => (s.supplement ? [s.supplement] : [])));
 	return {
 		days: request.days,
@@ -169,7 +178,8 @@ export function planView(
 				text: riskInWords(r, names)
 			})),
 			...result.refused.map((r) => ({ tone: 'saffron' as const, text: refusalInWords(r) })),
-			...notHome
+			...notHome,
+			...kept
 		],
 		cautions: request.supplements.flatMap((s) => {
 			if (!used.has(s.id)) return [];

@@ -167,6 +167,10 @@ export function notHomeInWords(parameter: string, above: boolean, days: number):
 	return `${title} is not home within ${plural(days, 'day')}. It comes down by use and water changes alone: nothing that is poured takes it away.`;
 }
 
+/** A doser that is left as it is. */
+export const doserKeptInWords = (name: string, rate: string): string =>
+	`Doser, ${name}: keep ${rate}. What the tank uses differs from it by no more than noise.`;
+
 /** Why the plan is another one than before. */
 export function planChangeInWords(change: PlanChange): string {
 	const { parameter, expected, now, beyondNoise, before, after, refusedBefore, refusedNow } = change;

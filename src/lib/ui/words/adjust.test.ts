@@ -1,0 +1,109 @@
+import { describe, expect, it } from 'vitest';
+import type { CorrectResult, PlanStep } from '$core/adjust';
+import { CAUTIONS } from '$core/adjust';
+import { queryOf } from '$lib/api/plan-query';
+import { wishOf } from '$lib/api/plans';
+import {
+	cautionInWords,
+	mannerInWords,
+	notHomeInWords,
+	planChangeInWords,
+	reasonInWords,
+	refusalInWords,
+	riskInWords,
+	stepInWords
+} from './adjust';
+
+const WHYS = ['odd', 'salinity-first', 'no-supplement', 'unknown', 'unproved'] as const;
+const step = (more: Partial<PlanStep>): PlanStep => ({ day: 0, kind: 'dose', why: 'hold', ...more });
+
+describe('every kind has its sentence', () => {
+	it('of refusals and cautions', () => {
+		for (const why of WHYS) {
+			const said = refusalInWords({ parameter: 'calcium', why });
+			expect(said, why).toMatch(/^Calcium: .*\.$/);
+			expect(said).not.toMatch(/undefined|NaN/);
+		}
+		for (const caution of CAUTIONS) expect(cautionInWords(caution)).toMatch(/^It |^Never /);
+	});
+	it('of risks', () => {
+		const risk = (kind: string, numbers: Record<string, number>, more = {}) =>
+			riskInWords({ kind, day: 2, numbers, ...more } as CorrectResult['risks'][number], { a: 'Soda' });
+		expect(risk('alarm', { level: 13, alarm: 12, needsPerDay: -1 }, { parameter: 'alkalinity' })).toMatch(
+			/above 12 dKH/
+		);
+		expect(risk('stock', { needs: 100, has: 60 }, { supplement: 'a' })).toMatch(/^Soda will not last/);
+		expect(risk('stock', { needs: 58, has: 60 }, { supplement: 'a' })).toMatch(/nearly empty/);
+		expect(risk('pour', { portions: 25 }, { supplement: 'a' })).toMatch(/drip in over the night/);
+		expect(risk('saturation', { omega: 6.6 })).toMatch(/6.6 on day 3/);
+		expect(risk('volume', { relative: 0.09 })).toMatch(/9 %/);
+		expect(risk('salt-creep', { psu: 0.6 })).toMatch(/0.6 PSU/);
+	});
+	it('of steps and why they stand there', () => {
+		expect(stepInWords(step({ amount: 12.3, unit: 'mL' }), { name: 'Soda' })).toBe('12.3 mL of Soda');
+		expect(stepInWords(step({ amount: 20, unit: 'g' }), { name: 'Salt', spoonG: 14 })).toBe(
+			'1.5 level spoons (20 g) of Salt'
+		);
+		expect(stepInWords(step({ amount: 2, unit: 'g' }), { name: 'Salt', spoonG: 14 })).toMatch(
+			/^0.5 level spoons/
+		);
+		expect(stepInWords(step({ kind: 'dosing-rate', amount: 0, unit: 'mL/day' }), { name: 'Soda' })).toBe(
+			'Stop the doser of Soda'
+		);
+		expect(stepInWords(step({ kind: 'fresh-water', amount: 7, unit: 'L' }), undefined)).toMatch(
+			/purified water/
+		);
+		expect(stepInWords(step({ kind: 'salt', amount: 300, unit: 'g' }), undefined)).toMatch(
+			/^300 g of salt mix/
+		);
+		for (const why of ['odd', 'unproved', 'salinity-first', 'before-acting', 'check'] as const)
+			expect(reasonInWords(step({ kind: 'test', parameter: 'calcium', why })).length).toBeGreaterThan(10);
+		expect(reasonInWords(step({ kind: 'dosing-rate', parameter: 'calcium', why: 'tune' }))).toMatch(
+			/uses that much/
+		);
+	});
+	it('of portions and hours', () => {
+		const said = (more: Partial<PlanStep>, late = false, both = false) =>
+			mannerInWords(step(more), 24, late, both);
+		expect(said({ portions: 3, when: 'morning' })).toBe('in 3 portions, hours apart, in the morning');
+		expect(said({ portions: 24, when: 'morning' })).toBe('by a drip or a doser over the night');
+		expect(said({ when: 'evening' }, true)).toBe('tonight');
+		expect(said({ when: 'evening' }, true, true)).toMatch(/hours after it/);
+		expect(said({ kind: 'test' })).toBe('');
+	});
+	it('of what changed, and of what does not come home', () => {
+		const change = {
+			parameter: 'alkalinity',
+			expected: 8,
+			now: 8.6,
+			standardDeviation: 0.1,
+			beyondNoise: true,
+			before: 40,
+			after: 10,
+			refusedBefore: null,
+			refusedNow: null
+		};
+		expect(planChangeInWords(change)).toMatch(
+			/came out at 8.6 dKH where 8 dKH was expected.*less is left to pour, 10 instead of 40/
+		);
+		expect(planChangeInWords({ ...change, beyondNoise: false, after: 60 })).toMatch(
+			/as expected.*more is left/
+		);
+		expect(planChangeInWords({ ...change, refusedNow: 'odd' })).toMatch(/it waits now/);
+		expect(planChangeInWords({ ...change, refusedBefore: 'odd' })).toMatch(/can be acted on/);
+		expect(planChangeInWords({ ...change, after: 40 })).toMatch(/noise explains\.$/);
+		expect(notHomeInWords('calcium', true, 14)).toMatch(/by use and water changes alone/);
+		expect(notHomeInWords('calcium', false, 1)).toMatch(/within 1 day:/);
+	});
+});
+
+it('a wish goes into an address and comes back', () => {
+	for (const wish of [
+		{},
+		{ prefer: 'fewest' as const },
+		{ prefer: 'least' as const, days: 28, without: ['a', 'b'], noChangeBefore: 5 },
+		{ noChangeBefore: 'never' as const }
+	])
+		expect(wishOf(Object.fromEntries(new URLSearchParams(queryOf(wish))) as never)).toEqual(wish);
+	expect(queryOf({ prefer: 'soonest', days: 14 })).toBe('');
+});
