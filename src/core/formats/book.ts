@@ -42,6 +42,23 @@ export const Book = Type.Object(
 				name,
 				netVolumeL: Type.Number({ exclusiveMinimum: 0, maximum: 1e6 }),
 				sizes: Type.Optional(TankSizes),
+				/** Standard uncertainty of the net volume, L, where it was measured. */
+				netVolumeError: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 })),
+				/** How its keeper changes water. */
+				waterChange: Type.Optional(
+					Type.Object(
+						{
+							water: Type.Record(
+								Type.String({ minLength: 1, maxLength: 40 }),
+								Type.Number({ minimum: 0, maximum: 1e6 })
+							),
+							largestFraction: Type.Number({ minimum: 0.01, maximum: 0.9 }),
+							everyDays: Type.Integer({ minimum: 1, maximum: 60 }),
+							costPerL: Type.Optional(Type.Number({ minimum: 0, maximum: 1000 }))
+						},
+						exact
+					)
+				),
 				phase: Type.Unsafe<'new' | 'cycling' | 'young' | 'settled'>({
 					type: 'string',
 					enum: ['new', 'cycling', 'young', 'settled']

@@ -73,11 +73,17 @@ async function* written(db: Connection, systemId: string): AsyncGenerator<string
 	const names = new Map(
 		(await db.select({ id: user.id, name: user.name }).from(user)).map((u) => [u.id, u.name])
 	);
-	const { sizes, createdAt, ...about } = tank!;
+	const { sizes, createdAt, netVolumeError, waterChange, ...about } = tank!;
 	const head = {
 		format: 'tevrik.book/1',
 		writtenAt: now().toISOString(),
-		system: { ...about, ...(sizes ? { sizes } : {}), createdAt: createdAt.toISOString() },
+		system: {
+			...about,
+			...(sizes ? { sizes } : {}),
+			...(netVolumeError === null ? {} : { netVolumeError }),
+			...(waterChange ? { waterChange } : {}),
+			createdAt: createdAt.toISOString()
+		},
 		bands: Object.fromEntries(bands.map(({ parameter, lower, upper }) => [parameter, { lower, upper }])),
 		sources: sources.map(({ id, kind, name }) => ({ id, kind, name }))
 	};
