@@ -1,11 +1,15 @@
 import { eq } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { PlanStep } from '../../src/core/adjust';
+import { Book } from '../../src/core/formats';
 import { SHIPPED_METHODS } from '../../src/core/methods';
 import type { DatedEvent } from '../../src/core/trend';
 import type { Asker } from '../../src/lib/server/identity/asker';
 import { database } from '../../src/lib/server/db/connection';
 import { event, membership } from '../../src/lib/server/db/schema';
+import { bookFile } from '../../src/lib/server/archive/book-export';
+import { takeBook } from '../../src/lib/server/archive/book-import';
 import { calendarOf } from '../../src/lib/server/stores/calendar';
 import { eventsOfTank, saveEvent } from '../../src/lib/server/stores/events';
 import { methodsFor } from '../../src/lib/server/stores/methods';
@@ -15,9 +19,10 @@ import {
 	followPlan,
 	followedPlan,
 	openSteps,
-	planFor,
-	undoStep
-} from '../../src/lib/server/stores/plans';
+	undoStep,
+	eventsOf
+} from '../../src/lib/server/stores/followed-plans';
+import { planFor } from '../../src/lib/server/stores/plans';
 import { saveReading } from '../../src/lib/server/stores/readings';
 import {
 	finishSupplement,
@@ -26,6 +31,8 @@ import {
 	usedOf
 } from '../../src/lib/server/stores/supplements';
 import { changeSystem, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
+import { outlookOf } from '../../src/lib/server/stores/trends';
+import { parse } from '../../src/lib/server/validation';
 import { again, newPerson, openStores, status } from '../support/stores';
 
 const NOW = new Date('2026-05-06T20:10:00Z');
@@ -241,5 +248,95 @@ describe('a plan', () => {
 			event: { kind: 'dosing', parameter: 'alkalinity', perDay: 0.3 }
 		});
 		expect((await planFor(again(keeper), id, {})).request.dosing).toEqual([]);
+	});
+});
+
+describe('what a plan is made of', () => {
+	it('goes by the drift the trends see, whatever the doser was written to give and the volume was then', async () => {
+		const gallery = (await systemsOf(keeper)).find((s) => s.name === 'Long Gallery')!.id;
+		const [{ trends }, { request }] = [
+			await outlookOf(again(keeper), gallery),
+			await planFor(again(keeper), gallery, {})
+		];
+		expect(request.dosing.length).toBe(2);
+		const driftIn = async () => {
+			const { request: asked, result } = await planFor(again(keeper), gallery, { noChangeBefore: 'never' });
+			return Object.fromEntries(
+				asked.parameters.map((p) => [p.parameter, result.path[p.parameter]![1]!.mean - p.now.mean])
+			);
+		};
+		const before = await driftIn();
+		for (const parameter of ['alkalinity', 'calcium', 'salinity'])
+			expect(before[parameter], parameter).toBeCloseTo(trends[parameter]!.netPerDay.value, 6);
+		// A volume that is known better now changes what a pour does, and not what the water was seen to do.
+		const { netVolumeL } = (await systemsOf(again(keeper))).find((s) => s.id === gallery)!;
+		await changeSystem(again(keeper), gallery, { netVolumeL: netVolumeL * 0.8 });
+		expect((await driftIn())['alkalinity']).toBeCloseTo(before['alkalinity']!, 6);
+		await changeSystem(again(keeper), gallery, { netVolumeL });
+	});
+	it('has room for a doser’s bottle on the fullest shelf; left alone, it doses on and nothing is poured of it', async () => {
+		const gallery = (await systemsOf(keeper)).find((s) => s.name === 'Long Gallery')!.id;
+		const ids = Array.from({ length: 16 }, () => uuid());
+		for (const [i, id] of ids.entries())
+			await saveSupplement(again(keeper), id, { profile: { ...SODA, name: `AA ${i}` } });
+		const full = await planFor(again(keeper), gallery, {});
+		expect(full.request.supplements.length).toBe(16);
+		const [doser] = full.request.dosing;
+		expect(full.request.supplements.map((s) => s.id)).toContain(doser!.supplement);
+		const without = await planFor(again(keeper), gallery, { without: [doser!.supplement] });
+		expect(without.request.dosing).toContainEqual(doser);
+		expect(
+			without.result.steps.filter((s) => s.kind === 'dose' && s.supplement === doser!.supplement)
+		).toEqual([]);
+		for (const id of ids) await finishSupplement(again(keeper), id, true);
+	});
+	it('becomes events of every kind', async () => {
+		const { request } = await planFor(again(keeper), tank, {});
+		const of = (step: Partial<PlanStep>, amount?: number) =>
+			eventsOf({ day: 0, kind: 'dose', why: 'hold', ...step } as PlanStep, request, amount);
+		const litres = request.water.volumeL.value;
+		expect(of({ kind: 'water-change', fraction: 0.2, amount: 5 }, 2.5)).toMatchObject([
+			{ kind: 'water-change', fraction: 0.1, newWater: { nitrate: 0 } }
+		]);
+		const [fresh] = of({ kind: 'fresh-water', amount: litres / 50, unit: 'L' });
+		expect(fresh).toMatchObject({
+			kind: 'water-change',
+			fraction: 0.02,
+			newWater: { salinity: 0, calcium: 0 }
+		});
+		expect(of({ kind: 'salt', amount: 100, unit: 'g', changes: { salinity: 1 } }, 50)).toEqual([
+			{ kind: 'dose', parameter: 'salinity', change: 0.5, amountG: 50 }
+		]);
+		const carbonate = request.supplements.find((s) => s.name === 'Carbonate solution')!;
+		const [rate] = of({
+			kind: 'dosing-rate',
+			parameter: 'alkalinity',
+			supplement: carbonate.id,
+			amount: 3,
+			unit: 'mL/day'
+		});
+		// 100 g of Na2CO3 in a litre bring 5.29 dKH to a litre, each mL.
+		expect(rate).toMatchObject({
+			kind: 'dosing',
+			mlPerDay: 3,
+			perDay: expect.closeTo((3 * 5.291) / litres, 3) as number
+		});
+		expect(of({ kind: 'wait' })).toEqual([]);
+	});
+	it('goes with the tank’s book: how water is changed, and how well its volume is known', async () => {
+		await changeSystem(again(keeper), tank, { netVolumeError: 0.7 });
+		let text = '';
+		for await (const piece of await bookFile(again(keeper), tank)) text += piece;
+		const book = parse(Book, JSON.parse(text));
+		if (!book.ok) throw new Error(JSON.stringify(book.problems));
+		expect(book.value.system).toMatchObject({
+			netVolumeError: 0.7,
+			waterChange: { everyDays: 7, largestFraction: 0.2 }
+		});
+		const id = uuid();
+		expect((await takeBook(again(keeper), id, book.value)).ok).toBe(true);
+		const copy = (await systemsOf(again(keeper))).find((s) => s.id === id)!;
+		expect([copy.netVolumeError, copy.waterChange]).toEqual([0.7, book.value.system.waterChange]);
+		await changeSystem(again(keeper), tank, { netVolumeError: null });
 	});
 });

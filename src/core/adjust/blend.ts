@@ -3,6 +3,7 @@ import { nth } from '../nth';
 import { bad, badAll, good, type Outcome, type Problem } from '../problems';
 import { density, MAX_SALINITY } from '../quantities';
 import { SCHOOLS } from '../targets';
+import { DRY_MIX } from './composition';
 import { nearestShares } from './shares';
 
 const exact = { additionalProperties: false } as const;
@@ -120,8 +121,6 @@ export type BlendResult = Type.Static<typeof BlendResult>;
 const TEMPERATURE = 25;
 /** g of sea salt in a kg at S PSU (Millero et al. 2008). */
 const ABSOLUTE = 35.16504 / 35;
-/** g of dissolved salt a g of dry mix gives, where the bag does not say: mixes hold hydrates. */
-const DRY_MIX = 0.9;
 /** A gap counts as closed when this share of it is left. */
 const CLOSED = 0.1;
 const MOST_CHANGES = 1000;

@@ -13,3 +13,15 @@ export function queryOf({ prefer, days, without, noChangeBefore }: PlanWish): st
 		query.set('noChangeBefore', String(noChangeBefore));
 	return query.size ? `?${query}` : '';
 }
+
+/** The same wish so many days later: what was to wait has waited so long. */
+export const wishSince = ({ noChangeBefore, ...wish }: PlanWish, days: number): PlanWish => ({
+	...wish,
+	...(typeof noChangeBefore === 'number'
+		? noChangeBefore > days
+			? { noChangeBefore: noChangeBefore - days }
+			: {}
+		: noChangeBefore === undefined
+			? {}
+			: { noChangeBefore })
+});

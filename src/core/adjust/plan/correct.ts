@@ -4,7 +4,8 @@ import { MOST_PORTIONS, OMEGA_TANK, portionsOf } from '../pour';
 import { importanceOf, named, programmeOf, WEIGHTS } from './programme';
 import { omegaAt, USUAL_PH } from './saturation';
 import type { CorrectRequest, CorrectResult, PlanStep } from './schema';
-import { SURE_ENOUGH, Z95, situationOf, type Level, type Pourable, type Situation } from './situation';
+import { Z95 } from './limits';
+import { SURE_ENOUGH, situationOf, type Level, type Pourable, type Situation } from './situation';
 import type { Solver } from './solver';
 import { follow } from './follow';
 

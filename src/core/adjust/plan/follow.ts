@@ -1,9 +1,7 @@
 import { nth } from '../../nth';
 import type { CorrectResult, PlanStep } from './schema';
+import { FOOD, IONS } from './limits';
 import type { Situation } from './situation';
-
-const IONS = ['alkalinity', 'calcium', 'magnesium', 'potassium', 'strontium', 'salinity'];
-const FOOD = ['nitrate', 'phosphate'];
 
 /**
  * What steps do to the levels, day by day, without any programme: mass balance. A day's pours and its water change come before its use.
@@ -29,7 +27,7 @@ export function follow(
 				.filter((s) => s.kind === 'dose')
 				.reduce((sum, s) => sum + (s.changes?.[parameter] ?? 0), 0);
 			const fraction = today.find((s) => s.kind === 'water-change')?.fraction ?? 0;
-			const thick = IONS.includes(parameter) ? nth(situation.thickening, t) : 1;
+			const thick = parameter === 'salinity' || IONS.includes(parameter) ? nth(situation.thickening, t) : 1;
 			const exchange = fresh === undefined ? 0 : fraction * (fresh - at);
 			const drift = (situation.dosed[parameter]?.[t] ?? 0) - level.use;
 			at = Math.max(0, at * thick + pours + exchange + drift);

@@ -6,7 +6,8 @@ import { follow } from './follow';
 import { named, programmeOf } from './programme';
 import type { CorrectRequest, CorrectResult, PlanStep } from './schema';
 import type { Wish } from './wishes';
-import { Z95, pourMargin, situationOf, type Situation } from './situation';
+import { Z95 } from './limits';
+import { pourMargin, situationOf, type Situation } from './situation';
 import { loadSolver, type Solver } from './solver';
 
 let solver: Solver;

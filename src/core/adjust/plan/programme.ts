@@ -2,7 +2,8 @@ import { nth } from '../../nth';
 import { omegaBound } from './saturation';
 import type { CorrectRequest } from './schema';
 import type { Wish } from './wishes';
-import { Z95, pourMargin, type Level, type Pourable, type Situation } from './situation';
+import { FOOD, IONS, Z95 } from './limits';
+import { pourMargin, type Level, type Pourable, type Situation } from './situation';
 
 /**
  * What a plan is weighed by, in days: a day on which one parameter is a whole band away weighs 1. `inner`: in its band, but not where it
@@ -189,8 +190,7 @@ export function programmeOf(request: CorrectRequest, situation: Situation): stri
 	].join('\n');
 }
 
-const isFood = (parameter: string) => parameter === 'nitrate' || parameter === 'phosphate';
-const IONS = ['alkalinity', 'calcium', 'magnesium', 'potassium', 'strontium'];
+const isFood = (parameter: string) => FOOD.includes(parameter);
 const isIon = (parameter: string) => IONS.includes(parameter);
 
 const sumOf = (pours: { name: string; by: number }[]): Sum =>

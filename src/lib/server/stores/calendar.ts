@@ -12,7 +12,7 @@ import { derivedSecret, tokenHash } from '../identity/secret';
 import { habitsOf } from './habits';
 import { systemFor, systemsOf } from './systems';
 import { asked } from '../http/asked';
-import { openSteps } from './plans';
+import { openSteps } from './followed-plans';
 import { outlookOf } from './trends';
 
 /** Evenings begin at this hour of the tank's clock, where a person chose none. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { CorrectResult, PlanStep } from '$core/adjust';
 import { CAUTIONS } from '$core/adjust';
-import { queryOf } from '$lib/api/plan-query';
+import { queryOf, wishSince } from '$lib/api/plan-query';
 import { wishOf } from '$lib/api/plans';
 import {
 	cautionInWords,
@@ -106,4 +106,13 @@ it('a wish goes into an address and comes back', () => {
 	])
 		expect(wishOf(Object.fromEntries(new URLSearchParams(queryOf(wish))) as never)).toEqual(wish);
 	expect(queryOf({ prefer: 'soonest', days: 14 })).toBe('');
+});
+
+it('a wish that is taken up again days later waits no longer than it was to wait', () => {
+	expect(wishSince({ prefer: 'least', noChangeBefore: 5 }, 3)).toEqual({
+		prefer: 'least',
+		noChangeBefore: 2
+	});
+	expect(wishSince({ noChangeBefore: 5 }, 9)).toEqual({});
+	expect(wishSince({ noChangeBefore: 'never', days: 28 }, 9)).toEqual({ noChangeBefore: 'never', days: 28 });
 });

@@ -1,7 +1,9 @@
 import { DateTime } from 'luxon';
+import { wishSince } from '$lib/api/plan-query';
 import { PlanQuery, wishOf } from '$lib/api/plans';
 import { parsedQuery } from '$lib/server/http/answer';
-import { datedSteps, planFor } from '$lib/server/stores/plans';
+import { followedPlan } from '$lib/server/stores/followed-plans';
+import { planFor } from '$lib/server/stores/plans';
 import { supplementsOf } from '$lib/server/stores/supplements';
 import { planView } from '$lib/ui/adjust/plan-view';
 import { planChangeInWords } from '$lib/ui/words/adjust';
@@ -14,24 +16,24 @@ export const load: PageServerLoad = async ({ params, url, parent, locals: { aske
 	const { system } = await parent();
 	// An address somebody wrote by hand asks for what is usual.
 	const query = parsedQuery(url, PlanQuery);
-	const wish = query.ok ? wishOf(query.value) : {};
+	const held = await followedPlan(asker, params.system);
+	const today = DateTime.fromJSDate(at, { zone: system.timeZone }).startOf('day');
+	/** Days of a plan that have passed, at the tank's midnight. */
+	const daysSince = (madeAt: string) =>
+		Math.round(today.diff(DateTime.fromISO(madeAt, { zone: system.timeZone }).startOf('day'), 'days').days);
+	// Whoever follows a plan goes on wishing what they wished then, until they ask for something else.
+	const wish =
+		url.search && query.ok ? wishOf(query.value) : held ? wishSince(held.wish, daysSince(held.madeAt)) : {};
 	const [planned, shelf] = await Promise.all([planFor(asker, params.system, wish), supplementsOf(asker)]);
 	const { kept, request, result, nothing } = planned;
 	const isEvening = (moment: string) => DateTime.fromISO(moment, { zone: system.timeZone }).hour >= EVENING;
-	const today = DateTime.fromJSDate(at, { zone: system.timeZone });
 	const followed = kept && {
 		id: kept.id,
 		madeAt: kept.madeAt,
 		wish: kept.wish,
 		view: planView(kept.request, kept.result, kept.done, isEvening(kept.madeAt)),
-		// Days of the plan that have passed, at the tank's midnight.
-		day: Math.round(
-			today
-				.startOf('day')
-				.diff(DateTime.fromISO(kept.madeAt, { zone: system.timeZone }).startOf('day'), 'days').days
-		),
-		changes: kept.changes.map(planChangeInWords),
-		open: datedSteps(kept, system.timeZone).filter((s) => !s.done).length
+		day: daysSince(kept.madeAt),
+		changes: kept.changes.map(planChangeInWords)
 	};
 	return {
 		wish,

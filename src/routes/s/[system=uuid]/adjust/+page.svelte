@@ -28,6 +28,8 @@
 		least: 'Least to pour',
 		fewest: 'Fewest pours'
 	};
+	/** Whoever only looks at a tank does nothing to it. */
+	const mayWrite = $derived(data.system.role !== 'viewer');
 	const prefer = $derived(data.wish.prefer ?? 'soonest');
 	/** Whoever follows a plan sees it, until they ask for another. */
 	const asks = $derived(page.url.search !== '');
@@ -80,15 +82,14 @@
 	const isDone = (step: StepView) =>
 		ticked[step.place] ?? onTheWay.get(step.place) ?? step.done !== undefined;
 
-	let following = $state(false);
+	/** On its way to the server; what the server refuses stands in the list of what waits, and can be asked again. */
+	const following = $derived(
+		outbox.waiting.some((w) => /\/plans\/[^/]+$/.test(w.path) && w.method === 'PUT' && !w.problems)
+	);
 	function follow() {
-		following = true;
 		post(followingPlan(uuid(), { systemId: data.system.id, wish: data.wish }));
 		if (asks) void goto(page.url.pathname, { noScroll: true });
 	}
-	$effect(() => {
-		if (followed) following = false;
-	});
 	function tick(step: StepView, amount: number | undefined, leftOut = false) {
 		if (!followed) return;
 		ticked[step.place] = true;
@@ -138,8 +139,8 @@
 				{#each followed.changes as change (change)}<li>{change}</li>{/each}
 			</ul>
 			<div class="mt-2 flex flex-wrap gap-2">
-				<Button onclick={follow} disabled={following}>Plan again from here</Button>
-				<Button color="alternative" href="?prefer={prefer}">See it first</Button>
+				{#if mayWrite}<Button onclick={follow} disabled={following}>Plan again from here</Button>{/if}
+				<Button color="alternative" href={queryOf(data.wish) || `?prefer=${prefer}`}>See it first</Button>
 			</div>
 		</section>
 	{/if}
@@ -243,13 +244,15 @@
 				timeZone={data.system.timeZone}
 				system={data.system.id}
 				{isDone}
-				{...followed ? { ontick: tick, onuntick: untick } : {}}
+				{...followed && mayWrite ? { ontick: tick, onuntick: untick } : {}}
 			/>
 			{#if followed}
 				<p class="mt-3 text-sm print:hidden">
-					<a class="text-plum underline" href="?prefer={prefer}">Ask for another plan</a>
+					<a class="text-plum underline" href={queryOf(data.wish) || `?prefer=${prefer}`}
+						>Ask for another plan</a
+					>
 				</p>
-			{:else if data.view.safe && data.view.steps.some((s) => s.kind !== 'wait')}
+			{:else if mayWrite && data.view.safe && data.view.steps.some((s) => s.kind !== 'wait')}
 				<div class="mt-3 flex flex-wrap gap-2 print:hidden">
 					<Button class="min-h-14 px-6 text-lg" onclick={follow} disabled={following} data-testid="follow"
 						>{data.followed ? 'Follow this one instead' : 'Follow this plan'}</Button
@@ -300,7 +303,8 @@
 		display: flex;
 		flex-direction: column;
 		gap: 0.1rem;
-		min-height: 3.5rem;
+		/* Its price comes a moment later: two lines of it have room. */
+		min-height: 5.25rem;
 		padding: 0.5rem 0.75rem;
 		border: 1px solid var(--rule);
 		border-radius: 10px;

@@ -8,7 +8,7 @@ import { packsOf } from '$lib/server/stores/packs';
 import { earlierOf } from '$lib/server/stores/readings';
 import { openRunOf, runWithEvents } from '$lib/server/stores/runs';
 import { sourcesOf } from '$lib/server/stores/systems';
-import { openSteps } from '$lib/server/stores/plans';
+import { openSteps } from '$lib/server/stores/followed-plans';
 import { levelsOf, outlookOf } from '$lib/server/stores/trends';
 import { poursView } from '$lib/ui/adjust/plan-view';
 import { levelsFor, readingFor } from '$lib/ui/mine';

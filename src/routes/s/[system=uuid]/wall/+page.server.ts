@@ -1,5 +1,5 @@
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
-import { openSteps } from '$lib/server/stores/plans';
+import { openSteps } from '$lib/server/stores/followed-plans';
 import { outlookOf } from '$lib/server/stores/trends';
 import { poursView } from '$lib/ui/adjust/plan-view';
 import { headingFor, readingFor } from '$lib/ui/mine';

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { SavePlan } from '$lib/api/plans';
 import { answer, parsedBody } from '$lib/server/http/answer';
-import { endPlan, followPlan } from '$lib/server/stores/plans';
+import { endPlan, followPlan } from '$lib/server/stores/followed-plans';
 import type { RequestHandler } from './$types';
 
 /** Follows a plan from now on. */
