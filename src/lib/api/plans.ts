@@ -1,5 +1,6 @@
 import Type from 'typebox';
-import { WISHES, type CorrectRequest, type CorrectResult, type Wish } from '../../core/adjust';
+import { Move, WISHES, type CorrectRequest, type CorrectResult, type Wish } from '../../core/adjust';
+import { CHANGE } from './plan-query';
 
 const exact = { additionalProperties: false } as const;
 
@@ -13,31 +14,47 @@ export const PlanWish = Type.Object(
 		/** No water change before this day of the plan; `never`: none. */
 		noChangeBefore: Type.Optional(
 			Type.Union([Type.Integer({ minimum: 0, maximum: 40 }), Type.Literal('never')])
-		)
+		),
+		/** Glasses that were moved by hand to another day of the plan. */
+		moves: Type.Optional(Type.Array(Move, { maxItems: 24 }))
 	},
 	exact
 );
 export type PlanWish = Type.Static<typeof PlanWish>;
 
-/** The same in an address: bottles with commas between. */
+const ONE_MOVE = '[^:,]{1,80}:[0-5]?[0-9]:[0-5]?[0-9](:[0-9]{1,6}([.][0-9]{1,6})?)?';
+/** The same in an address: bottles with commas between, moves as bottle:from:to:amount, of a water change as change:from:to. */
 export const PlanQuery = Type.Object(
 	{
 		prefer: Type.Optional(Type.Unsafe<Wish>({ type: 'string', enum: [...WISHES] })),
 		days: Type.Optional(Type.String({ pattern: '^([3-9]|[123][0-9]|40)$' })),
 		without: Type.Optional(Type.String({ maxLength: 1300 })),
-		noChangeBefore: Type.Optional(Type.String({ pattern: '^(never|[0-9]|[123][0-9]|40)$' }))
+		noChangeBefore: Type.Optional(Type.String({ pattern: '^(never|[0-9]|[123][0-9]|40)$' })),
+		moves: Type.Optional(Type.String({ pattern: `^(${ONE_MOVE})(,${ONE_MOVE}){0,23}$`, maxLength: 2600 }))
 	},
 	exact
 );
 export type PlanQuery = Type.Static<typeof PlanQuery>;
 
 /** @example wishOf({ days: '14' }) // → { days: 14 } */
-export const wishOf = ({ prefer, days, without, noChangeBefore }: PlanQuery): PlanWish => ({
+export const wishOf = ({ prefer, days, without, noChangeBefore, moves }: PlanQuery): PlanWish => ({
 	...(prefer ? { prefer } : {}),
 	...(days ? { days: Number(days) } : {}),
 	...(without ? { without: without.split(',').slice(0, 16) } : {}),
-	...(noChangeBefore ? { noChangeBefore: noChangeBefore === 'never' ? 'never' : Number(noChangeBefore) } : {})
+	...(noChangeBefore
+		? { noChangeBefore: noChangeBefore === 'never' ? 'never' : Number(noChangeBefore) }
+		: {}),
+	...(moves ? { moves: moves.split(',').map(moveOf) } : {})
 });
+function moveOf(text: string): Move {
+	const [of = '', from, to, amount] = text.split(':');
+	return {
+		...(of === CHANGE ? {} : { supplement: of }),
+		from: Number(from),
+		to: Number(to),
+		...(amount && Number(amount) > 0 ? { amount: Number(amount) } : {})
+	};
+}
 
 export const SavePlan = Type.Object({ systemId: Type.String({ format: 'uuid' }), wish: PlanWish }, exact);
 export type SavePlan = Type.Static<typeof SavePlan>;

@@ -1,7 +1,7 @@
 import { nth } from '../../nth';
 import { good, type Outcome } from '../../problems';
 import { MOST_PORTIONS, OMEGA_TANK, portionsOf } from '../pour';
-import { importanceOf, named, programmeOf, WEIGHTS } from './programme';
+import { importanceOf, MOVED, named, programmeOf, WEIGHTS } from './programme';
 import { omegaAt, USUAL_PH } from './saturation';
 import type { CorrectRequest, CorrectResult, PlanStep } from './schema';
 import { Z95 } from './limits';
@@ -111,7 +111,20 @@ export function scoreOf(request: CorrectRequest, situation: Situation, steps: Pl
 				weights.change * (0.5 + (step.fraction ?? 0)) +
 				weights.money * (request.change?.costPerL ?? 0) * (step.amount ?? 0);
 	}
+	for (const short of shortOf(request, situation, steps)) score += MOVED * short.share;
 	return score;
+}
+
+/** Glasses that were moved by hand and are not there in whole on their new day: what goes in of what was wanted, and what lacks of a healthy day. */
+function shortOf({ moves = [] }: CorrectRequest, { pourables }: Situation, steps: PlanStep[]) {
+	return moves.flatMap(({ supplement, to, amount = 1 }) => {
+		const pourable = pourables.find((s) => s.id === supplement);
+		const kind = pourable ? 'dose' : 'water-change';
+		const there = steps.find((s) => s.day === to && s.kind === kind && s.supplement === supplement);
+		const got = pourable ? (there?.amount ?? 0) : there ? 1 : 0;
+		const share = (amount - got) / (pourable?.most ?? 1);
+		return share > 0 ? [{ supplement, to, wanted: amount, got, share }] : [];
+	});
 }
 
 const outside = (level: Level, mean: number): boolean =>
@@ -128,7 +141,7 @@ function actsOf(request: CorrectRequest, situation: Situation, value: (name: str
 		pourables.forEach((pourable, i) => {
 			const level = levels.find((l) => l.parameter === pourable.main);
 			if (!level?.pourDays.includes(t) || level.mode[t] === 'none') return;
-			const share = value(named.pour(i, t, level.keptFrom));
+			const share = value(named.pour(i, t, level));
 			if (share < LEAST_POUR) return;
 			steps.push(pourStep(request, situation, pourable, t, share * pourable.most));
 		});
@@ -311,6 +324,9 @@ function risksOf(
 				numbers: { needs: used, has: pourable.stock }
 			});
 	}
+	for (const { supplement, to, wanted, got, share } of shortOf(request, situation, steps))
+		if (share > LEAST_POUR)
+			risks.push({ kind: 'moved', day: to, ...(supplement ? { supplement } : {}), numbers: { wanted, got } });
 	const heavy = steps.find((s) => (s.portions ?? 1) >= MOST_PORTIONS);
 	if (heavy)
 		risks.push({

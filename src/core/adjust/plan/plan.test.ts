@@ -7,7 +7,7 @@ import { named, programmeOf } from './programme';
 import type { CorrectRequest, CorrectResult, PlanStep } from './schema';
 import type { Wish } from './wishes';
 import { Z95 } from './limits';
-import { pourMargin, situationOf, type Situation } from './situation';
+import { isKept, pourMargin, situationOf, type Situation } from './situation';
 import { loadSolver, type Solver } from './solver';
 
 let solver: Solver;
@@ -135,9 +135,9 @@ function slotsOf(situation: Situation): { s: number; days: number[] }[] {
 	return situation.pourables.flatMap((p, s) => {
 		const level = situation.levels.find((l) => l.parameter === p.main);
 		const days = level?.pourDays.filter((t) => level.mode[t] !== 'none') ?? [];
-		const kept = days.filter((t) => t >= level!.keptFrom);
+		const kept = days.filter((t) => isKept(level!, t));
 		return [
-			...days.filter((t) => t < level!.keptFrom).map((t) => ({ s, days: [t] })),
+			...days.filter((t) => !isKept(level!, t)).map((t) => ({ s, days: [t] })),
 			...(kept.length ? [{ s, days: kept }] : [])
 		];
 	});
@@ -236,6 +236,10 @@ describe('the programme', () => {
 								costPerL: random() / 10
 							}
 						}
+					: {}),
+				// A glass is moved by hand, some further than they can go.
+				...(i % 5 === 0
+					? { moves: [{ supplement: 'NaHCO3', from: 0, to: 1 + (i % 2), amount: 10 + 25 * (i % 3) }] }
 					: {})
 			});
 			const prepared = situationOf(asked);
@@ -247,7 +251,7 @@ describe('the programme', () => {
 			const steps = situation.pourables.flatMap((p, s) => {
 				const level = situation.levels.find((l) => l.parameter === p.main)!;
 				return level.pourDays.flatMap((t) => {
-					const share = value(named.pour(s, t, level.keptFrom));
+					const share = value(named.pour(s, t, level));
 					return share > 1e-9 ? [pourOf(situation, s, t, share)] : [];
 				});
 			});
@@ -444,6 +448,35 @@ describe('a plan', () => {
 		expect(least.amounts['NaHCO3']!).toBeLessThanOrEqual(soonest.amounts['NaHCO3']!);
 		expect(fewest.pours).toBeLessThan(soonest.pours);
 	});
+	it('moves a glass by hand to another day, with what that costs, and no faster than animals take it', () => {
+		const before = plan([alkalinity(6.8), calcium(395)]);
+		const first = of(before.steps, 'dose', 'alkalinity')[0]!;
+		const move = { supplement: 'NaHCO3', from: first.day, to: first.day + 3, amount: first.amount! };
+		const after = plan([alkalinity(6.8), calcium(395)], { moves: [move] });
+		const days = of(after.steps, 'dose', 'alkalinity').map((s) => s.day);
+		expect(days).not.toContain(move.from);
+		expect(of(after.steps, 'dose', 'alkalinity').find((s) => s.day === move.to)!.amount).toBeGreaterThan(
+			0.97 * move.amount
+		);
+		expect(after.home['alkalinity']!).toBeGreaterThanOrEqual(before.home['alkalinity']!);
+		expect(after.cost.daysOut).toBeGreaterThan(before.cost.daysOut);
+		expect(after.risks.map((r) => r.kind)).not.toContain('moved');
+		// Twice a healthy day's pour on one day: as much as animals take, and that is said.
+		const most = plan([alkalinity(6.8)], { moves: [{ ...move, amount: 3 * move.amount }] });
+		const path = most.path['alkalinity']!;
+		for (let t = 1; t < path.length; t++)
+			expect(path[t]!.mean - path[t - 1]!.mean).toBeLessThanOrEqual(0.5 + 1e-6);
+		const short = most.risks.find((r) => r.kind === 'moved')!;
+		expect(short.numbers['got']).toBeLessThan(short.numbers['wanted']!);
+	});
+	it('moves a water change by hand; the one that would follow too soon is left out', () => {
+		const change = { water: { alkalinity: 8.6 }, largestFraction: 0.2, everyDays: 7 };
+		const low = [alkalinity(7.2)];
+		const with7 = (moves: CorrectRequest['moves']) =>
+			of(plan(low, { change, supplements: [], ...(moves ? { moves } : {}) }).steps, 'water-change');
+		expect(with7(undefined).map((s) => s.day)).toEqual([0, 7]);
+		expect(with7([{ from: 0, to: 5 }]).map((s) => s.day)).toEqual([5]);
+	});
 	it('keeps saturation below its bound', () => {
 		const its = plan(
 			[
@@ -465,6 +498,12 @@ describe('a plan', () => {
 		expect(paths([alkalinity(8)], { dosing: [{ supplement: 'none', mlPerDay: 1 }] })).toEqual([
 			'/dosing/0/supplement'
 		]);
+		expect(paths([alkalinity(8)], { moves: [{ supplement: 'none', from: 0, to: 1, amount: 1 }] })).toEqual([
+			'/moves/0/supplement'
+		]);
+		expect(paths([alkalinity(8)], { moves: [{ supplement: 'NaHCO3', from: 0, to: 20, amount: 1 }] })).toEqual(
+			['/moves/0']
+		);
 		expect(paths([alkalinity(8)], { supplements: [solution('NaHCO3', 500)] })).toEqual([
 			'/supplements/0/composition/recipe/gramsPerL'
 		]);

@@ -3,7 +3,7 @@ import { omegaBound } from './saturation';
 import type { CorrectRequest } from './schema';
 import type { Wish } from './wishes';
 import { FOOD, IONS, Z95 } from './limits';
-import { pourMargin, type Level, type Pourable, type Situation } from './situation';
+import { isKept, pourMargin, type Level, type Pourable, type Situation } from './situation';
 
 /**
  * What a plan is weighed by, in days: a day on which one parameter is a whole band away weighs 1. `inner`: in its band, but not where it
@@ -28,15 +28,17 @@ export const WEIGHTS: Record<Wish, Weights> = {
 };
 /** Leaving an alarm outweighs everything. */
 const ALARM = 1000;
+/** A healthy day's pour that was moved by hand and is not there: outweighs what the plan would rather do. */
+export const MOVED = 20;
 /** In the order in which levels are brought home. */
 const FIRST: Record<string, number> = { salinity: 1.6, alkalinity: 1.5, magnesium: 1.2, calcium: 1 };
 export const importanceOf = (parameter: string): number => FIRST[parameter] ?? 0.7;
 
 /** A day's pour, water change or level by its name in the programme. */
 export const named = {
-	/** Of all days from which a level is kept there is one: the same amount each time. */
-	pour: (s: number, t: number, keptFrom: number) => (t < keptFrom ? `x${s}_${t}` : `k${s}`),
-	act: (s: number, t: number, keptFrom: number) => (t < keptFrom ? `y${s}_${t}` : `yk${s}`),
+	/** Of all days on which a level is kept there is one: the same amount each time. */
+	pour: (s: number, t: number, level: Level) => (isKept(level, t) ? `k${s}` : `x${s}_${t}`),
+	act: (s: number, t: number, level: Level) => (isKept(level, t) ? `yk${s}` : `y${s}_${t}`),
 	/** The first change has a size of its own; those after it are all alike. */
 	change: (f: number, place: number) => `z${f}_${Math.min(place, 1)}`,
 	level: (p: number, t: number) => `l${p}_${t}`
@@ -80,7 +82,7 @@ const NOTHING = 1e-12;
  */
 export function programmeOf(request: CorrectRequest, situation: Situation): string {
 	const { days, levels, pourables, thickening, volumeError, changeDays, fractions, dosed } = situation;
-	const { change, prefer } = request;
+	const { change, prefer, moves = [] } = request;
 	const weights = WEIGHTS[prefer];
 	const goal = new Sum();
 	const rows: string[] = [];
@@ -90,8 +92,12 @@ export function programmeOf(request: CorrectRequest, situation: Situation): stri
 		if (!sum.empty) rows.push(`${sum.toString()} ${sign} ${right.toPrecision(12)}`);
 	};
 	const usable = pourables.map((s) => usableDays(s, levels));
-	const keptFrom = pourables.map((s) => levels.find((l) => l.parameter === s.main)?.keptFrom ?? 0);
-	const pourName = (i: number, t: number) => named.pour(i, t, nth(keptFrom, i));
+	const levelFor = (s: Pourable) =>
+		nth(
+			levels,
+			levels.findIndex((l) => l.parameter === s.main)
+		);
+	const pourName = (i: number, t: number) => named.pour(i, t, levelFor(nth(pourables, i)));
 
 	pourables.forEach((s, i) => {
 		const sum = new Sum();
@@ -100,7 +106,7 @@ export function programmeOf(request: CorrectRequest, situation: Situation): stri
 			const pour = pourName(i, t);
 			goal.add(weights.pour + weights.money * s.price * s.most, pour);
 			sum.add(s.most, pour);
-			const act = named.act(i, t, nth(keptFrom, i));
+			const act = named.act(i, t, levelFor(s));
 			if (weights.act > 0) goal.add(weights.act, act);
 			if (seen.has(pour)) continue;
 			seen.add(pour);
@@ -122,6 +128,18 @@ export function programmeOf(request: CorrectRequest, situation: Situation): stri
 			goal.add(weights.change * (0.5 + f) + weights.money * (change?.costPerL ?? 0) * litres, z);
 		});
 		if (place < 2) row(one, '<=', 1);
+	});
+
+	// A glass that was moved by hand goes in on its new day as far as everything above allows.
+	moves.forEach(({ supplement, to, amount }, m) => {
+		const i = pourables.findIndex((s) => s.id === supplement);
+		const wanted = new Sum().add(1, `m${m}`);
+		goal.add(MOVED, `m${m}`);
+		if (i < 0) {
+			const place = changeDays.indexOf(to);
+			fractions.forEach((_, k) => place >= 0 && wanted.add(1, named.change(k, place)));
+		} else if (usable[i]?.includes(to)) wanted.add(1, pourName(i, to));
+		row(wanted, '>=', i < 0 ? 1 : (amount ?? 0) / nth(pourables, i).most);
 	});
 
 	levels.forEach((level, p) => {

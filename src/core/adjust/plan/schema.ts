@@ -33,6 +33,19 @@ export const PlannedParameter = Type.Object(
 );
 export type PlannedParameter = Type.Static<typeof PlannedParameter>;
 
+/** A glass that was moved by hand: nothing of it on the one day, that much on the other. Without a supplement it is the water change. */
+export const Move = Type.Object(
+	{
+		supplement: Type.Optional(Type.String({ maxLength: 80 })),
+		from: Type.Integer({ minimum: 0, maximum: 59 }),
+		to: Type.Integer({ minimum: 0, maximum: 59 }),
+		/** mL or g; of a water change it is left to the plan. */
+		amount: Type.Optional(Type.Number({ exclusiveMinimum: 0, maximum: 1e6 }))
+	},
+	exact
+);
+export type Move = Type.Static<typeof Move>;
+
 export const CorrectRequest = Type.Object(
 	{
 		now: Type.String({ format: 'date-time' }),
@@ -90,6 +103,8 @@ export const CorrectRequest = Type.Object(
 				exact
 			)
 		),
+		/** Pours and water changes that the keeper wants on another day: kept as far as animals' limits allow. */
+		moves: Type.Optional(Type.Array(Move, { maxItems: 24 })),
 		prefer: oneOf(...WISHES)
 	},
 	exact
@@ -156,7 +171,9 @@ export const RISKS = [
 	/** The net volume is known so badly that pours are kept small. */
 	'volume',
 	/** Sea salt grows by what is left behind. */
-	'salt-creep'
+	'salt-creep',
+	/** A glass that was moved does not go in whole on its new day. */
+	'moved'
 ] as const;
 
 export const CorrectResult = Type.Object(

@@ -4,7 +4,7 @@ import { POISONS } from '../../targets';
 import { compositionOf, type Brings } from '../composition';
 import { dosers, innerOf, salinityPlan } from './given';
 import { CAREFUL, IONS, Z95, Z99 } from './limits';
-import type { CorrectRequest, CorrectResult, PlanStep, PlannedParameter } from './schema';
+import type { CorrectRequest, CorrectResult, Move, PlanStep, PlannedParameter } from './schema';
 
 /** How sure a level has to be before it is acted on a second time: 95 % within a quarter of its band. */
 export const SURE_ENOUGH = 0.25;
@@ -47,6 +47,8 @@ export interface Level {
 	pourDays: number[];
 	/** From this day on it is kept: the same amount each time. */
 	keptFrom: number;
+	/** Days to which a glass was moved by hand. */
+	movedTo: number[];
 	refused?: CorrectResult['refused'][number]['why'];
 	/** Asks for something: it is out of its band or will be. */
 	wants: boolean;
@@ -89,7 +91,7 @@ export interface Situation {
  * do. Problems: things that are no solutes, bands the wrong way round, supplements that cannot be read or are named twice.
  */
 export function situationOf(request: CorrectRequest): Outcome<Situation> {
-	const { days, water, parameters, supplements, dosing, change } = request;
+	const { days, water, parameters, supplements, dosing, change, moves = [] } = request;
 	const litres = water.volumeL.value;
 	const problems: Problem[] = [];
 	parameters.forEach(({ parameter, band }, i) => {
@@ -137,6 +139,12 @@ export function situationOf(request: CorrectRequest): Outcome<Situation> {
 	for (const [i, { supplement }] of dosing.entries())
 		if (!pourables.some((s) => s.id === supplement))
 			problems.push({ path: `/dosing/${i}/supplement`, message: 'is not among the supplements' });
+	moves.forEach(({ supplement, from, to }, i) => {
+		if (supplement === undefined ? !change : !pourables.some((s) => s.id === supplement && s.most > 0))
+			problems.push({ path: `/moves/${i}/supplement`, message: 'is nothing this plan has' });
+		if (from >= days || to >= days)
+			problems.push({ path: `/moves/${i}`, message: `lies outside the plan's ${days} days` });
+	});
 	if (problems.length) return badAll(problems);
 
 	const salt = salinityPlan(request);
@@ -159,10 +167,23 @@ export function situationOf(request: CorrectRequest): Outcome<Situation> {
 	if (change) {
 		const from = Math.max(change.notBefore ?? 0, salt.home);
 		for (let t = from; t < days; t += change.everyDays) situation.changeDays.push(t);
+		situation.changeDays = movedDays(
+			situation.changeDays,
+			moves.filter((m) => m.supplement === undefined && m.to >= from),
+			change.everyDays / 2
+		);
 		situation.fractions = fractionsOf(change.largestFraction, days * parameters.length > LARGE);
 	}
 	situation.levels = parameters.map((p) => levelOf(p, request, situation));
 	return good(situation);
+}
+
+/** Days on which something is done, after some were moved by hand; what would come nearer than `apart` to a moved one is left out. */
+function movedDays(days: number[], moves: Move[], apart = 0): number[] {
+	const left = days.filter(
+		(t) => !moves.some((m) => (m.from === t && m.to !== t) || Math.abs(m.to - t) < apart)
+	);
+	return [...new Set([...left, ...moves.map((m) => m.to)])].sort((a, b) => a - b);
 }
 
 /** Days times levels from which on fewer sizes of a change are weighed: each is a programme of its own. */
@@ -211,8 +232,12 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 	const start = startOf(parameter, request, situation);
 	const careful = CAREFUL * healthyPerDay.up;
 	const keptFrom = start + Math.ceil(Math.max(0, inner[0] - nth(natural, Math.min(start, days))) / careful);
-	const pourDays: number[] = [];
-	for (let t = 0; t < days; t += t < keptFrom ? 1 : gap) pourDays.push(t);
+	const usual: number[] = [];
+	for (let t = 0; t < days; t += t < keptFrom ? 1 : gap) usual.push(t);
+	const moves = (request.moves ?? []).filter((m) =>
+		situation.pourables.some((s) => s.id === m.supplement && s.main === parameter)
+	);
+	const pourDays = movedDays(usual, moves);
 	return {
 		parameter,
 		unit,
@@ -237,6 +262,7 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 		spread: spreads(p, days, pourDays),
 		pourDays,
 		keptFrom,
+		movedTo: moves.map((m) => m.to),
 		wants,
 		...(refused ? { refused } : {}),
 		...(!refused && wants && situation.salinityHome > 0 && start > 0 && IONS.includes(parameter)
@@ -284,6 +310,10 @@ function startOf(parameter: string, { parameters, days }: CorrectRequest, situat
 	if (!helped || missing <= 0) return Math.min(start, days);
 	return Math.min(days, start + Math.ceil(missing / (CAREFUL * magnesium.healthyPerDay.up)));
 }
+
+/** Whether a day's pour is one of those that keep a level, which are all alike. */
+export const isKept = ({ keptFrom, movedTo }: Level, day: number): boolean =>
+	day >= keptFrom && !movedTo.includes(day);
 
 /** What a pour's healthy share has to leave free, as a share of the pour: the net volume may be smaller than it is believed. */
 export const pourMargin = (situation: Situation): number => 1 + Z99 * situation.volumeError;

@@ -11,7 +11,7 @@ import { netVolume } from '../../../core/tank';
 import { targets } from '../../../core/targets';
 import type { DatedEvent } from '../../../core/trend';
 import type { KeptPlan, PlanChange, PlanWish, Planned } from '../../api/plans';
-import { PLAN_DAYS } from '../../api/plan-query';
+import { PLAN_DAYS, withMoves } from '../../api/plan-query';
 import type { ShelfSupplement } from '../../api/supplements';
 import { SHORTLY, mayUse, mine, ofPerson, type Asker } from '../identity/asker';
 import { now } from '../clock';
@@ -152,9 +152,11 @@ async function requestFor(
 	const salinity = outlook.trends['salinity']?.now.value ?? tank.salinityPsu;
 	const { waterChange } = tank;
 	const change = wish.noChangeBefore === 'never' ? null : waterChange;
+	const days = wish.days ?? PLAN_DAYS;
+	const supplements = bottlesFor(shelf, dosing, wish.without ?? []);
 	return {
 		now: now().toISOString(),
-		days: wish.days ?? PLAN_DAYS,
+		days,
 		water: {
 			volumeL: { value: tank.netVolumeL, standardUncertainty: volumeErrorOf(tank) },
 			salinity: Math.min(SALINITIES.most, Math.max(SALINITIES.least, salinity)),
@@ -162,7 +164,7 @@ async function requestFor(
 		},
 		parameters,
 		dosing,
-		supplements: bottlesFor(shelf, dosing, wish.without ?? []),
+		supplements,
 		...(change
 			? {
 					change: {
@@ -171,8 +173,27 @@ async function requestFor(
 					}
 				}
 			: {}),
+		...withMoves(
+			(wish.moves ?? []).filter(
+				({ supplement, from, to }) =>
+					from < days &&
+					to < days &&
+					(supplement === undefined ? change : poursInto(supplements, supplement, parameters))
+			)
+		),
 		prefer: wish.prefer ?? 'soonest'
 	};
+}
+
+/** Whether a bottle is there and is poured for one of these levels: only then its glass can stand on another day. */
+function poursInto(
+	bottles: CorrectRequest['supplements'],
+	id: string,
+	parameters: PlannedParameter[]
+): boolean {
+	const bottle = bottles.find((s) => s.id === id);
+	const brings = bottle && compositionOf(bottle);
+	return !!brings?.ok && parameters.some((p) => p.parameter === brings.value.main);
 }
 
 /** Bottles a plan may use, those of dosers first. A doser's that is to be left alone goes on as it is, and nothing is poured of it. */

@@ -7,7 +7,7 @@
 	import { dayInWords, dayShort } from '$lib/ui/when';
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';
 	import Glass from './Glass.svelte';
-	import type { PlanView, StepView } from './plan-view';
+	import { canMove, type PlanView, type StepView } from './plan-view';
 
 	interface Props {
 		view: PlanView;
@@ -19,8 +19,12 @@
 		isDone: (step: StepView) => boolean;
 		ontick?: (step: StepView, amount: number | undefined, leftOut?: boolean) => void;
 		onuntick?: (step: StepView) => void;
+		/** Puts a glass on another day, and says beforehand what that costs. Days of the plan. */
+		onmove?: (step: StepView, to: number) => void;
+		priceOfMove?: (step: StepView, to: number) => Promise<string | undefined>;
 	}
-	let { view, today, madeAt, timeZone, system, isDone, ontick, onuntick }: Props = $props();
+	let { view, today, madeAt, timeZone, system, isDone, ontick, onuntick, onmove, priceOfMove }: Props =
+		$props();
 
 	const DAY = 86_400_000;
 	const momentOf = (day: number) => new Date(Date.parse(madeAt) + day * DAY).toISOString();
@@ -42,6 +46,29 @@
 	/** The step whose amount is being typed. */
 	let other: number | undefined = $state();
 	let typed = $state('');
+
+	/** The glass that is being moved, and what each day would cost: they come one after the other. */
+	let moving: number | undefined = $state();
+	let prices: Record<number, string> = $state({});
+	const mayMove = (step: StepView) => canMove(step) && step.day >= today && !isDone(step);
+	/** A week before and after, within the plan. */
+	const daysFor = (step: StepView) =>
+		Array.from({ length: 15 }, (_, i) => step.day - 7 + i).filter(
+			(day) => day >= today && day < view.days && day !== step.day
+		);
+	async function move(step: StepView) {
+		prices = {};
+		if (moving === step.place) return (moving = undefined);
+		moving = step.place;
+		other = undefined;
+		// Later days first: that is where most glasses go.
+		const days = daysFor(step);
+		for (const day of [...days.filter((d) => d > step.day), ...days.filter((d) => d < step.day).reverse()]) {
+			const price = await priceOfMove?.(step, day);
+			if (moving !== step.place) return;
+			prices[day] = price ?? '';
+		}
+	}
 	const isLitres = (step: StepView) => step.unit === 'L';
 	const read = (step: StepView) =>
 		isLitres(step)
@@ -115,6 +142,36 @@
 								{/if}
 							</span>
 						{/if}
+						{#if onmove && mayMove(step)}
+							<button
+								class="act print:hidden"
+								type="button"
+								aria-expanded={moving === step.place}
+								aria-label="Move: {step.what}"
+								onclick={() => move(step)}>Move</button
+							>
+						{/if}
+						{#if moving === step.place}
+							<div
+								class="grid w-full grid-cols-2 gap-1 sm:grid-cols-4"
+								role="group"
+								aria-label="To which day"
+								data-testid="move-to"
+							>
+								{#each daysFor(step) as to (to)}
+									<button
+										type="button"
+										class="to"
+										onclick={() => {
+											moving = undefined;
+											onmove?.(step, to);
+										}}
+										><span class="font-medium">{titleOf(to)}</span>
+										<span class="text-sm text-faint">{prices[to] ?? '…'}</span></button
+									>
+								{/each}
+							</div>
+						{/if}
 						{#if other === step.place}
 							{@const amount = read(step)}
 							<form class="flex w-full flex-wrap items-center gap-2 ps-8" onsubmit={(e) => save(e, step)}>
@@ -162,7 +219,19 @@
 		font-size: 0.875rem;
 		color: var(--plum);
 	}
-	.act:hover {
+	.act:hover,
+	.to:hover {
 		background: var(--plum-wash);
+	}
+	.to {
+		display: flex;
+		flex-direction: column;
+		/* What it costs comes a moment later: two lines of it have room. */
+		min-height: 4.25rem;
+		padding: 0.35rem 0.6rem;
+		border: 1px solid var(--rule);
+		border-radius: 8px;
+		line-height: 1.25;
+		text-align: start;
 	}
 </style>

@@ -4,6 +4,7 @@ import {
 	type Caution,
 	type CorrectRequest,
 	type CorrectResult,
+	type Move,
 	type PlanStep
 } from '$core/adjust';
 import { parameterOf } from '$core/quantities';
@@ -36,6 +37,8 @@ export interface StepView {
 	why: string;
 	amount: number;
 	unit: string;
+	/** Of what it is poured. */
+	supplement: string | undefined;
 	/** How full its glass is: of a healthy day. */
 	fill: number;
 	done?: { amount?: number | undefined; leftOut?: boolean | undefined };
@@ -62,6 +65,8 @@ export interface PlanView {
 export interface Price {
 	/** Days until all are home; null: not within the plan. */
 	home: number | null;
+	/** Days on which some level is out of its band. */
+	daysOut: number;
 	pours: number;
 	poured: string;
 	water: string;
@@ -85,6 +90,7 @@ export function priceOf(request: CorrectRequest, result: CorrectResult): Price {
 	);
 	return {
 		home: homes.some((h) => h === null) ? null : Math.max(0, ...homes.map((h) => h ?? 0)),
+		daysOut: result.cost.daysOut,
 		pours: result.cost.pours,
 		poured: poured.join(' and ') || 'nothing',
 		water: result.cost.waterL > 0 ? amountInWords(result.cost.waterL, 'L') : '',
@@ -129,6 +135,7 @@ export function planView(
 				pouredOn(step.day).has('morning') && pouredOn(step.day).has('evening')
 			),
 			why: reasonInWords(step),
+			supplement: step.supplement,
 			amount: step.amount ?? 0,
 			unit: step.unit ?? '',
 			fill: its && change ? Math.min(1, Math.abs(change) / its.healthyPerDay.up) : 0.6,
@@ -218,3 +225,26 @@ export const poursView = ({
 		manner: mannerInWords(step, MOST_PORTIONS, false, false)
 	}))
 });
+
+/** Whether a step can stand on another day by hand: pours and water changes; salt comes first, and tests go by what was poured. */
+export const canMove = (step: StepView): boolean => step.kind === 'dose' || step.kind === 'water-change';
+/** The same glass on another day, as a wish. Days of the plan that is made now. */
+export const moveOf = (step: StepView, from: number, to: number): Move => ({
+	from,
+	to,
+	...(step.kind === 'dose' && step.supplement ? { supplement: step.supplement, amount: step.amount } : {})
+});
+/** What was moved by hand, in words. */
+export const movesInWords = (
+	{ moves = [], supplements }: CorrectRequest,
+	dayOf: (day: number) => string
+): string[] =>
+	moves.map(({ supplement, from, to, amount }) => {
+		const bottle = supplements.find((s) => s.id === supplement);
+		const its = bottle && compositionOf(bottle);
+		const unit = its?.ok ? its.value.per : 'mL';
+		const what = bottle
+			? `${amountInWords(amount ?? 0, unit, bottle.spoonG)} of ${bottle.name}`
+			: 'The water change';
+		return from === to ? `${what} on ${dayOf(to)}` : `${what} from ${dayOf(from)} to ${dayOf(to)}`;
+	});

@@ -153,6 +153,10 @@ export function riskInWords(risk: CorrectResult['risks'][number], names: Record<
 			return `Saturation of aragonite comes to ${figures(numbers['omega'] ?? 0, 2)} ${on}: near where carbonate falls out on heaters and pumps.`;
 		case 'volume':
 			return `The net volume is only known to ${Math.round(100 * (numbers['relative'] ?? 0))} %: pours are kept smaller for it. Measure it by a pour and two tests.`;
+		case 'moved':
+			return supplement
+				? `${capital(names[supplement] ?? 'What you moved')} ${on}: ${figures(numbers['got'] ?? 0)} of ${figures(numbers['wanted'] ?? 0)} go in. More would be faster than animals take it, or too much by then.`
+				: `No water change ${on}: it would move a level faster than animals take it, or no level gains by it.`;
 		case 'salt-creep':
 			return `What is left behind adds ${levelInWords('salinity', numbers['psu'] ?? 0)} of salinity by then: look at it, and top up with purified water.`;
 	}
@@ -182,4 +186,27 @@ export function planChangeInWords(change: PlanChange): string {
 	if (refusedBefore && !refusedNow) return `${seen}: it is known now, and can be acted on.`;
 	if (Math.abs(after - before) <= 0.1 * Math.max(after, before)) return `${seen}.`;
 	return `${seen}: ${after < before ? 'less' : 'more'} is left to pour, ${figures(after)} instead of ${figures(before)}.`;
+}
+
+/** What it costs to do it another way: "a day longer out of a band, 2 more pours". */
+export function priceOfMoveInWords(
+	before: { home: number | null; daysOut: number; pours: number; safe: boolean },
+	after: { home: number | null; daysOut: number; pours: number; safe: boolean }
+): string {
+	if (!after.safe) return 'not safe';
+	const out = after.daysOut - before.daysOut;
+	const later = (after.home ?? 0) - (before.home ?? 0);
+	const more = after.pours - before.pours;
+	const parts = [
+		before.home !== null && after.home === null
+			? 'not all home'
+			: before.home === null && after.home !== null
+				? 'all home'
+				: later
+					? `home ${plural(Math.abs(later), 'day')} ${later > 0 ? 'later' : 'sooner'}`
+					: '',
+		out && out !== later ? `${plural(Math.abs(out), 'day')} ${out > 0 ? 'more' : 'fewer'} out of band` : '',
+		more ? `${plural(Math.abs(more), 'pour')} ${more > 0 ? 'more' : 'fewer'}` : ''
+	].filter(Boolean);
+	return parts.join(' · ') || 'costs nothing';
 }

@@ -5,8 +5,9 @@ import { parsedQuery } from '$lib/server/http/answer';
 import { followedPlan } from '$lib/server/stores/followed-plans';
 import { planFor } from '$lib/server/stores/plans';
 import { supplementsOf } from '$lib/server/stores/supplements';
-import { planView } from '$lib/ui/adjust/plan-view';
-import { planChangeInWords } from '$lib/ui/words/adjust';
+import { movesInWords, planView, priceOf } from '$lib/ui/adjust/plan-view';
+import { dayInWords } from '$lib/ui/when';
+import { planChangeInWords, priceOfMoveInWords } from '$lib/ui/words/adjust';
 import type { PageServerLoad } from './$types';
 
 /** From this hour on the morning is over: what is planned for it goes in tonight. */
@@ -26,6 +27,14 @@ export const load: PageServerLoad = async ({ params, url, parent, locals: { aske
 		url.search && query.ok ? wishOf(query.value) : held ? wishSince(held.wish, daysSince(held.madeAt)) : {};
 	const [planned, shelf] = await Promise.all([planFor(asker, params.system, wish), supplementsOf(asker)]);
 	const { kept, request, result, nothing } = planned;
+	const { moves, ...unmoved } = wish;
+	const before = moves ? await planFor(asker, params.system, unmoved) : null;
+	const dayOf = (day: number) =>
+		dayInWords(
+			new Date(at.getTime() + day * 86_400_000).toISOString(),
+			at.toISOString(),
+			system.timeZone
+		).replace('on ', '');
 	const isEvening = (moment: string) => DateTime.fromISO(moment, { zone: system.timeZone }).hour >= EVENING;
 	const followed = kept && {
 		id: kept.id,
@@ -41,6 +50,10 @@ export const load: PageServerLoad = async ({ params, url, parent, locals: { aske
 		request,
 		view: planView(request, result, {}, isEvening(at.toISOString())),
 		followed,
+		moved: before && {
+			says: movesInWords(request, dayOf),
+			costs: priceOfMoveInWords(priceOf(before.request, before.result), priceOf(request, result))
+		},
 		shelf: shelf.map(({ id, profile }) => ({ id, name: profile.name })),
 		changesWater: system.waterChange !== null,
 		made: at.toISOString()

@@ -7,17 +7,18 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { WISHES, type Wish } from '$core/adjust';
-	import { PLAN_DAYS, queryOf } from '$lib/api/plan-query';
+	import { WISHES, type CorrectRequest, type Wish } from '$core/adjust';
+	import { PLAN_DAYS, queryOf, withMove, withMoves } from '$lib/api/plan-query';
 	import type { PlanWish } from '$lib/api/plans';
 	import { followingPlan, takingTickBack, tickingOff } from '$lib/client/commands';
 	import { openPlans } from '$lib/client/plans';
 	import Days from '$lib/ui/adjust/Days.svelte';
 	import Levels from '$lib/ui/adjust/Levels.svelte';
-	import { priceOf, type Price, type StepView } from '$lib/ui/adjust/plan-view';
+	import { moveOf, priceOf, type Price, type StepView } from '$lib/ui/adjust/plan-view';
 	import { currentTime } from '$lib/ui/clock';
+	import { figures } from '$lib/ui/habits';
 	import { outbox, post } from '$lib/ui/outbox.svelte';
-	import { ALWAYS } from '$lib/ui/words/adjust';
+	import { ALWAYS, priceOfMoveInWords } from '$lib/ui/words/adjust';
 	import { dayInWords } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
 
@@ -46,16 +47,48 @@
 
 	/** What the same would cost by another wish, from this page's own worker. */
 	let prices: Partial<Record<Wish, Price>> = $state({});
+	let plans: ReturnType<typeof openPlans> | undefined;
+	async function priceBy(change: Partial<CorrectRequest>) {
+		const made = await plans?.plan({ ...$state.snapshot(data.request), ...change });
+		return made?.ok ? { made: made.value, price: priceOf(data.request, made.value) } : undefined;
+	}
 	onMount(() => {
-		const plans = openPlans();
+		plans = openPlans();
 		const ask = async () => {
 			for (const other of WISHES) {
-				const made = await plans.plan({ ...$state.snapshot(data.request), prefer: other });
-				if (made?.ok) prices[other] = priceOf(data.request, made.value);
+				const priced = await priceBy({ prefer: other });
+				if (priced) prices[other] = priced.price;
 			}
 		};
 		if (!data.nothing) void ask();
 		return plans.close;
+	});
+
+	/** A glass on another day: days of the plan that is shown, which may be older than the one that is made now. */
+	const movesWith = (step: StepView, to: number) =>
+		withMove(data.wish.moves ?? [], moveOf(step, step.day - today, to - today));
+	async function priceOfMove(step: StepView, to: number) {
+		const priced = await priceBy({ moves: movesWith(step, to) });
+		const short = priced?.made.risks.find(
+			(r) => r.kind === 'moved' && r.supplement === step.supplement && r.day === to - today
+		);
+		if (short)
+			return short.supplement
+				? `takes ${figures(short.numbers['got'] ?? 0)} of ${figures(short.numbers['wanted'] ?? 0)}`
+				: 'no change possible';
+		return priced && priceOfMoveInWords(data.view.price, priced.price);
+	}
+	let banner: HTMLElement | undefined = $state();
+	async function move(step: StepView, to: number) {
+		const moves = movesWith(step, to);
+		const { moves: _before, ...rest } = data.wish;
+		const wish = { ...rest, ...withMoves(moves) };
+		await goto(`${page.url.pathname}${queryOf(wish) || `?prefer=${prefer}`}`, { noScroll: true });
+		banner?.focus();
+	}
+	const unmoved = $derived.by(() => {
+		const { moves: _moves, ...rest } = data.wish;
+		return queryOf(rest) || `?prefer=${prefer}`;
 	});
 	function priceInWords({ home, pours, poured, water, safe }: Price): string {
 		if (!safe) return 'not safe';
@@ -237,6 +270,21 @@
 					<p class="mt-3 rounded-lg bg-brick-wash p-3" role="alert">▲ {said.text}</p>
 				{/each}
 			{/if}
+			{#if data.moved && !followed}
+				<div
+					bind:this={banner}
+					class="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 rounded-lg bg-plum-wash p-3"
+					role="status"
+					tabindex="-1"
+					data-testid="moved"
+				>
+					<div class="min-w-0 flex-1">
+						{#each data.moved.says as said (said)}<p class="leading-snug">Moved: {said}</p>{/each}
+						<p class="text-sm text-faint">Beside the plan without it: {data.moved.costs}.</p>
+					</div>
+					<Button color="alternative" href={unmoved}>Put back</Button>
+				</div>
+			{/if}
 			<Days
 				view={shown}
 				{today}
@@ -245,6 +293,8 @@
 				system={data.system.id}
 				{isDone}
 				{...followed && mayWrite ? { ontick: tick, onuntick: untick } : {}}
+				onmove={move}
+				{priceOfMove}
 			/>
 			{#if followed}
 				<p class="mt-3 text-sm print:hidden">
