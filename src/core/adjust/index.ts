@@ -7,3 +7,4 @@ export * from './plan';
 export * from './pour';
 export * from './salts';
 export * from './supplement';
+export * from './poured';

@@ -2,3 +2,4 @@ export * from './events';
 export * from './from-method';
 export * from './remaining';
 export * from './run';
+export * from './free-hands';

@@ -43,6 +43,12 @@ export const isoDay = (at: Date, timeZone: string): string => dayOf(at, timeZone
 const dayNumber = (at: Date, timeZone: string): number =>
 	Math.round(Date.parse(`${isoDay(at, timeZone)}T00:00:00Z`) / DAY);
 
+/** From this hour on the morning is over: what is planned for it goes in tonight. */
+const EVENING = 14;
+export const isEvening = (at: Date | string, timeZone: string): boolean =>
+	Number(formatOf(timeZone, { hour: '2-digit', hourCycle: 'h23' }, SENTENCES).format(new Date(at))) >=
+	EVENING;
+
 /** "today", "yesterday", "5 days ago". */
 export function daysAgo(at: string, now: string, timeZone: string): string {
 	const days = dayNumber(new Date(now), timeZone) - dayNumber(new Date(at), timeZone);

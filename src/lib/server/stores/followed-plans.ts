@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { eq } from 'drizzle-orm';
 import { DateTime } from 'luxon';
 import { v5 as uuidV5 } from 'uuid';
-import { compositionOf, type CorrectRequest, type PlanStep } from '../../../core/adjust';
+import { dosingEvents, pourEvents, type CorrectRequest, type PlanStep } from '../../../core/adjust';
 import { bad, good, type Outcome } from '../../../core/problems';
 import type { WaterEvent } from '../../../core/trend';
 import type { DoneStep, KeptPlan, PlanWish } from '../../api/plans';
@@ -129,14 +129,10 @@ export async function undoStep(asker: Asker, id: string, place: number): Promise
 	});
 }
 
-/** Changes smaller than this share of a healthy day are no event of their own. */
-const NOTEWORTHY = 0.02;
-
 /** What a step does to the water, as events; of another amount than planned in proportion. */
 export function eventsOf(step: PlanStep, request: CorrectRequest, amount = step.amount ?? 0): WaterEvent[] {
 	const share = step.amount ? amount / step.amount : 1;
 	const bottle = request.supplements.find((s) => s.id === step.supplement);
-	const named = bottle ? { supplement: bottle.name, supplementId: bottle.id } : {};
 	if (step.kind === 'water-change')
 		return [
 			{
@@ -158,33 +154,10 @@ export function eventsOf(step: PlanStep, request: CorrectRequest, amount = step.
 				amountG: amount
 			}
 		];
-	if (step.kind === 'dose')
-		return Object.entries(step.changes ?? {}).flatMap(([parameter, change]): WaterEvent[] => {
-			const healthy = request.parameters.find((p) => p.parameter === parameter)?.healthyPerDay.up;
-			if (parameter !== step.parameter && !(healthy && change > NOTEWORTHY * healthy)) return [];
-			const poured = parameter === step.parameter;
-			return [
-				{
-					kind: 'dose',
-					parameter,
-					change: change * share,
-					...named,
-					...(poured ? (step.unit === 'g' ? { amountG: amount } : { amountMl: amount }) : {})
-				}
-			];
-		});
-	if (step.kind === 'dosing-rate' && bottle) {
-		const brings = compositionOf(bottle);
-		const raises = brings.ok ? Object.entries(brings.value.raises) : [];
-		return raises.flatMap(([parameter, perL]): WaterEvent[] => {
-			const its = request.parameters.find((p) => p.parameter === parameter);
-			const perDay = (amount * perL) / request.water.volumeL.value;
-			const worthIt = its && perDay > NOTEWORTHY * its.healthyPerDay.up;
-			if (parameter !== step.parameter && !worthIt) return [];
-			const rate = parameter === step.parameter ? { mlPerDay: amount } : {};
-			return [{ kind: 'dosing', parameter, perDay, ...named, ...rate }];
-		});
-	}
+	if (!bottle) return [];
+	const litres = request.water.volumeL.value;
+	if (step.kind === 'dose') return pourEvents(bottle, amount, litres);
+	if (step.kind === 'dosing-rate') return dosingEvents(bottle, amount, litres);
 	return [];
 }
 

@@ -1,57 +1,61 @@
 <script lang="ts">
-	/** What the plan pours today, beside the tests: a wait is a good moment for it. */
+	/** What the plan pours today, beside the tests: each in the wait of one of them. */
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { takingTickBack, tickingOff } from '$lib/client/commands';
-	import { currentTime } from '$lib/ui/clock';
-	import { outbox, post } from '$lib/ui/outbox.svelte';
+	import type { PouredAt } from '$core/run';
+	import { clockTime } from '$lib/ui/bench/evening';
 	import Glass from './Glass.svelte';
 	import type { PoursView } from './plan-view';
+	import type { Ticks } from './ticks.svelte';
 
-	interface Props extends PoursView {
-		now: string;
-		system: string;
-		/** An evening is under way. */
-		running: boolean;
+	interface Props extends Pick<PoursView, 'steps'> {
+		ticks: Ticks;
+		system: { id: string; timeZone: string };
+		/** An evening is under way: when each goes in, and what its tests are called. */
+		running?: { times: PouredAt[]; titles: Record<string, string> };
 	}
-	let { plan, steps, now, system, running }: Props = $props();
+	let { steps, ticks, system, running }: Props = $props();
 
-	/** Ticked on this page: an evening under way does not load anew. */
-	let ticked: Record<number, boolean> = $state({});
-	const waiting = (place: number) =>
-		outbox.waiting.some((w) => w.path.endsWith(`/plans/${plan}/steps/${place}`) && w.method === 'PUT');
-	function tick(place: number, what: string) {
-		ticked[place] = true;
-		post(tickingOff(plan, place, { at: currentTime(now).toISOString() }, what));
-	}
-	function untick(place: number, what: string) {
-		ticked[place] = false;
-		post(takingTickBack(plan, place, `not done after all: ${what}`));
+	/** "about 20:14, while potassium waits" */
+	function timeInWords(place: number): string {
+		const its = running?.times.find((t) => t.place === place);
+		if (!running || !its) return '';
+		const about = `about ${clockTime(its.at, system.timeZone)}`;
+		return its.waiting === undefined
+			? `${about}, after the last test`
+			: `${about}, while ${running.titles[its.waiting]} waits`;
 	}
 </script>
 
-<section class="mt-6 max-w-2xl rounded-xl border bg-sheet p-3" aria-label="To pour" data-testid="pours">
+<section
+	class="mx-auto mt-6 w-full max-w-2xl rounded-xl border bg-sheet p-3"
+	aria-label="To pour"
+	data-testid="pours"
+>
 	<h2>{running ? 'To pour, while a test waits' : 'To pour tonight'}</h2>
 	<ul class="mt-1 divide-y">
 		{#each steps as step (step.place)}
 			<li class="flex items-center gap-3 py-1" data-step={step.place}>
 				<Glass fill={0.6} kind={step.kind} />
 				<span class="min-w-0 flex-1 leading-snug"
-					>{step.what}{#if step.manner}<span class="text-sm text-faint"> · {step.manner}</span>{/if}</span
+					>{step.what}{#if step.manner}<span class="text-sm text-faint"> · {step.manner}</span>{/if}
+					{#if timeInWords(step.place) && !ticks.isDone(step.place)}<span class="block text-sm text-faint"
+							>{timeInWords(step.place)}</span
+						>{/if}</span
 				>
-				{#if ticked[step.place] || waiting(step.place)}
+				{#if ticks.isDone(step.place)}
 					<span class="text-sm text-moss">✓ done</span>
 					<Button
 						size="sm"
 						color="alternative"
 						aria-label="Undo: {step.what}"
-						onclick={() => untick(step.place, step.what)}>Undo</Button
+						onclick={() => ticks.untick(step.place, step.what)}>Undo</Button
 					>
 				{:else}
 					<Button
 						size="sm"
 						class="min-h-11"
 						aria-label="Done: {step.what}"
-						onclick={() => tick(step.place, step.what)}>Done</Button
+						onclick={() => ticks.tick(step.place, step.what)}>Done</Button
 					>
 				{/if}
 			</li>
@@ -59,6 +63,6 @@
 	</ul>
 	<p class="text-sm text-faint">
 		Slowly into good flow, with dry hands near electricity.
-		<a class="text-plum underline" href="/s/{system}/adjust">The whole plan</a>
+		<a class="text-plum underline" href="/s/{system.id}/adjust">The whole plan</a>
 	</p>
 </section>

@@ -202,29 +202,49 @@ export function planView(
 /** What is to be poured today, for the bench and the wall. */
 export interface PoursView {
 	plan: string;
-	steps: { place: number; kind: PlanStep['kind']; what: string; manner: string; date: string }[];
+	steps: {
+		place: number;
+		kind: PlanStep['kind'];
+		what: string;
+		manner: string;
+		date: string;
+		/** The levels it moves. */
+		moves: string[];
+		/** Calcium and alkalinity are poured hours apart: not in the same evening as the one before it. */
+		apart: boolean;
+	}[];
 }
-export const poursView = ({
-	plan,
-	steps,
-	request
-}: {
-	plan: string;
-	steps: { place: number; step: PlanStep; date: string }[];
-	request: CorrectRequest;
-}): PoursView => ({
-	plan,
-	steps: steps.map(({ place, step, date }) => ({
-		place,
-		kind: step.kind,
-		date,
-		what: stepInWords(
-			step,
-			request.supplements.find((s) => s.id === step.supplement)
-		),
-		manner: mannerInWords(step, MOST_PORTIONS, false, false)
-	}))
-});
+export function poursView(
+	{
+		plan,
+		steps,
+		request
+	}: {
+		plan: string;
+		steps: { place: number; step: PlanStep; date: string }[];
+		request: CorrectRequest;
+	},
+	/** Whether it is evening already: what is planned for the morning goes in tonight. */
+	evening = false
+): PoursView {
+	const whens = steps.flatMap(({ step }) => (step.when ? [step.when] : []));
+	const both = new Set(whens).size > 1;
+	return {
+		plan,
+		steps: steps.map(({ place, step, date }) => ({
+			place,
+			kind: step.kind,
+			date,
+			what: stepInWords(
+				step,
+				request.supplements.find((s) => s.id === step.supplement)
+			),
+			manner: mannerInWords(step, MOST_PORTIONS, evening, both),
+			moves: Object.keys(step.changes ?? {}),
+			apart: both && step.when !== undefined && step.when !== whens[0]
+		}))
+	};
+}
 
 /** Whether a step can stand on another day by hand: pours and water changes; salt comes first, and tests go by what was poured. */
 export const canMove = (step: StepView): boolean => step.kind === 'dose' || step.kind === 'water-change';

@@ -37,7 +37,7 @@
 		onagain: (test: string) => void;
 		/** Where the chart of a test's kit is typed. */
 		chartOf: (result: Result) => string;
-		onfinish: (chosen: Result[]) => void;
+		onfinish: (chosen: Result[], to: 'rack' | 'adjust') => void;
 	}
 	let {
 		run,
@@ -138,6 +138,8 @@
 				...(row.method.samples ? { sampleSize: meant.sampleSize ?? row.taken.sampleSize } : {})
 			});
 	}
+	/** Only the tank’s own water is brought anywhere. */
+	const ofTank = $derived(Object.keys(bands).length > 0);
 	const took = $derived(((run.finishedAt ?? run.lastAt) - run.startedAt) / 1000);
 	const unread = $derived(run.tests.filter((t) => !t.taken && !t.before.length));
 </script>
@@ -221,12 +223,24 @@
 	<div class="mt-4 flex flex-wrap gap-3">
 		{#if finished}
 			<Button class="min-h-14 px-6 text-lg" href="/s/{system.id}/rack">To the rack</Button>
+			{#if ofTank}<Button color="alternative" class="min-h-14" href="/s/{system.id}/adjust"
+					>What to pour, and when</Button
+				>{/if}
 		{:else}
-			<Button class="min-h-14 px-8 text-lg" onclick={() => onfinish(chosen)} data-testid="finish">
+			<Button class="min-h-14 px-8 text-lg" onclick={() => onfinish(chosen, 'rack')} data-testid="finish">
 				{together && chosen.length
 					? `Save ${chosen.length === 1 ? 'it' : `all ${chosen.length}`}`
 					: 'Close the evening'}
 			</Button>
+			{#if ofTank && chosen.length}
+				<Button
+					color="alternative"
+					class="min-h-14"
+					onclick={() => onfinish(chosen, 'adjust')}
+					data-testid="finish-adjust"
+					>{together ? 'Save, and see what to pour' : 'Close, and see what to pour'}</Button
+				>
+			{/if}
 			{#if onback}<Button color="alternative" class="min-h-14" onclick={onback}>Back to the bench</Button
 				>{/if}
 		{/if}

@@ -4,10 +4,13 @@
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { isOver, type Rest, type RunEvent, type RunTest } from '$core/run';
+	import { isOver, pourTimes, type Rest, type RunEvent, type RunTest, type Turn } from '$core/run';
 	import type { Method, Water } from '$core/methods';
 	import { PARAMETERS } from '$core/quantities';
 	import { parameterFor } from '$lib/ui/habits';
+	import Pours from '$lib/ui/adjust/Pours.svelte';
+	import type { PoursView } from '$lib/ui/adjust/plan-view';
+	import type { Ticks } from '$lib/ui/adjust/ticks.svelte';
 	import type { Band } from '$core/targets';
 	import type { Estimate } from '$core/trend';
 	import type { Pack } from '$lib/api/methods';
@@ -42,9 +45,13 @@
 		/** The level of each parameter now, as estimated. */
 		levels: Record<string, Estimate>;
 		packs: Pack[];
+		/** What is to be poured today; nothing where it is not this tank's water. */
+		pours: PoursView['steps'];
+		ticks: Ticks;
 		now: string;
 	}
-	let { id, known, system, sources, methods, latest, bands, levels, packs, now }: Props = $props();
+	let { id, known, system, sources, methods, latest, bands, levels, packs, pours, ticks, now }: Props =
+		$props();
 
 	let log: RunLog | undefined = $state.raw();
 	let planner: Planner | undefined;
@@ -154,9 +161,27 @@
 		(drops ?? (matchMedia('(hover: hover)').matches ? typed : undefined))?.focus();
 	}
 
-	async function finish(chosen: Result[]) {
+	/** When each pour goes in: in a test's wait. What has to stand hours apart from another is not for this evening. */
+	const times = $derived(
+		view.run && !view.over
+			? pourTimes(
+					view.run,
+					planned?.rest,
+					at,
+					pours.filter((p) => !p.apart && !ticks.isDone(p.place)),
+					(test) => methodOf(test.methodVersionId)?.parameter
+				)
+			: []
+	);
+	/** The pour that fills the wait that all hands are in. */
+	const pourNow = (hands: Turn[]) =>
+		hands.every((hand) => session.isWaiting(hand, at))
+			? pours.find((p) => times.some((t) => t.place === p.place && t.at <= at && t.waiting !== undefined))
+			: undefined;
+
+	async function finish(chosen: Result[], to: 'rack' | 'adjust') {
 		session.finish(chosen);
-		await goto(`/s/${system.id}/rack`, { invalidateAll: true });
+		await goto(`/s/${system.id}/${to}`, { invalidateAll: true });
 	}
 	function add(method: Choice, thinned?: RunTest['thinned']) {
 		closing = false;
@@ -256,7 +281,13 @@
 					{@const method = methodOf(test.methodVersionId)!}
 					{@const step = test.steps[hand.step]!}
 					{#if session.isWaiting(hand, at)}
+						{@const pour = pourNow(moment?.hands ?? [])}
 						<Waiting
+							pour={pour && {
+								what: pour.what,
+								manner: pour.manner,
+								ondone: () => ticks.tick(pour.place, pour.what)
+							}}
 							until={hand.from}
 							{at}
 							timeZone={system.timeZone}
@@ -336,6 +367,11 @@
 		{/if}
 	{/if}
 </div>
+{#if pours.length && view.run}
+	<div class="px-3 pb-6">
+		<Pours steps={pours} {ticks} {system} {...view.over ? {} : { running: { times, titles: view.titles } }} />
+	</div>
+{/if}
 
 <style>
 	.running {

@@ -10,13 +10,29 @@
 		title: string;
 		label: string;
 		onearly: () => void;
+		/** A good moment to pour something. */
+		pour: { what: string; manner: string; ondone: () => void } | undefined;
 	}
-	let { until, at, timeZone, title, label, onearly }: Props = $props();
+	let { until, at, timeZone, title, label, onearly, pour }: Props = $props();
 </script>
 
 <section aria-label="Waiting">
-	<p class="text-lg text-faint">Nothing to do until {clockTime(until, timeZone)}</p>
-	<p class="figure text-8xl font-semibold" data-testid="until">{minutesAndSeconds(until - at)}</p>
+	<p class="text-lg text-faint">
+		{pour ? 'Time to pour, until' : 'Nothing to do until'}
+		{clockTime(until, timeZone)}
+	</p>
+	{#if pour}
+		<div class="rounded-xl border-2 border-plum bg-sheet p-4" data-testid="pour-now">
+			<p class="text-3xl font-semibold">{pour.what}</p>
+			<p class="mt-1 text-faint">
+				{pour.manner ? `${pour.manner}, ` : ''}slowly into good flow, with dry hands near electricity
+			</p>
+			<Button class="mt-3 min-h-14 px-8 text-lg" onclick={pour.ondone}>Poured</Button>
+		</div>
+	{/if}
+	<p class="figure font-semibold {pour ? 'text-5xl' : 'text-8xl'}" data-testid="until">
+		{minutesAndSeconds(until - at)}
+	</p>
 	<p class="text-2xl">then <strong>{title}</strong>: {label}</p>
 	<div>
 		<Button color="alternative" class="min-h-14" onclick={onearly}

@@ -5,16 +5,19 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
+	import { compositionOf, dosingEvents, healthyOf, pourEvents } from '$core/adjust';
 	import { good, type Outcome, type Problem } from '$core/problems';
 	import { formatUnit, parameterOf, slopeAt, type Parameter } from '$core/quantities';
 	import { amountIn, changeIn } from '$core/quick';
 	import type { WaterEvent } from '$core/trend';
 	import { savingEvent, voiding } from '$lib/client/commands';
 	import type { SaveEvent } from '$lib/api/events';
+	import type { ShelfSupplement } from '$lib/api/supplements';
 	import { currentTime } from '$lib/ui/clock';
 	import { figures, typedAs } from '$lib/ui/habits';
 	import { doseUnit, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { post } from '$lib/ui/outbox.svelte';
+	import { amountInWords, changeInWords } from '$lib/ui/words/adjust';
 
 	interface Props {
 		parameter: Parameter;
@@ -24,8 +27,12 @@
 		dosing: number;
 		/** What new water usually has, by parameter. */
 		usualNew: Record<string, number>;
+		/** What stands on the shelf to be poured. */
+		bottles: Pick<ShelfSupplement, 'id' | 'profile'>[];
+		/** What a doser gives of a bottle now, mL a day. */
+		rates?: Record<string, number>;
 	}
-	let { parameter, system, now, dosing, usualNew }: Props = $props();
+	let { parameter, system, now, dosing, usualNew, bottles, rates = {} }: Props = $props();
 	/** As it is stored. */
 	const kept = $derived(parameterOf(parameter.id)!);
 
@@ -37,7 +44,18 @@
 	let newWater = $state('');
 	let supplement = $state('');
 	let pouredText = $state('');
-	let saved: { id: string; words: string } | undefined = $state();
+	let saved: { ids: string[]; words: string } | undefined = $state();
+
+	/** Bottles that are poured for this level; a doser gives what is liquid. */
+	const own = $derived(
+		bottles.flatMap(({ id, profile }) => {
+			const its = compositionOf(profile);
+			return its.ok && its.value.main === parameter.id ? [{ id, profile, per: its.value.per }] : [];
+		})
+	);
+	const choices = $derived(open === 'dosing' ? own.filter((b) => b.per === 'mL') : own);
+	let bottleId = $state('');
+	const bottle = $derived(choices.find((b) => b.id === bottleId));
 
 	const hasUnit = (text: string) => /[a-z]/i.test(text);
 	const messageOf = (problems: Problem[]) => problems[0]?.message ?? 'is not a number';
@@ -63,13 +81,60 @@
 	};
 	function choose(kind: Kind) {
 		open = open === kind ? undefined : kind;
-		amount = first[kind]();
+		of(own.find((b) => rates[b.id] && kind === 'dosing')?.id ?? (own.length === 1 ? own[0]!.id : ''));
+		if (!bottle) amount = first[kind]();
 		const usual = usualNew[parameter.id];
 		newWater = usual === undefined ? '' : typedAs(valueFor(parameter.id, usual), 5);
 	}
-	/** The event that the form stands for, or what is wrong with it. */
-	const made: { event: WaterEvent; words: string } | { problem: string } | undefined = $derived.by(() => {
+	/** Poured or dosed of this bottle; what stood in the field was of another. */
+	function of(id: string) {
+		bottleId = id;
+		const rate = rates[id];
+		amount = open === 'dosing' && rate ? typedAs(rate, 4) : '';
+		if (!bottle && open) amount = first[open]();
+	}
+	const byWeight = $derived(bottle?.per === 'g');
+	/** What so much of the bottle does, with its error, as this person counts. */
+	function pouredOf(taken: NonNullable<typeof bottle>): Made {
+		const measured = amountIn(
+			amount,
+			byWeight ? 'mass' : 'volume',
+			byWeight ? 'g' : 'mL',
+			byWeight && doseUnit() === 'oz' ? 'oz' : undefined
+		);
+		if (!measured.ok) return { problem: messageOf(measured.problems) };
+		const { value } = measured;
+		if (value < 0) return { problem: 'must not be less than nothing' };
+		const litres = system.netVolumeL;
+		if (open === 'dosing') {
+			const events = dosingEvents(taken.profile, value, litres);
+			const perDay = events[0]?.kind === 'dosing' ? events[0].perDay : 0;
+			const words = value
+				? `${figures(value)} mL of ${taken.profile.name} a day, ${plus(perDay)} a day`
+				: `the doser of ${taken.profile.name} is off`;
+			return { events, words };
+		}
+		const events = pourEvents(taken.profile, value, litres);
+		const change = events[0]?.kind === 'dose' ? events[0].change : 0;
+		const healthy = healthyOf(parameter.id) ?? Infinity;
+		return {
+			events,
+			words: `${amountInWords(value, taken.per)} of ${taken.profile.name}, ${plus(change)}`,
+			...(change > healthy
+				? {
+						mind: `more than a healthy day’s ${plus(healthy)}: spread it over ${Math.ceil(change / healthy)} days`
+					}
+				: {})
+		};
+	}
+	const plus = (change: number) =>
+		changeInWords(parameter.id, change, (kept.plausible[0] + kept.plausible[1]) / 2);
+
+	type Made = { events: WaterEvent[]; words: string; mind?: string } | { problem: string };
+	/** The events that the form stands for, or what is wrong with it. */
+	const made: Made | undefined = $derived.by(() => {
 		if (!open || amount.trim() === '') return undefined;
+		if ((open === 'dose' || open === 'dosing') && bottle) return pouredOf(bottle);
 		if (open === 'water-change') {
 			const share = shareOf(amount);
 			if (!share.ok || share.value <= 0)
@@ -84,16 +149,18 @@
 			if (fresh && !fresh.ok) return { problem: `the new water: ${messageOf(fresh.problems)}` };
 			const here = fresh?.value;
 			return {
-				event: {
-					kind: open,
-					fraction,
-					newWater: { ...usualNew, ...(here === undefined ? {} : { [parameter.id]: here }) }
-				},
+				events: [
+					{
+						kind: open,
+						fraction,
+						newWater: { ...usualNew, ...(here === undefined ? {} : { [parameter.id]: here }) }
+					}
+				],
 				words: `water change of ${figures(100 * fraction)} %`
 			};
 		}
 		if (open === 'note')
-			return { event: { kind: about, text: amount.trim() }, words: `${about}: ${amount.trim()}` };
+			return { events: [{ kind: about, text: amount.trim() }], words: `${about}: ${amount.trim()}` };
 		const change = changeIn(amount, parameter.id, parameter.unit);
 		if (!change.ok) return { problem: messageOf(change.problems) };
 		// By the slope in the middle of what such water has: a change says nothing of where it began.
@@ -104,20 +171,22 @@
 		const shown = `${figures(change.value, 4)} ${formatUnit(parameter.unit)}`;
 		const amountOf = pouredText.trim() === '' ? undefined : poured(pouredText);
 		if (amountOf && !amountOf.ok) return { problem: `how much was poured: ${messageOf(amountOf.problems)}` };
-		const of = supplement.trim() ? { supplement: supplement.trim() } : {};
+		const named = supplement.trim() ? { supplement: supplement.trim() } : {};
 		return open === 'dose'
 			? {
-					event: {
-						kind: open,
-						parameter: parameter.id,
-						change: value,
-						...of,
-						...amountOf?.value
-					},
+					events: [
+						{
+							kind: open,
+							parameter: parameter.id,
+							change: value,
+							...named,
+							...amountOf?.value
+						}
+					],
 					words: `dose of ${shown}`
 				}
 			: {
-					event: { kind: open, parameter: parameter.id, perDay: value, ...of },
+					events: [{ kind: open, parameter: parameter.id, perDay: value, ...named }],
 					words: `dosing of ${shown} a day`
 				};
 	});
@@ -125,15 +194,20 @@
 	function save(event: Event) {
 		event.preventDefault();
 		if (!made || 'problem' in made) return;
-		const id = uuid();
-		const body: SaveEvent = { systemId: system.id, at: currentTime(now).toISOString(), event: made.event };
-		post(savingEvent(id, body, made.words));
-		saved = { id, words: made.words };
+		const at = currentTime(now).toISOString();
+		const ids = made.events.map((event) => {
+			const id = uuid();
+			const body: SaveEvent = { systemId: system.id, at, event };
+			post(savingEvent(id, body, made.words));
+			return id;
+		});
+		saved = { ids, words: made.words };
 		open = undefined;
 	}
 	function undo() {
 		if (!saved) return;
-		post(voiding('events', saved.id, 'undone right after saving', `undoing the ${saved.words}`));
+		for (const id of saved.ids)
+			post(voiding('events', id, 'undone right after saving', `undoing the ${saved.words}`));
 		saved = undefined;
 	}
 	const LABELS: Record<Kind, string> = {
@@ -160,14 +234,31 @@
 </div>
 {#if open}
 	<form class="mt-2 flex flex-wrap items-end gap-3" onsubmit={save}>
+		{#if (open === 'dose' || open === 'dosing') && choices.length}
+			<Label>
+				Of
+				<Select
+					class="max-w-56"
+					placeholder=""
+					value={bottleId}
+					onchange={(e) => of(e.currentTarget.value)}
+					data-bottle
+				>
+					{#each choices as b (b.id)}<option value={b.id}>{b.profile.name}</option>{/each}
+					<option value="">Something else</option>
+				</Select>
+			</Label>
+		{/if}
 		<Label>
 			{open === 'water-change'
 				? `How much, % or ${volumeUnit()}`
-				: open === 'dose'
-					? `Raises ${parameter.title.toLowerCase()} by, ${formatUnit(parameter.unit)}`
-					: open === 'note'
-						? 'What happened'
-						: `Dosed from now on, ${formatUnit(parameter.unit)} a day`}
+				: bottle
+					? `How much, ${byWeight ? (doseUnit() === 'oz' ? 'oz' : 'g') : 'mL'}${open === 'dosing' ? ' a day' : ''}`
+					: open === 'dose'
+						? `Raises ${parameter.title.toLowerCase()} by, ${formatUnit(parameter.unit)}`
+						: open === 'note'
+							? 'What happened'
+							: `Dosed from now on, ${formatUnit(parameter.unit)} a day`}
 			<Input
 				class="figure w-40!"
 				bind:value={amount}
@@ -193,13 +284,13 @@
 				</Select>
 			</Label>
 		{/if}
-		{#if open === 'dose' || open === 'dosing'}
+		{#if (open === 'dose' || open === 'dosing') && !bottle}
 			<Label>
 				Supplement, if you like
 				<Input class="w-44!" maxlength={200} bind:value={supplement} />
 			</Label>
 		{/if}
-		{#if open === 'dose'}
+		{#if open === 'dose' && !bottle}
 			<Label>
 				Poured, {doseUnit()}
 				<Input class="figure w-28!" bind:value={pouredText} inputmode="decimal" />
@@ -208,7 +299,9 @@
 		<Button type="submit" disabled={!made || 'problem' in made}>Save</Button>
 		<p id="did-problem" class="basis-full text-sm" aria-live="polite">
 			{#if made && 'problem' in made}<span class="text-brick">▲ {made.problem}</span>
-			{:else if made && open !== 'note' && hasUnit(amount)}<span class="text-faint">● {made.words}</span>{/if}
+			{:else if made && open !== 'note' && (bottle || hasUnit(amount))}<span class="text-faint"
+					>● {made.words}</span
+				>{#if 'mind' in made}<span class="text-saffron"> ◐ {made.mind}</span>{/if}{/if}
 		</p>
 	</form>
 	{#if open === 'dose' || open === 'dosing'}

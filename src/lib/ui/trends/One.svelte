@@ -7,6 +7,7 @@
 	import { inRows, type Columns } from '$lib/api/columns';
 	import type { TankEvent } from '$lib/api/events';
 	import type { Reading } from '$lib/api/readings';
+	import type { ShelfSupplement } from '$lib/api/supplements';
 	import type { Point, TrendInShort, WayPoint } from '$lib/api/trends';
 	import TrendChart from '$lib/ui/charts/TrendChart.svelte';
 	import UseChart from '$lib/ui/charts/UseChart.svelte';
@@ -35,12 +36,19 @@
 			newest: Columns<Reading>;
 			voided: Reading[];
 		};
-		system: { id: string; name: string; netVolumeL: number; timeZone: string };
+		system: {
+			id: string;
+			name: string;
+			netVolumeL: number;
+			timeZone: string;
+			waterChange: { water: Record<string, number> } | null;
+		};
+		bottles: Pick<ShelfSupplement, 'id' | 'profile'>[];
 		band: Band | undefined;
 		events: TankEvent[];
 		now: string;
 	}
-	let { parameter, one, system, band, events, now }: Props = $props();
+	let { parameter, one, system, bottles, band, events, now }: Props = $props();
 
 	const timeZone = $derived(system.timeZone);
 	const points = $derived(pointsFor(parameter.id, inRows(one.points)));
@@ -59,11 +67,20 @@
 	};
 	/** Kits in the order in which they came, with the mark each has in the picture. */
 	const methods = $derived(one.methods.map((m, i) => ({ ...m, sign: SIGNS[SHAPES[i % SHAPES.length]!] })));
-	/** What new water had at the last change that said so. */
+	/** What new water had at the last change that said so, or has for plans. */
 	const usualNew = $derived.by(() => {
 		for (const e of [...events].reverse())
 			if (e.event.kind === 'water-change' && Object.keys(e.event.newWater).length) return e.event.newWater;
-		return {};
+		return system.waterChange?.water ?? {};
+	});
+	/** What a doser gives of a bottle, by the last that was written. */
+	const rates = $derived.by(() => {
+		const last = events.findLast(
+			(e) => e.event.kind === 'dosing' && e.event.parameter === parameter.id
+		)?.event;
+		return last?.kind === 'dosing' && last.supplementId && last.mlPerDay
+			? { [last.supplementId]: last.mlPerDay }
+			: {};
 	});
 	const fileName = (ending: string) =>
 		`${system.name} ${parameter.id}.${ending}`.replaceAll(/\s+/g, '-').toLowerCase();
@@ -145,7 +162,7 @@
 	</span>
 </div>
 <div class="mt-2">
-	<Did {parameter} {system} {now} dosing={trend?.dosingPerDay ?? 0} {usualNew} />
+	<Did {parameter} {system} {now} dosing={trend?.dosingPerDay ?? 0} {usualNew} {bottles} {rates} />
 </div>
 {#if way.some((p) => p.dosingPerDay !== 0)}
 	<h2 class="mt-3">Used and dosed a day</h2>

@@ -6,12 +6,9 @@ import { followedPlan } from '$lib/server/stores/followed-plans';
 import { planFor } from '$lib/server/stores/plans';
 import { supplementsOf } from '$lib/server/stores/supplements';
 import { movesInWords, planView, priceOf } from '$lib/ui/adjust/plan-view';
-import { dayInWords } from '$lib/ui/when';
+import { dayInWords, isEvening } from '$lib/ui/when';
 import { planChangeInWords, priceOfMoveInWords } from '$lib/ui/words/adjust';
 import type { PageServerLoad } from './$types';
-
-/** From this hour on the morning is over: what is planned for it goes in tonight. */
-const EVENING = 14;
 
 export const load: PageServerLoad = async ({ params, url, parent, locals: { asker, at } }) => {
 	const { system } = await parent();
@@ -35,12 +32,11 @@ export const load: PageServerLoad = async ({ params, url, parent, locals: { aske
 			at.toISOString(),
 			system.timeZone
 		).replace('on ', '');
-	const isEvening = (moment: string) => DateTime.fromISO(moment, { zone: system.timeZone }).hour >= EVENING;
 	const followed = kept && {
 		id: kept.id,
 		madeAt: kept.madeAt,
 		wish: kept.wish,
-		view: planView(kept.request, kept.result, kept.done, isEvening(kept.madeAt)),
+		view: planView(kept.request, kept.result, kept.done, isEvening(kept.madeAt, system.timeZone)),
 		day: daysSince(kept.madeAt),
 		changes: kept.changes.map(planChangeInWords)
 	};
@@ -48,7 +44,7 @@ export const load: PageServerLoad = async ({ params, url, parent, locals: { aske
 		wish,
 		nothing,
 		request,
-		view: planView(request, result, {}, isEvening(at.toISOString())),
+		view: planView(request, result, {}, isEvening(at, system.timeZone)),
 		followed,
 		moved: before && {
 			says: movesInWords(request, dayOf),

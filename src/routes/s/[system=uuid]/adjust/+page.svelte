@@ -10,12 +10,12 @@
 	import { WISHES, type CorrectRequest, type Wish } from '$core/adjust';
 	import { PLAN_DAYS, queryOf, withMove, withMoves } from '$lib/api/plan-query';
 	import type { PlanWish } from '$lib/api/plans';
-	import { followingPlan, takingTickBack, tickingOff } from '$lib/client/commands';
+	import { followingPlan } from '$lib/client/commands';
 	import { openPlans } from '$lib/client/plans';
 	import Days from '$lib/ui/adjust/Days.svelte';
 	import Levels from '$lib/ui/adjust/Levels.svelte';
 	import { moveOf, priceOf, type Price, type StepView } from '$lib/ui/adjust/plan-view';
-	import { currentTime } from '$lib/ui/clock';
+	import { openTicks } from '$lib/ui/adjust/ticks.svelte';
 	import { figures } from '$lib/ui/habits';
 	import { outbox, post } from '$lib/ui/outbox.svelte';
 	import { ALWAYS, priceOfMoveInWords } from '$lib/ui/words/adjust';
@@ -96,24 +96,14 @@
 		return [when, plural(pours, 'pour'), poured, water && `${water} changed`].filter(Boolean).join(' · ');
 	}
 
-	/** Ticks that are on their way count as done. */
-	const onTheWay = $derived(
-		new Map(
-			followed
-				? outbox.waiting.flatMap((w) => {
-						const place = w.path.match(new RegExp(`/plans/${followed.id}/steps/(\\d+)$`))?.[1];
-						return place === undefined ? [] : [[Number(place), w.method === 'PUT'] as const];
-					})
-				: []
-		)
+	const ticks = openTicks(
+		() => followed?.id,
+		() => data.now
 	);
-	/** What was ticked here: between its arrival and the page that tells of it nothing flickers. */
-	let ticked: Record<number, boolean> = $state({});
 	$effect(() => {
-		if (data.followed) ticked = {};
+		if (data.followed) ticks.forget();
 	});
-	const isDone = (step: StepView) =>
-		ticked[step.place] ?? onTheWay.get(step.place) ?? step.done !== undefined;
+	const isDone = (step: StepView) => ticks.isDone(step.place, step.done !== undefined);
 
 	/** On its way to the server; what the server refuses stands in the list of what waits, and can be asked again. */
 	const following = $derived(
@@ -123,18 +113,12 @@
 		post(followingPlan(uuid(), { systemId: data.system.id, wish: data.wish }));
 		if (asks) void goto(page.url.pathname, { noScroll: true });
 	}
-	function tick(step: StepView, amount: number | undefined, leftOut = false) {
-		if (!followed) return;
-		ticked[step.place] = true;
-		const at = currentTime(data.now).toISOString();
-		const sent = { at, ...(amount === undefined ? {} : { amount }), ...(leftOut ? { leftOut } : {}) };
-		post(tickingOff(followed.id, step.place, sent, leftOut ? `left out: ${step.what}` : step.what));
-	}
-	function untick(step: StepView) {
-		if (!followed) return;
-		ticked[step.place] = false;
-		post(takingTickBack(followed.id, step.place, `not done after all: ${step.what}`));
-	}
+	const tick = (step: StepView, amount: number | undefined, leftOut = false) =>
+		ticks.tick(step.place, step.what, {
+			...(amount === undefined ? {} : { amount }),
+			...(leftOut ? { leftOut } : {})
+		});
+	const untick = (step: StepView) => ticks.untick(step.place, step.what);
 	const changeDays = $derived(
 		data.wish.noChangeBefore === undefined ? '0' : String(data.wish.noChangeBefore)
 	);

@@ -12,7 +12,7 @@ import { openSteps } from '$lib/server/stores/followed-plans';
 import { levelsOf, outlookOf } from '$lib/server/stores/trends';
 import { poursView } from '$lib/ui/adjust/plan-view';
 import { levelsFor, readingFor } from '$lib/ui/mine';
-import { isoDay } from '$lib/ui/when';
+import { isEvening, isoDay } from '$lib/ui/when';
 import type { PageServerLoad } from './$types';
 
 /** As many earlier tests as are shown beside a new one, or taken away from it. */
@@ -38,7 +38,7 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack, paren
 	const { system } = await parent();
 	const pours = await openSteps(locals.asker, params.system, isoDay(locals.at, system.timeZone));
 	return {
-		pours: pours && poursView(pours),
+		pours: pours && poursView(pours, isEvening(locals.at, system.timeZone)),
 		methods: toSend(methods),
 		sources,
 		latest: inColumns(latest.map(readingFor), EARLIER_FIELDS),

@@ -1,10 +1,15 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import Pours from '$lib/ui/adjust/Pours.svelte';
+	import { openTicks } from '$lib/ui/adjust/ticks.svelte';
 	import Evening from '$lib/ui/bench/Evening.svelte';
 	import Running from '$lib/ui/bench/Running.svelte';
 
 	let { data } = $props();
+	const ticks = openTicks(
+		() => data.pours?.plan,
+		() => data.now
+	);
 	const run = $derived(page.url.searchParams.get('run'));
 </script>
 
@@ -22,6 +27,8 @@
 			bands={data.bands}
 			levels={data.levels}
 			packs={data.packs}
+			pours={data.pours?.steps ?? []}
+			{ticks}
 			now={data.now}
 		/>
 	{/key}
@@ -38,7 +45,7 @@
 			now={data.now}
 		/>
 	{/key}
-{/if}
-{#if data.pours?.steps.length}
-	<Pours {...data.pours} now={data.now} system={data.system.id} running={!!run} />
+	{#if data.pours?.steps.length}
+		<Pours steps={data.pours.steps} {ticks} system={data.system} />
+	{/if}
 {/if}

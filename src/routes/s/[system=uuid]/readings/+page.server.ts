@@ -3,6 +3,7 @@ import { parsedQuery } from '$lib/server/http/answer';
 import { bookPage } from '$lib/server/stores/book';
 import { methodsFor } from '$lib/server/stores/methods';
 import { measuredIn } from '$lib/server/stores/readings';
+import { supplementsOf } from '$lib/server/stores/supplements';
 import { sourcesOf } from '$lib/server/stores/systems';
 import type { PageServerLoad } from './$types';
 
@@ -19,11 +20,12 @@ export const load: PageServerLoad = async ({ params, url, locals: { asker } }) =
 	const days = { from: day('from'), to: day('to') };
 	const query = parsedQuery(given, BookQuery);
 	const { filter } = asked(query.ok ? query.value : {});
-	const [page, sources, measured, methods] = await Promise.all([
+	const [page, sources, measured, methods, shelf] = await Promise.all([
 		bookPage(asker, params.system, filter),
 		sourcesOf(asker, params.system),
 		measuredIn(asker, params.system),
-		methodsFor(asker)
+		methodsFor(asker),
+		supplementsOf(asker)
 	]);
 	return {
 		page,
@@ -33,6 +35,7 @@ export const load: PageServerLoad = async ({ params, url, locals: { asker } }) =
 		measured,
 		// Whoever corrects asks for what a method is; here only what it is called.
 		methods: methods.map(({ id, profile: { name, parameter } }) => ({ id, name, parameter })),
+		bottles: shelf.map(({ id, profile }) => ({ id, profile })),
 		problem: query.ok ? null : query.problems.map((p) => `${p.path.slice(1)} ${p.message}`).join('; ')
 	};
 };

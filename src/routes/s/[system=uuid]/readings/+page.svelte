@@ -146,7 +146,14 @@
 <Trouble says={data.problem && `The address asks for something odd: ${data.problem}. Everything is shown.`} />
 {#if mayChange}
 	<div class="mt-2">
-		<Did parameter={did} system={data.system} now={data.now} dosing={0} usualNew={{}} />
+		<Did
+			parameter={did}
+			system={data.system}
+			now={data.now}
+			dosing={0}
+			usualNew={{}}
+			bottles={data.bottles}
+		/>
 	</div>
 {/if}
 <div class="min-h-6 text-sm" aria-live="polite">

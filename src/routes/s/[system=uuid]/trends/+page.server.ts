@@ -3,6 +3,7 @@ import { inColumns } from '$lib/api/columns';
 import { READING_FIELDS } from '$lib/api/readings';
 import { eventsOfTank } from '$lib/server/stores/events';
 import { latestReadings, measuredIn, voidedOf } from '$lib/server/stores/readings';
+import { supplementsOf } from '$lib/server/stores/supplements';
 import { trendOf, waysOf } from '$lib/server/stores/trends';
 import type { PageServerLoad } from './$types';
 
@@ -19,14 +20,16 @@ export const load: PageServerLoad = async ({ params, url, locals: { asker } }) =
 	});
 	if (url.searchParams.get('view') === 'all')
 		return { ...(await common()), all: await waysOf(asker, params.system) };
-	const [shared, one, newest, voided] = await Promise.all([
+	const [shared, one, newest, voided, shelf] = await Promise.all([
 		common(),
 		trendOf(asker, params.system, parameter.id),
 		latestReadings(asker, params.system, [parameter.id], ROWS),
-		url.searchParams.has('voided') ? voidedOf(asker, params.system, parameter.id) : []
+		url.searchParams.has('voided') ? voidedOf(asker, params.system, parameter.id) : [],
+		supplementsOf(asker)
 	]);
 	return {
 		...shared,
+		bottles: shelf.map(({ id, profile }) => ({ id, profile })),
 		one: { ...one, newest: inColumns(newest[parameter.id] ?? [], READING_FIELDS), voided }
 	};
 };

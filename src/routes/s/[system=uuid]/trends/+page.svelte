@@ -51,6 +51,7 @@
 		{parameter}
 		one={data.one}
 		system={data.system}
+		bottles={data.bottles ?? []}
 		band={data.bands[parameter.id]}
 		events={data.events}
 		now={data.now}
