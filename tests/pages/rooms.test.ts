@@ -26,6 +26,8 @@ const ROOMS = [
 	'trends?of=alkalinity',
 	'adjust',
 	'adjust/water',
+	'adjust/pour',
+	'adjust/mix',
 	'shelf',
 	'shelf/new',
 	'shelf/pour',

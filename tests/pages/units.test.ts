@@ -41,6 +41,8 @@ const PAGES = [
 	'trends?view=all',
 	'adjust',
 	'adjust/water',
+	'adjust/pour',
+	'adjust/mix',
 	'shelf',
 	'shelf/pour',
 	'tank',

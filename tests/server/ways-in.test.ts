@@ -490,8 +490,28 @@ it('an account and its data are taken away and deleted; what others share stays 
 		at: '2026-05-01T10:00:00Z',
 		event: { kind: 'note', text: 'fed the eels' }
 	});
+	const bottle = crypto.randomUUID();
+	await visitor.send('PUT', `/api/v1/supplements/${bottle}`, {
+		profile: {
+			format: 'tevrik.supplement/1',
+			id: bottle,
+			name: 'Soda of the mill',
+			kind: 'solution',
+			composition: { recipe: { salt: 'NaHCO3', gramsPerL: 80 } }
+		}
+	});
+	// Plans they follow: of a tank that goes with them, and of one that stays.
+	const [me] = (await rows("select id from user where email = 'visitor@mill.example'")) as { id: string }[];
+	for (const of of [own, tank])
+		await rows('insert into plan (id, system_id, made_at, by_user_id, body) values (?, ?, now(3), ?, ?)', [
+			crypto.randomUUID(),
+			of,
+			me!.id,
+			JSON.stringify({ wish: {}, request: { parameters: [] }, result: { steps: [] }, done: {} })
+		]);
 	const everything = (await (await visitor.ask('/account/export')).json()) as {
 		format: string;
+		supplements: { profile: { name: string } }[];
 		person: { email: string };
 		tanks: { format: string; system: { name: string } }[];
 	};
@@ -501,12 +521,17 @@ it('an account and its data are taken away and deleted; what others share stays 
 		habits: {}
 	});
 	expect(everything.tanks.map((t) => t.system.name).sort()).toEqual(['Jar', 'Mill race']);
+	expect(everything.supplements).toMatchObject([{ profile: { name: 'Soda of the mill' }, finished: false }]);
 	expect(JSON.stringify(everything)).not.toMatch(/argon2|"hash"/);
 
 	expect((await visitor.form('/account?/delete', { farewell: 'not it at all' })).status).toBe(422);
 	expect((await visitor.form('/account?/delete', { farewell: password })).status).toBe(303);
 	expect((await visitor.ask('/account')).status).toBe(303);
 	expect(await rows('select id from system where id = ?', [own])).toEqual([]);
+	expect(await rows('select id from supplement where id = ?', [bottle])).toEqual([]);
+	expect(await rows('select system_id from plan where by_user_id = ?', [me!.id])).toEqual([
+		{ system_id: tank }
+	]);
 	expect(JSON.stringify(await rows('select name, email from user'))).not.toMatch(/visitor/i);
 	expect(await (await operator.ask(`/s/${tank}/readings`)).text()).toContain('fed the eels');
 	// Whoever runs the only account that owns a shared tank hands it over first.

@@ -19,6 +19,7 @@ import {
 	methodVersion,
 	pack,
 	passkey,
+	plan,
 	reading,
 	revision,
 	run,
@@ -26,6 +27,7 @@ import {
 	sample,
 	session,
 	source,
+	supplement,
 	system,
 	twoFactor,
 	user,
@@ -60,6 +62,7 @@ export async function* accountFile(asker: Asker): AsyncGenerator<string> {
 		.where(eq(method.ownerId, asker.userId))
 		.orderBy(asc(methodVersion.methodId), asc(methodVersion.version));
 	const packs = await db.select().from(pack).where(eq(pack.ownerId, asker.userId));
+	const bottles = await db.select().from(supplement).where(eq(supplement.ownerId, asker.userId));
 	const head = {
 		format: 'tevrik.account/1',
 		writtenAt: now().toISOString(),
@@ -69,7 +72,8 @@ export async function* accountFile(asker: Asker): AsyncGenerator<string> {
 		tokens: tokens.map(({ id: _id, ...rest }) => rest),
 		passkeys,
 		methods,
-		packs: packs.map(({ ownerId: _owner, ...rest }) => rest)
+		packs: packs.map(({ ownerId: _owner, ...rest }) => rest),
+		supplements: bottles.map(({ ownerId: _owner, ...rest }) => rest)
 	};
 	yield `${JSON.stringify(head).slice(0, -1)},"tanks":[`;
 	for (const [i, { id }] of tanks.entries()) {
@@ -139,6 +143,7 @@ async function deleteTank(db: Connection, systemId: string): Promise<void> {
 	await db.delete(runEvent).where(inArray(runEvent.runId, runs));
 	await db.delete(run).where(eq(run.systemId, systemId));
 	await db.delete(event).where(eq(event.systemId, systemId));
+	await db.delete(plan).where(eq(plan.systemId, systemId));
 	await db.delete(importedFile).where(eq(importedFile.systemId, systemId));
 	await db.delete(source).where(eq(source.systemId, systemId));
 	await db.delete(band).where(eq(band.systemId, systemId));
@@ -157,6 +162,7 @@ async function deletePerson(db: Connection, userId: string, shared: boolean): Pr
 	await db.delete(verification).where(eq(verification.value, userId));
 	await db.delete(membership).where(eq(membership.userId, userId));
 	await db.delete(pack).where(eq(pack.ownerId, userId));
+	await db.delete(supplement).where(eq(supplement.ownerId, userId));
 	await db.delete(invitation).where(eq(invitation.byUserId, userId));
 	// What was tested in tanks of others was tested by these methods: there they stay.
 	if (!shared) await deleteMethods(db, userId);
@@ -165,6 +171,7 @@ async function deletePerson(db: Connection, userId: string, shared: boolean): Pr
 	const uses = [
 		db.select({ n: count() }).from(revision).where(eq(revision.byUserId, userId)),
 		db.select({ n: count() }).from(event).where(eq(event.byUserId, userId)),
+		db.select({ n: count() }).from(plan).where(eq(plan.byUserId, userId)),
 		db.select({ n: count() }).from(run).where(eq(run.byUserId, userId)),
 		db.select({ n: count() }).from(runEvent).where(eq(runEvent.byUserId, userId)),
 		db.select({ n: count() }).from(importedFile).where(eq(importedFile.byUserId, userId)),

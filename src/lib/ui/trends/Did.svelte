@@ -1,6 +1,5 @@
 <script lang="ts">
 	/** What was done to the water, written down in two taps where it is looked at. */
-	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
@@ -10,14 +9,12 @@
 	import { formatUnit, parameterOf, slopeAt, type Parameter } from '$core/quantities';
 	import { amountIn, changeIn } from '$core/quick';
 	import type { WaterEvent } from '$core/trend';
-	import { savingEvent, voiding } from '$lib/client/commands';
-	import type { SaveEvent } from '$lib/api/events';
 	import type { ShelfSupplement } from '$lib/api/supplements';
 	import { currentTime } from '$lib/ui/clock';
 	import { figures, typedAs } from '$lib/ui/habits';
 	import { doseUnit, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
-	import { post } from '$lib/ui/outbox.svelte';
 	import { amountInWords, changeInWords } from '$lib/ui/words/adjust';
+	import { writeDown } from '$lib/ui/written-events';
 
 	interface Props {
 		parameter: Parameter;
@@ -44,7 +41,7 @@
 	let newWater = $state('');
 	let supplement = $state('');
 	let pouredText = $state('');
-	let saved: { ids: string[]; words: string } | undefined = $state();
+	let saved: { undo: () => void; words: string } | undefined = $state();
 
 	/** Bottles that are poured for this level; a doser gives what is liquid. */
 	const own = $derived(
@@ -194,20 +191,13 @@
 	function save(event: Event) {
 		event.preventDefault();
 		if (!made || 'problem' in made) return;
-		const at = currentTime(now).toISOString();
-		const ids = made.events.map((event) => {
-			const id = uuid();
-			const body: SaveEvent = { systemId: system.id, at, event };
-			post(savingEvent(id, body, made.words));
-			return id;
-		});
-		saved = { ids, words: made.words };
+		const { words } = made;
+		saved = { undo: writeDown(system.id, currentTime(now), made.events, words), words };
 		open = undefined;
 	}
 	function undo() {
 		if (!saved) return;
-		for (const id of saved.ids)
-			post(voiding('events', id, 'undone right after saving', `undoing the ${saved.words}`));
+		saved.undo();
 		saved = undefined;
 	}
 	const LABELS: Record<Kind, string> = {

@@ -135,6 +135,8 @@
 	</p>
 	<span class="ms-auto flex flex-wrap gap-1 text-sm print:hidden">
 		<a class="act" href="/s/{data.system.id}/adjust/water">Water and volume</a>
+		<a class="act" href="/s/{data.system.id}/adjust/pour">One pour</a>
+		<a class="act" href="/s/{data.system.id}/adjust/mix">Mixing waters</a>
 		<a class="act" href="/s/{data.system.id}/shelf#pour">What you pour</a>
 		<button class="act" type="button" onclick={() => print()}>Print</button>
 	</span>

@@ -1,0 +1,312 @@
+<script lang="ts">
+	/** Waters side by side: shares of tap, purified water and mix for what is wanted, and salt for a wanted salinity. */
+	import { onMount } from 'svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
+	import Input from 'flowbite-svelte/Input.svelte';
+	import { blend } from '$core/adjust';
+	import { good, type Outcome } from '$core/problems';
+	import { formatUnit, parameterOf, type Quantity } from '$core/quantities';
+	import { amountIn } from '$core/quick';
+	import { keepDraft, readDraft } from '$lib/client/drafts';
+	import Field from '$lib/ui/forms/Field.svelte';
+	import { figures, typedAs, unitFor } from '$lib/ui/habits';
+	import { valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { amountInWords } from '$lib/ui/words/adjust';
+	import { plural } from '$lib/ui/words/plural';
+
+	let { data } = $props();
+	const system = $derived(data.system);
+
+	/** What waters are told apart by. */
+	const OF = [
+		'hardness',
+		'alkalinity',
+		'salinity',
+		'calcium',
+		'magnesium',
+		'nitrate',
+		'phosphate',
+		'silicate'
+	] as const;
+	type Of = (typeof OF)[number];
+	const WATERS = [
+		{ id: 'tap', name: 'Tap water' },
+		{ id: 'purified', name: 'Purified water' },
+		{ id: 'mix', name: 'Your new water' }
+	] as const;
+	const titleOf = (id: string) => parameterOf(id)?.title ?? id;
+	const unitText = (id: string) => formatUnit(unitFor(id));
+	const digits = (parameter: string) => (unitFor(parameter).startsWith('SG') ? 5 : 3);
+
+	interface Draft {
+		of: Of[];
+		/** By water and parameter, as typed; a share of each that is to be had. */
+		values: Record<string, Record<string, string>>;
+		with: Record<string, boolean>;
+		wanted: Record<string, string>;
+		litres: string;
+		salt: { now: string; wanted: string; litres: string };
+	}
+	const NOTHING = '0';
+	const first = (): Draft => ({
+		of: ['hardness', 'alkalinity'],
+		values: {
+			tap: {},
+			// Purified water tests as nothing.
+			purified: Object.fromEntries(
+				OF.map((p) => [p, p === 'salinity' ? typedAs(valueFor(p, 0), 5) : NOTHING])
+			),
+			mix: Object.fromEntries(
+				OF.flatMap((p) => {
+					const value = data.system.waterChange?.water[p];
+					return value === undefined ? [] : [[p, typedAs(valueFor(p, value), 5)]];
+				})
+			)
+		},
+		with: { tap: true, purified: true, mix: false },
+		wanted: {},
+		litres: typedAs(volumeFor(Math.round(data.system.netVolumeL / 5))),
+		salt: { now: '', wanted: '', litres: typedAs(volumeFor(data.system.netVolumeL)) }
+	});
+	let draft = $state(first());
+	onMount(() => {
+		const kept = readDraft<Draft>(`mix.${system.id}`);
+		if (kept) draft = { ...first(), ...kept };
+	});
+	const keep = () => keepDraft(`mix.${system.id}`, $state.snapshot(draft));
+
+	const read = (text: string | undefined, of: Quantity): Outcome<number> | undefined =>
+		text?.trim() ? amountIn(text, of, parameterOf(of)?.unit ?? '', unitFor(of)) : undefined;
+	const litresOf = (text: string): Outcome<number> | undefined =>
+		text.trim() ? amountIn(text, 'volume', 'L', volumeUnit()) : undefined;
+	const wrongIn = (its: Outcome<number> | undefined) =>
+		its && !its.ok ? (its.problems[0]?.message ?? 'is not a number') : undefined;
+
+	/** Of what is typed: shares, what they give, or what is missing. */
+	const shares = $derived.by(() => {
+		const waters = WATERS.filter((w) => draft.with[w.id]);
+		const wanted: Record<string, number> = {};
+		for (const p of draft.of) {
+			const value = read(draft.wanted[p], p);
+			if (value?.ok) wanted[p] = value.value;
+		}
+		const litres = litresOf(draft.litres);
+		if (!Object.keys(wanted).length || waters.length < 2 || !litres?.ok || !(litres.value > 0))
+			return undefined;
+		const known = waters.map(({ id }) => ({
+			id,
+			values: Object.fromEntries(
+				draft.of.flatMap((p) => {
+					const value = read(draft.values[id]?.[p], p);
+					return value?.ok ? [[p, value.value]] : [];
+				})
+			)
+		}));
+		for (const { id, values } of known)
+			for (const p of Object.keys(wanted))
+				if (values[p] === undefined)
+					return {
+						missing: `${WATERS.find((w) => w.id === id)!.name}: type its ${titleOf(p).toLowerCase()} first.`
+					};
+		const made = blend({ waters: known, target: wanted, litres: litres.value });
+		if (!made.ok) return { missing: made.problems[0]?.message ?? '' };
+		return made.value.shares && { found: made.value.shares };
+	});
+
+	const salt = $derived.by(() => {
+		const now = read(draft.salt.now, 'salinity');
+		const wanted = read(draft.salt.wanted, 'salinity');
+		const litres = litresOf(draft.salt.litres);
+		if (!now?.ok || !wanted?.ok || !litres?.ok || !(litres.value > 0)) return undefined;
+		const made = blend({ salinity: { now: now.value, wanted: wanted.value, litres: litres.value } });
+		return made.ok ? good({ ...made.value.salinity!, fresh: now.value < 1 }) : made;
+	});
+	const mostOf = 4;
+</script>
+
+<svelte:head><title>{system.name} · Mixing waters · Tevrik</title></svelte:head>
+<p class="text-sm"><a class="text-plum underline" href="/s/{system.id}/adjust">Adjust</a></p>
+<h1>Mixing waters</h1>
+<div class="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+	<section aria-label="Waters" class="min-w-0">
+		<h2 class="mt-3">What each water has</h2>
+		<fieldset class="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+			<legend class="text-sm text-faint">Told apart by</legend>
+			{#each OF as p (p)}
+				<Checkbox
+					class="min-h-11"
+					checked={draft.of.includes(p)}
+					disabled={!draft.of.includes(p) && draft.of.length >= mostOf}
+					onchange={(e) => {
+						draft.of = OF.filter((o) => (o === p ? e.currentTarget.checked : draft.of.includes(o)));
+						keep();
+					}}>{titleOf(p)}</Checkbox
+				>
+			{/each}
+		</fieldset>
+		<div class="mt-2 overflow-x-auto">
+			<table class="w-full text-sm" data-testid="waters">
+				<thead>
+					<tr class="text-faint">
+						<th class="py-1 text-start font-normal" scope="col">Water</th>
+						{#each draft.of as p (p)}<th class="py-1 ps-2 text-start font-normal" scope="col"
+								>{titleOf(p)}, {unitText(p)}</th
+							>{/each}
+					</tr>
+				</thead>
+				<tbody>
+					{#each WATERS as w (w.id)}
+						<tr class="border-t">
+							<th class="py-1.5 text-start font-medium" scope="row"
+								><Checkbox
+									class="min-h-11"
+									checked={draft.with[w.id] ?? false}
+									onchange={(e) => {
+										draft.with[w.id] = e.currentTarget.checked;
+										keep();
+									}}>{w.name}</Checkbox
+								></th
+							>
+							{#each draft.of as p (p)}
+								{@const wrong = wrongIn(read(draft.values[w.id]?.[p], p))}
+								<td class="py-1.5 ps-2 align-top">
+									<Input
+										class="figure w-24"
+										inputmode="decimal"
+										aria-label="{titleOf(p)} of {w.name.toLowerCase()}"
+										aria-invalid={wrong ? 'true' : undefined}
+										disabled={!draft.with[w.id]}
+										value={draft.values[w.id]?.[p] ?? ''}
+										oninput={(e) => {
+											draft.values[w.id] = {
+												...draft.values[w.id],
+												[p]: (e.currentTarget as HTMLInputElement).value
+											};
+											keep();
+										}}
+									/>
+									{#if wrong}<span class="text-brick" role="alert">▲ {wrong}</span>{/if}
+								</td>
+							{/each}
+						</tr>
+					{/each}
+					<tr class="border-t-2 border-plum">
+						<th class="py-1.5 text-start font-semibold" scope="row">Wanted</th>
+						{#each draft.of as p (p)}
+							{@const wrong = wrongIn(read(draft.wanted[p], p))}
+							<td class="py-1.5 ps-2 align-top">
+								<Input
+									class="figure w-24"
+									inputmode="decimal"
+									aria-label="{titleOf(p)} wanted"
+									aria-invalid={wrong ? 'true' : undefined}
+									value={draft.wanted[p] ?? ''}
+									oninput={(e) => {
+										draft.wanted[p] = (e.currentTarget as HTMLInputElement).value;
+										keep();
+									}}
+								/>
+								{#if wrong}<span class="text-brick" role="alert">▲ {wrong}</span>{/if}
+							</td>
+						{/each}
+					</tr>
+				</tbody>
+			</table>
+		</div>
+		<Field
+			name="litres"
+			label="How much of it, {volumeUnit()}"
+			class="w-40"
+			value={draft.litres}
+			inputmode="decimal"
+			problem={wrongIn(litresOf(draft.litres))}
+			oninput={(e) => {
+				draft.litres = (e.currentTarget as HTMLInputElement).value;
+				keep();
+			}}
+		/>
+		<div class="mt-3" aria-live="polite" data-testid="shares">
+			{#if shares && 'missing' in shares}
+				<p class="text-saffron">◐ {shares.missing}</p>
+			{:else if shares?.found}
+				<ul class="space-y-1">
+					{#each shares.found.of as { id, share, litres } (id)}
+						<li class="flex items-center gap-3">
+							<span
+								class="h-4 rounded-sm bg-liquid"
+								style:width="{Math.max(0.3, 12 * share)}rem"
+								aria-hidden="true"
+							></span>
+							<span
+								><strong class="figure">{figures(volumeFor(litres))} {volumeUnit()}</strong>
+								{WATERS.find((w) => w.id === id)?.name.toLowerCase()}
+								<span class="text-faint">{Math.round(100 * share)} %</span></span
+							>
+						</li>
+					{/each}
+				</ul>
+				<p class="mt-2 text-sm">
+					It has {Object.entries(shares.found.values)
+						.map(
+							([p, value]) =>
+								`${titleOf(p).toLowerCase()} ${figures(valueFor(p, value), digits(p))} ${unitText(p)}`
+						)
+						.join(', ')}.
+					<span class="text-faint"
+						>The nearest these waters come to what is wanted. Measure the mix before it is used.</span
+					>
+				</p>
+			{:else}
+				<p class="text-sm text-faint">
+					Type what your waters have and what is wanted of at least one: the shares that come nearest stand
+					here.
+				</p>
+			{/if}
+		</div>
+	</section>
+	<section aria-label="Salt" class="min-w-0 lg:border-l lg:pl-6">
+		<h2 class="mt-3">Salt for a wanted salinity</h2>
+		{#each [['now', `Salinity now, ${unitText('salinity')}`], ['wanted', `Salinity wanted, ${unitText('salinity')}`], ['litres', `How much water, ${volumeUnit()}`]] as const as [name, label] (name)}
+			<Field
+				{name}
+				{label}
+				value={draft.salt[name]}
+				inputmode="decimal"
+				problem={wrongIn(
+					name === 'litres' ? litresOf(draft.salt.litres) : read(draft.salt[name], 'salinity')
+				)}
+				oninput={(e) => {
+					draft.salt[name] = (e.currentTarget as HTMLInputElement).value;
+					keep();
+				}}
+			/>
+		{/each}
+		<div class="mt-3" aria-live="polite" data-testid="salt">
+			{#if salt && !salt.ok}
+				<p class="text-brick">▲ {salt.problems[0]?.message}</p>
+			{:else if salt?.ok}
+				{@const s = salt.value}
+				{#if s.saltG > 0}
+					<p>
+						<strong>{amountInWords(s.saltG, 'g')}</strong> of dry mix, {s.fresh
+							? 'into purified water, stirred until it is clear; measure before it is used.'
+							: 'dissolved beforehand in water you took out.'}
+					</p>
+				{:else if s.swapL > 0}
+					<p>
+						Take out <strong>{figures(volumeFor(s.swapL))} {volumeUnit()}</strong> and put in purified water;
+						or, where water is missing, top up with {figures(volumeFor(s.topUpL))}
+						{volumeUnit()} and take nothing out.
+					</p>
+				{:else}
+					<p>It is there.</p>
+				{/if}
+				{#if s.days > 1 && !s.fresh}
+					<p class="mt-1 text-saffron">
+						◐ In a tank with animals over {plural(s.days, 'day')}: they do not bear it faster.
+					</p>
+				{/if}
+			{/if}
+		</div>
+	</section>
+</div>

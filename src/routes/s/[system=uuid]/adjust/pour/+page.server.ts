@@ -1,0 +1,20 @@
+import { planFor } from '$lib/server/stores/plans';
+import { supplementsOf } from '$lib/server/stores/supplements';
+import { outlookOf } from '$lib/server/stores/trends';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
+	const [{ request }, shelf, { trends }] = await Promise.all([
+		planFor(asker, params.system, {}),
+		supplementsOf(asker),
+		outlookOf(asker, params.system)
+	]);
+	return {
+		shelf,
+		water: request.water,
+		healthy: Object.fromEntries(request.parameters.map((p) => [p.parameter, p.healthyPerDay.up])),
+		levels: Object.fromEntries(
+			Object.entries(trends).map(([parameter, { now }]) => [parameter, now.value] as const)
+		)
+	};
+};
