@@ -134,7 +134,7 @@
 			<legend class="text-sm text-faint">Told apart by</legend>
 			{#each OF as p (p)}
 				<Checkbox
-					class="min-h-11"
+					classes={{ div: 'min-h-11' }}
 					checked={draft.of.includes(p)}
 					disabled={!draft.of.includes(p) && draft.of.length >= mostOf}
 					onchange={(e) => {
@@ -159,7 +159,7 @@
 						<tr class="border-t">
 							<th class="py-1.5 text-start font-medium" scope="row"
 								><Checkbox
-									class="min-h-11"
+									classes={{ div: 'min-h-11' }}
 									checked={draft.with[w.id] ?? false}
 									onchange={(e) => {
 										draft.with[w.id] = e.currentTarget.checked;
@@ -232,11 +232,7 @@
 				<ul class="space-y-1">
 					{#each shares.found.of as { id, share, litres } (id)}
 						<li class="flex items-center gap-3">
-							<span
-								class="h-4 rounded-sm bg-liquid"
-								style:width="{Math.max(0.3, 12 * share)}rem"
-								aria-hidden="true"
-							></span>
+							<span class="share" style:width="{Math.max(0.3, 12 * share)}rem" aria-hidden="true"></span>
 							<span
 								><strong class="figure">{figures(volumeFor(litres))} {volumeUnit()}</strong>
 								{WATERS.find((w) => w.id === id)?.name.toLowerCase()}
@@ -310,3 +306,12 @@
 		</div>
 	</section>
 </div>
+
+<style>
+	.share {
+		height: 1rem;
+		border: 1px solid var(--glass);
+		border-radius: 0 0 4px 4px;
+		background: var(--liquid);
+	}
+</style>

@@ -12,7 +12,7 @@ export const load: PageServerLoad = async ({ params, locals: { asker } }) => {
 	return {
 		shelf,
 		water: request.water,
-		healthy: Object.fromEntries(request.parameters.map((p) => [p.parameter, p.healthyPerDay.up])),
+		planned: request.parameters,
 		levels: Object.fromEntries(
 			Object.entries(trends).map(([parameter, { now }]) => [parameter, now.value] as const)
 		)

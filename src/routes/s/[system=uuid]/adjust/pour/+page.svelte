@@ -11,7 +11,14 @@
 	import Field from '$lib/ui/forms/Field.svelte';
 	import { figures, parameterFor, unitFor } from '$lib/ui/habits';
 	import { changeFor, volumeFor, volumeUnit } from '$lib/ui/mine';
-	import { ALWAYS, amountInWords, cautionInWords, changeInWords } from '$lib/ui/words/adjust';
+	import {
+		ALWAYS,
+		amountInWords,
+		cautionInWords,
+		changeInWords,
+		levelInWords,
+		refusalInWords
+	} from '$lib/ui/words/adjust';
 	import { plural } from '$lib/ui/words/plural';
 	import { writeDown } from '$lib/ui/written-events';
 
@@ -34,6 +41,7 @@
 	const at = (parameter: string) =>
 		data.levels[parameter] ?? (parameterOf(parameter)?.plausible.reduce((a, b) => a + b, 0) ?? 0) / 2;
 
+	const planned = $derived(data.planned.find((p) => p.parameter === bottle?.main));
 	const found = $derived.by((): { problem: string } | DoseResult | undefined => {
 		if (!bottle || !asked.text.trim()) return undefined;
 		const { main, brings, profile, left, lastsDays } = bottle;
@@ -58,7 +66,7 @@
 							unit: own
 						}
 					}),
-			...(data.healthy[main] ? { healthyPerDay: data.healthy[main] } : {}),
+			...(planned ? { healthyPerDay: planned.healthyPerDay.up } : {}),
 			...(left !== null ? { stock: left } : {}),
 			...(left !== null && lastsDays ? { usedPerDay: left / lastsDays } : {}),
 			water: {
@@ -139,6 +147,7 @@
 			data-testid="dose"
 		>
 			{#if its}
+				{@const whole = its.days > 1 ? 'Each day’s' : 'All of it'}
 				{@const mine = parameterFor(bottle.main)}
 				<p class="mt-3 text-3xl font-semibold">
 					{amount(its.amount.value)}
@@ -157,6 +166,17 @@
 					>
 				</p>
 				<ul class="mt-3 space-y-1.5">
+					{#if planned?.odd || planned?.unproved}
+						<li class="text-saffron">
+							◐ {refusalInWords({ parameter: bottle.main, why: planned.odd ? 'odd' : 'unproved' })}
+						</li>
+					{/if}
+					{#if planned && planned.now.mean + its.change.value > planned.band.upper}
+						<li class="text-brick">
+							▲ It would come to {levelInWords(bottle.main, planned.now.mean + its.change.value)}, above your
+							band, which ends at {levelInWords(bottle.main, planned.band.upper)}.
+						</li>
+					{/if}
 					{#if its.days > 1}
 						<li>
 							<span class="text-saffron" aria-hidden="true">◐</span> More than animals take in a day: over
@@ -165,10 +185,10 @@
 					{/if}
 					<li>
 						{its.portions === null
-							? 'Each day’s by a drip or a doser over the night: too much to pour by hand.'
+							? `${whole} by a drip or a doser over the night: too much to pour by hand.`
 							: its.portions === 1
-								? 'Each day’s in one go, slowly.'
-								: `Each day’s in ${its.portions} portions, hours apart.`}
+								? `${whole} in one go, slowly.`
+								: `${whole} in ${its.portions} portions, hours apart.`}
 						{#if its.afterPortion}<span class="text-sm text-faint"
 								>Right after one: pH {figures(its.afterPortion.ph)}, saturation of aragonite {figures(
 									its.afterPortion.omegaAragonite,
@@ -198,7 +218,7 @@
 								: ''}.
 						</li>
 					{/if}
-					{#if its.cost !== null}<li>It costs {figures(its.cost, 2)}.</li>{/if}
+					{#if its.cost !== null && its.cost >= 0.01}<li>It costs {figures(its.cost, 2)}.</li>{/if}
 				</ul>
 				{#if mayWrite}
 					<div class="mt-3 flex flex-wrap items-center gap-3">
