@@ -2,7 +2,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { violationsIn } from '../support/axe';
 import { origin } from '../support/house';
-import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from '../support/browser';
+import { DESK, PHONE, newDevice, openBrowser, tabTo, tanksOf, visit } from '../support/browser';
 import { keeperOf, save } from '../support/keeper';
 
 let browser: Browser;
@@ -19,18 +19,6 @@ const sent = (page: Page) =>
 	page.waitForFunction(() => Object.keys(localStorage).every((k) => !k.startsWith('tevrik.outbox.')));
 const text = (page: Page, selector: string) =>
 	page.$eval(selector, (e) => e.textContent!.replace(/\s+/g, ' ').trim());
-/** Goes by Tab until the focus is on something with these words. */
-async function tabTo(page: Page, words: RegExp): Promise<void> {
-	for (let i = 0; i < 80; i++) {
-		await page.keyboard.press('Tab');
-		const at = await page.evaluate(() => {
-			const e = document.activeElement;
-			return `${e?.getAttribute('aria-label') ?? ''} ${e?.textContent?.trim() ?? ''}`;
-		});
-		if (words.test(at)) return;
-	}
-	throw new Error(`nothing called ${words} is reached by keys`);
-}
 const followed = (page: Page) =>
 	page.waitForFunction(() => /The plan you follow/.test(document.body.textContent!));
 
@@ -120,6 +108,42 @@ describe('the room Adjust', () => {
 		await sent(page);
 		await visit(page, room());
 		await page.waitForFunction((s) => /✓ done/.test(document.querySelector(s)!.textContent!), {}, step);
+		expect(page.wrongs).toEqual([]);
+		await page.browserContext().close();
+	});
+
+	it('has a glass moved to another day by keys, with the price of each day, and put back', async () => {
+		const page = await newDevice(browser, DESK);
+		await visit(page, room('adjust?prefer=soonest'));
+		await tabTo(page, /^Move: [\d.]+ mL of Carbonate solution/);
+		await page.keyboard.press('Enter');
+		const days = '[data-testid=move-to] button';
+		await page.waitForFunction(
+			(s) => [...document.querySelectorAll(s)].every((b) => !b.textContent!.includes('…')),
+			{},
+			days
+		);
+		expect(await page.$$eval(days, (all) => all.map((b) => b.textContent!).join())).toMatch(
+			/out of band|home/
+		);
+		expect(await violationsIn(page)).toEqual([]);
+		const moved = await text(page, '[data-day="0"] [data-kind=dose]');
+		await tabTo(page, /^\s*Friday/);
+		await page.keyboard.press('Enter');
+		await page.waitForSelector('[data-testid=moved]');
+		expect(await text(page, '[data-testid=moved]')).toMatch(
+			/Moved: [\d.]+ mL of Carbonate solution from today to Friday\. ?Beside the plan without it: .*more/s
+		);
+		// What it says is the focus, so that whoever hears the page hears it.
+		expect(await page.evaluate(() => document.activeElement?.getAttribute('data-testid'))).toBe('moved');
+		expect(await page.$('[data-day="0"] [data-kind=dose]')).toBeNull();
+		expect(await text(page, '[data-day="2"]')).toMatch(/mL of Carbonate solution/);
+		expect(await violationsIn(page)).toEqual([]);
+		await tabTo(page, /^\s*Put back/);
+		await page.keyboard.press('Enter');
+		await page.waitForFunction(() => !document.querySelector('[data-testid=moved]'));
+		await page.waitForSelector('[data-day="0"] [data-kind=dose]');
+		expect((await text(page, '[data-day="0"] [data-kind=dose]')).slice(0, 8)).toBe(moved.slice(0, 8));
 		expect(page.wrongs).toEqual([]);
 		await page.browserContext().close();
 	});
@@ -220,6 +244,98 @@ it('what a change of water brings, and a net volume measured by a pour', async (
 	);
 	await page.waitForFunction(
 		() => !/Now 25 L/.test(document.querySelector('[aria-label="Net volume"]')!.textContent!)
+	);
+	expect(page.wrongs).toEqual([]);
+	await page.browserContext().close();
+});
+
+it('what is poured and dosed by hand names its bottle, and a doser written so is known to the plan', async () => {
+	const page = await newDevice(browser, DESK);
+	const press = (words: string) =>
+		page.evaluate(
+			(w) =>
+				[...document.querySelectorAll<HTMLElement>('main button')]
+					.find((b) => b.textContent!.trim() === w)!
+					.click(),
+			words
+		);
+	const pick = (name: string) =>
+		page.$eval(
+			'[data-bottle]',
+			(e, wanted) => {
+				const list = e as HTMLSelectElement;
+				list.value = [...list.options].find((o) => o.text === wanted)!.value;
+				list.dispatchEvent(new Event('change', { bubbles: true }));
+			},
+			name
+		);
+	await visit(page, room('trends?of=alkalinity'));
+	await press('Dosing rate');
+	await pick('Carbonate solution');
+	await page.type('[data-amount]', '2,5');
+	await page.waitForFunction(() => /2.5 mL of Carbonate solution a day/.test(document.body.textContent!));
+	expect(await violationsIn(page)).toEqual([]);
+	await page.keyboard.press('Enter');
+	await sent(page);
+	const plan = () =>
+		page.evaluate(
+			async (id) =>
+				(await (await fetch(`/api/v1/systems/${id}/plan`)).json()) as {
+					request: { dosing: { mlPerDay: number }[] };
+				},
+			tank
+		);
+	expect((await plan()).request.dosing).toContainEqual(expect.objectContaining({ mlPerDay: 2.5 }));
+	await press('Undo');
+	await sent(page);
+	expect((await plan()).request.dosing).not.toContainEqual(expect.objectContaining({ mlPerDay: 2.5 }));
+	expect(page.wrongs).toEqual([]);
+	await page.browserContext().close();
+});
+
+it('one pour by itself, and waters mixed for what is wanted', async () => {
+	const page = await newDevice(browser, PHONE);
+	await visit(page, room('adjust/pour'));
+	await page.$eval('main select', (e) => {
+		const list = e as HTMLSelectElement;
+		list.value = [...list.options].find((o) => o.text === 'Carbonate solution')!.value;
+		list.dispatchEvent(new Event('change', { bubbles: true }));
+	});
+	await page.type('input[name=change]', '1,5');
+	await page.waitForFunction(() =>
+		/over 3 days/.test(document.querySelector('[data-testid=dose]')!.textContent!)
+	);
+	const poured = await page.$eval('input[name=amount]', (e) => Number((e as HTMLInputElement).value));
+	expect(await text(page, '[data-testid=dose]')).toMatch(
+		/(in one go|hours apart).*sodium.*burns eyes and skin/s
+	);
+	// The other way round: what that amount does is the change that was asked for.
+	await page.$eval('input[name=amount]', (e) => ((e as HTMLInputElement).value = ''));
+	await page.type('input[name=amount]', String(poured));
+	expect(await page.$eval('input[name=change]', (e) => Number((e as HTMLInputElement).value))).toBeCloseTo(
+		1.5,
+		2
+	);
+	await page.type('input[name=amount]', 'x');
+	await page.waitForSelector('[role=alert]');
+	expect(await violationsIn(page)).toEqual([]);
+
+	await visit(page, room('adjust/mix'));
+	const field = (label: string) => `input[aria-label="${label}"]`;
+	await page.type(field('General hardness of tap water'), '16');
+	await page.type(field('General hardness wanted'), '6');
+	await page.waitForFunction(() =>
+		/tap water 3[78] %/.test(document.querySelector('[data-testid=shares]')!.textContent!)
+	);
+	await page.type('input[name=now]', '0');
+	await page.type('input[name=wanted]', '35');
+	await page.waitForFunction(() => /of dry mix, into purified water/.test(document.body.textContent!));
+	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(PHONE.width);
+	expect(await violationsIn(page)).toEqual([]);
+	// A reload loses nothing.
+	await visit(page, room('adjust/mix'));
+	await page.waitForFunction(() =>
+		/tap water 3[78] %/.test(document.querySelector('[data-testid=shares]')!.textContent!)
 	);
 	expect(page.wrongs).toEqual([]);
 	await page.browserContext().close();

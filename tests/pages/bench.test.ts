@@ -8,7 +8,17 @@ import { SHIPPED_METHODS } from '../../src/core/methods';
 import { requestOf, testsOf } from '../../src/lib/ui/bench/evening';
 import { violationsIn } from '../support/axe';
 import { NOW, startApplication } from '../support/application';
-import { DESK, PATIENCE, PHONE, newDevice, openBrowser, reload, tanksOf, visit } from '../support/browser';
+import {
+	DESK,
+	PATIENCE,
+	PHONE,
+	newDevice,
+	openBrowser,
+	reload,
+	tabTo,
+	tanksOf,
+	visit
+} from '../support/browser';
 import { SEEN, button, changed, doStep, frozenClock, text, turn } from '../support/evening';
 
 /** The evening has an application of its own: in it hours pass, by a clock these tests turn. */
@@ -80,6 +90,26 @@ async function until(page: Page, there: () => Promise<boolean>): Promise<void> {
 const isOver = (page: Page) => async () => (await turn(page)) === 'over';
 const shows = (page: Page, words: string) => async () =>
 	(await turn(page)) !== 'over' && (await text(page, '.hands')).includes(words);
+
+/** These tests, whatever is due. */
+async function onlyThese(page: Page, names: string[]): Promise<void> {
+	for (let left = 50; left > 0 && (await page.$('li[data-test] input')); left--) {
+		const before = (await page.$$('li[data-test]')).length;
+		await page.$eval('li[data-test] input', (e) => (e as HTMLInputElement).click());
+		await page.waitForFunction((n) => document.querySelectorAll('li[data-test]').length < n, {}, before);
+	}
+	const addSelect = (await page.$$('section.tests select')).at(-2)!;
+	for (const name of names) {
+		const value = await page.evaluate(
+			(e, wanted) => [...(e as HTMLSelectElement).options].find((o) => o.text === wanted)!.value,
+			addSelect,
+			name
+		);
+		await addSelect.select(value);
+	}
+}
+const sent = (page: Page) =>
+	page.waitForFunction(() => Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.')));
 
 /** Takes the network from the page's service worker too, which asks for pages on its own. */
 async function withoutNetwork(page: Page): Promise<{ end: () => Promise<void> }> {
@@ -272,9 +302,7 @@ describe('an evening at the bench', () => {
 		expect(await text(again, '[data-testid=finish]')).toBe('Save all 7');
 		await again.click('[data-testid=finish]');
 		await again.waitForFunction(() => location.pathname.endsWith('/rack'));
-		await again.waitForFunction(() =>
-			Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
-		);
+		await sent(again);
 		await visit(again, `${application.origin}/s/${tank}/trends?of=nitrate`);
 		// The mark stays with the reading.
 		expect(await text(again, 'tbody tr')).toMatch(/between 5 and 10.*late/);
@@ -284,25 +312,74 @@ describe('an evening at the bench', () => {
 		await again.browserContext().close();
 	});
 
+	it('pours in the wait of a test, once its water is drawn, and leads from its results to the plan, by thumb and by keys', async () => {
+		const page = await device(PHONE);
+		const plan = `${application.origin}/s/${small}/adjust`;
+		const followed = (on: Page) =>
+			on.waitForFunction(() => /The plan you follow/.test(document.body.textContent!));
+		await visit(page, plan);
+		await page.tap('[data-testid=follow]');
+		await followed(page);
+		await sent(page);
+		await atBench(page, small);
+		await page.waitForSelector('section.tests');
+		await onlyThese(page, ['Nitrate, card, low and high range', 'Alkalinity, drops']);
+		await planned(page);
+		await button(page, 'Begin');
+		await turn(page);
+		const pours = () => text(page, '[data-testid=pours]');
+		expect(await pours()).toMatch(/mL of Carbonate solution.*about \d\d:\d\d, while Nitrate waits/);
+		SEEN['Alkalinity'] = '12';
+		await until(page, async () => !!(await page.$('[data-testid=pour-now]')));
+		// Before alkalinity's own water is drawn a pour would be measured with it.
+		expect(
+			await page.$$eval('[aria-label=Clocks] li', (all) => all.map((c) => c.textContent).join())
+		).toMatch(/Nitrate/);
+		expect(await text(page, '.hands')).toMatch(/Time to pour, until.*mL of Carbonate solution.*then Nitrate/);
+		expect(await violationsIn(page)).toEqual([]);
+		await page.tap('[data-testid=pour-now] button');
+		await page.waitForFunction(() => !document.querySelector('[data-testid=pour-now]'));
+		expect(await pours()).toMatch(/✓ done/);
+		await until(page, isOver(page));
+		const evening = page.url();
+		await page.tap('[data-testid=finish-adjust]');
+		await page.waitForFunction(() => location.pathname.endsWith('/adjust'));
+		await sent(page);
+		await page.waitForFunction(() =>
+			/✓ done/.test(document.querySelector('[data-testid=days]')!.textContent!)
+		);
+		expect(page.wrongs).toEqual([]);
+		await page.browserContext().close();
+
+		const keys = await device(DESK);
+		await visit(keys, evening);
+		await keys.waitForSelector('[data-testid=results]');
+		await tabTo(keys, /What to pour, and when/);
+		await keys.keyboard.press('Enter');
+		await followed(keys);
+		const done = (yes: boolean) =>
+			keys.waitForFunction(
+				(wanted) => /✓ done/.test(document.querySelector('[data-testid=days]')!.textContent!) === wanted,
+				{},
+				yes
+			);
+		await tabTo(keys, /^Undo: [\d.]+ mL of Carbonate solution/);
+		await keys.keyboard.press('Enter');
+		await done(false);
+		await sent(keys);
+		await tabTo(keys, /^Done: [\d.]+ mL of Carbonate solution/);
+		await keys.keyboard.press('Enter');
+		await done(true);
+		await sent(keys);
+		expect(keys.wrongs).toEqual([]);
+		await keys.browserContext().close();
+	});
+
 	it('runs on a phone with each result saved as it comes, goes on without a network, and another device follows', async () => {
 		const page = await device(PHONE);
 		await atBench(page, small);
 		await page.waitForSelector('section.tests');
-		// Two short tests, whatever is due.
-		for (let left = 50; left > 0 && (await page.$('li[data-test] input')); left--) {
-			const before = (await page.$$('li[data-test]')).length;
-			await page.$eval('li[data-test] input', (e) => (e as HTMLInputElement).click());
-			await page.waitForFunction((n) => document.querySelectorAll('li[data-test]').length < n, {}, before);
-		}
-		const addSelect = (await page.$$('section.tests select')).at(-2)!;
-		for (const name of ['Alkalinity, drops', 'Calcium, drops']) {
-			const value = await page.evaluate(
-				(e, wanted) => [...(e as HTMLSelectElement).options].find((o) => o.text === wanted)!.value,
-				addSelect,
-				name
-			);
-			await addSelect.select(value);
-		}
+		await onlyThese(page, ['Alkalinity, drops', 'Calcium, drops']);
 		const saveSelect = (await page.$$('section.tests select')).at(-1)!;
 		await saveSelect.select('each');
 		await planned(page);
@@ -310,9 +387,7 @@ describe('an evening at the bench', () => {
 		expect(await violationsIn(page)).toEqual([]);
 		await button(page, 'Begin');
 		await turn(page);
-		await page.waitForFunction(() =>
-			Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
-		);
+		await sent(page);
 
 		await page.waitForFunction(async () => !!(await caches.match(location.href)));
 
@@ -354,9 +429,7 @@ describe('an evening at the bench', () => {
 		await until(page, isOver(page));
 		await page.tap('[data-testid=finish]');
 		await page.waitForFunction(() => location.pathname.endsWith('/rack'));
-		await page.waitForFunction(() =>
-			Object.keys(localStorage).every((key) => !key.startsWith('tevrik.outbox.'))
-		);
+		await sent(page);
 		await follower.waitForSelector('[data-testid=results]');
 		await visit(follower, `${application.origin}/s/${small}/trends?of=calcium`);
 		expect(await text(follower, 'tbody tr')).toContain('27 drops');

@@ -83,3 +83,16 @@ export async function tanksOf(browser: Browser, origin: string): Promise<string[
 	await page.close();
 	return DEMO_TANKS.map((name) => tanks.find((t) => t.name === name)!.id);
 }
+
+/** Goes by Tab until the focus is on something with these words. */
+export async function tabTo(page: Page, words: RegExp): Promise<void> {
+	for (let i = 0; i < 80; i++) {
+		await page.keyboard.press('Tab');
+		const at = await page.evaluate(() => {
+			const e = document.activeElement;
+			return `${e?.getAttribute('aria-label') ?? ''} ${e?.textContent?.trim() ?? ''}`;
+		});
+		if (words.test(at)) return;
+	}
+	throw new Error(`nothing called ${words} is reached by keys`);
+}

@@ -56,8 +56,10 @@ export const SEEN: Record<string, string> = {
 export async function doStep(page: Page, pass: (seconds: number) => Promise<void>): Promise<void> {
 	const before = await turn(page);
 	if (before === 'over') return;
-	if (await page.$('[data-testid=until]')) {
-		const [minutes = 0, seconds = 0] = (await text(page, '[data-testid=until]')).split(':').map(Number);
+	// Looked at once: a plan that comes meanwhile may take the wait away.
+	const left = await page.evaluate(() => document.querySelector('[data-testid=until]')?.textContent);
+	if (left) {
+		const [minutes = 0, seconds = 0] = left.split(':').map(Number);
 		await pass(minutes * 60 + seconds + 1);
 		// What the server answered while the hour jumped may have put the clock elsewhere: then it waits once more.
 		await page

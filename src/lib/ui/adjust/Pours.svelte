@@ -37,7 +37,7 @@
 			<li class="flex items-center gap-3 py-1" data-step={step.place}>
 				<Glass fill={0.6} kind={step.kind} />
 				<span class="min-w-0 flex-1 leading-snug"
-					>{step.what}{#if step.manner}<span class="text-sm text-faint"> · {step.manner}</span>{/if}
+					>{step.what}{#if step.manner}<span class="text-sm text-faint">{` · ${step.manner}`}</span>{/if}
 					{#if timeInWords(step.place) && !ticks.isDone(step.place)}<span class="block text-sm text-faint"
 							>{timeInWords(step.place)}</span
 						>{/if}</span

@@ -2,7 +2,7 @@ import { afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { correct, loadSolver, type CorrectRequest, type Solver, type Supplement } from '$core/adjust';
 import type { Habits } from '$lib/api/habits';
 import { habitsFrom } from '../habits';
-import { planView, poursView, priceOf } from './plan-view';
+import { canMove, moveOf, movesInWords, planView, poursView, priceOf } from './plan-view';
 
 let solver: Solver;
 beforeAll(async () => {
@@ -170,5 +170,47 @@ describe('a plan as it is shown', () => {
 		const pours = poursView({ plan: 'p', steps, request });
 		expect(pours.steps.map((s) => s.place)).toEqual(steps.map((s) => s.place));
 		expect(pours.steps.every((s) => s.what.length > 5)).toBe(true);
+	});
+	it('says what was moved by hand, and what of tonight’s pours has to stand apart', () => {
+		const bottle = request.supplements[0]!;
+		const asked = {
+			...request,
+			moves: [
+				{ supplement: bottle.id, from: 0, to: 3, amount: 12.34 },
+				{ from: 7, to: 6 }
+			]
+		};
+		expect(movesInWords(asked, (day) => `day ${day}`)).toEqual([
+			`12.3 mL of ${bottle.name} from day 0 to day 3`,
+			'The water change from day 7 to day 6'
+		]);
+		const pour = (when: 'morning' | 'evening', parameter: string): PlanStep => ({
+			day: 0,
+			kind: 'dose',
+			supplement: bottle.id,
+			parameter,
+			amount: 5,
+			unit: 'mL',
+			when,
+			changes: { [parameter]: 1 },
+			why: 'hold'
+		});
+		const steps = [pour('morning', 'alkalinity'), pour('evening', 'calcium')].map((step, place) => ({
+			place,
+			step,
+			date: '2026-05-06'
+		}));
+		const tonight = poursView({ plan: 'p', steps, request }, true).steps;
+		expect(tonight.map((s) => s.apart)).toEqual([false, true]);
+		expect(tonight.map((s) => s.moves)).toEqual([['alkalinity'], ['calcium']]);
+		expect(tonight[1]!.manner).toMatch(/tomorrow morning|hours after/);
+		expect(poursView({ plan: 'p', steps: steps.slice(1), request }, true).steps[0]!.apart).toBe(false);
+	});
+	it('moves pours and water changes, and nothing else', () => {
+		const { view } = viewOf(request);
+		for (const step of view.steps)
+			expect(canMove(step), step.kind).toBe(['dose', 'water-change'].includes(step.kind));
+		const dose = view.steps.find((s) => s.kind === 'dose')!;
+		expect(moveOf(dose, 1, 4)).toEqual({ from: 1, to: 4, supplement: dose.supplement, amount: dose.amount });
 	});
 });

@@ -192,11 +192,13 @@
 						{/if}
 					</span>
 					{#if !finished && !row.earlier}
-						<Button
-							size="sm"
-							color="alternative"
-							aria-label="Repeat {titles[row.test.id]}, keep both"
-							onclick={() => onagain(row.test.id)}>Repeat</Button
+						<span
+							><Button
+								size="sm"
+								color="alternative"
+								aria-label="Repeat {titles[row.test.id]}, keep both"
+								onclick={() => onagain(row.test.id)}>Repeat</Button
+							></span
 						>
 					{/if}
 				</div>

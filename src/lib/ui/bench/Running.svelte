@@ -173,10 +173,14 @@
 				)
 			: []
 	);
+	/** A pour that comes this soon is there already, ms. */
+	const SOON = 5000;
 	/** The pour that fills the wait that all hands are in. */
 	const pourNow = (hands: Turn[]) =>
 		hands.every((hand) => session.isWaiting(hand, at))
-			? pours.find((p) => times.some((t) => t.place === p.place && t.at <= at && t.waiting !== undefined))
+			? pours.find((p) =>
+					times.some((t) => t.place === p.place && t.at <= at + SOON && t.waiting !== undefined)
+				)
 			: undefined;
 
 	async function finish(chosen: Result[], to: 'rack' | 'adjust') {

@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import type { CorrectResult, PlanStep } from '$core/adjust';
 import { CAUTIONS } from '$core/adjust';
-import { queryOf, wishSince } from '$lib/api/plan-query';
+import { queryOf, withMove, wishSince } from '$lib/api/plan-query';
 import { wishOf } from '$lib/api/plans';
 import {
 	cautionInWords,
 	mannerInWords,
 	notHomeInWords,
 	planChangeInWords,
+	priceOfMoveInWords,
 	reasonInWords,
 	refusalInWords,
 	riskInWords,
@@ -38,6 +39,10 @@ describe('every kind has its sentence', () => {
 		expect(risk('saturation', { omega: 6.6 })).toMatch(/6.6 on day 3/);
 		expect(risk('volume', { relative: 0.09 })).toMatch(/9 %/);
 		expect(risk('salt-creep', { psu: 0.6 })).toMatch(/0.6 PSU/);
+		expect(risk('moved', { wanted: 20, got: 12 }, { supplement: 'a' })).toMatch(
+			/^Soda on day 3: 12 of 20 go in\./
+		);
+		expect(risk('moved', { wanted: 1, got: 0 })).toMatch(/^No water change on day 3/);
 	});
 	it('of steps and why they stand there', () => {
 		expect(stepInWords(step({ amount: 12.3, unit: 'mL' }), { name: 'Soda' })).toBe('12.3 mL of Soda');
@@ -89,7 +94,11 @@ describe('every kind has its sentence', () => {
 		expect(planChangeInWords({ ...change, beyondNoise: false, after: 60 })).toMatch(
 			/as expected.*more is left/
 		);
-		expect(planChangeInWords({ ...change, refusedNow: 'odd' })).toMatch(/it waits now/);
+		expect(planChangeInWords({ ...change, refusedNow: 'odd' })).toMatch(
+			/more than noise explains; its last test does not fit the others, so it waits until it is tested again\.$/
+		);
+		for (const why of WHYS)
+			expect(planChangeInWords({ ...change, refusedNow: why }), why).toMatch(/it waits (until|for) /);
 		expect(planChangeInWords({ ...change, refusedBefore: 'odd' })).toMatch(/can be acted on/);
 		expect(planChangeInWords({ ...change, after: 40 })).toMatch(/noise explains\.$/);
 		expect(notHomeInWords('calcium', true, 14)).toMatch(/by use and water changes alone/);
@@ -102,7 +111,13 @@ it('a wish goes into an address and comes back', () => {
 		{},
 		{ prefer: 'fewest' as const },
 		{ prefer: 'least' as const, days: 28, without: ['a', 'b'], noChangeBefore: 5 },
-		{ noChangeBefore: 'never' as const }
+		{ noChangeBefore: 'never' as const },
+		{
+			moves: [
+				{ supplement: '85a40443-b2e9', from: 0, to: 3, amount: 4.4302 },
+				{ from: 7, to: 6 }
+			]
+		}
 	])
 		expect(wishOf(Object.fromEntries(new URLSearchParams(queryOf(wish))) as never)).toEqual(wish);
 	expect(queryOf({ prefer: 'soonest', days: 14 })).toBe('');
@@ -115,4 +130,41 @@ it('a wish that is taken up again days later waits no longer than it was to wait
 	});
 	expect(wishSince({ noChangeBefore: 5 }, 9)).toEqual({});
 	expect(wishSince({ noChangeBefore: 'never', days: 28 }, 9)).toEqual({ noChangeBefore: 'never', days: 28 });
+});
+
+describe('a glass moved by hand', () => {
+	const soda = { supplement: 'soda', amount: 5 };
+	it('goes on from where it stands, and back to its own day is no move', () => {
+		const once = withMove([], { ...soda, from: 1, to: 4 });
+		expect(once).toEqual([{ ...soda, from: 1, to: 4 }]);
+		expect(withMove(once, { ...soda, from: 4, to: 6 })).toEqual([{ ...soda, from: 1, to: 6 }]);
+		expect(withMove(once, { ...soda, from: 4, to: 1 })).toEqual([]);
+		// Another bottle's glass on that day is another.
+		expect(withMove(once, { supplement: 'lime', amount: 2, from: 4, to: 5 })).toHaveLength(2);
+	});
+	it('stands on its day however many days later it is asked for', () => {
+		const wish = {
+			moves: [
+				{ ...soda, from: 1, to: 4 },
+				{ from: 0, to: 2 }
+			]
+		};
+		expect(wishSince(wish, 3)).toEqual({ moves: [{ ...soda, from: 1, to: 1 }] });
+		expect(wishSince(wish, 1).moves).toEqual([
+			{ ...soda, from: 0, to: 3 },
+			{ from: 1, to: 1 }
+		]);
+		expect(wishSince(wish, 5)).toEqual({});
+	});
+	it('has its price in words', () => {
+		const plan = { home: 4, daysOut: 4, pours: 6, safe: true };
+		const price = (after: Partial<typeof plan> | { home: null }) =>
+			priceOfMoveInWords(plan, { ...plan, ...after });
+		expect(price({})).toBe('costs nothing');
+		expect(price({ safe: false })).toBe('not safe');
+		expect(price({ home: 6, daysOut: 6, pours: 5 })).toBe('home 2 days later · 1 pour fewer');
+		expect(price({ daysOut: 5 })).toBe('1 day more out of band');
+		expect(price({ home: null })).toBe('not all home');
+		expect(priceOfMoveInWords({ ...plan, home: null }, plan)).toBe('all home');
+	});
 });

@@ -175,6 +175,14 @@ export function notHomeInWords(parameter: string, above: boolean, days: number):
 export const doserKeptInWords = (name: string, rate: string): string =>
 	`Doser, ${name}: keep ${rate}. What the tank uses differs from it by no more than noise.`;
 
+/** Why nothing is poured for a level now that was poured for before. */
+const WAITS: Record<string, string> = {
+	odd: 'its last test does not fit the others, so it waits until it is tested again',
+	unproved: 'it is not known well enough, so it waits until it is tested again',
+	unknown: 'its error covers the whole band, so it waits until it is tested again',
+	'salinity-first': 'it waits until salinity is home',
+	'no-supplement': 'it waits for something that brings it up'
+};
 /** Why the plan is another one than before. */
 export function planChangeInWords(change: PlanChange): string {
 	const { parameter, expected, now, beyondNoise, before, after, refusedBefore, refusedNow } = change;
@@ -182,7 +190,7 @@ export function planChangeInWords(change: PlanChange): string {
 	const seen = beyondNoise
 		? `${name} came out at ${levelInWords(parameter, now)} where ${levelInWords(parameter, expected)} was expected, more than noise explains`
 		: `${name} is at ${levelInWords(parameter, now)}, as expected within its error`;
-	if (!refusedBefore && refusedNow) return `${seen}: it waits now.`;
+	if (!refusedBefore && refusedNow) return `${seen}; ${WAITS[refusedNow] ?? 'it waits now'}.`;
 	if (refusedBefore && !refusedNow) return `${seen}: it is known now, and can be acted on.`;
 	if (Math.abs(after - before) <= 0.1 * Math.max(after, before)) return `${seen}.`;
 	return `${seen}: ${after < before ? 'less' : 'more'} is left to pour, ${figures(after)} instead of ${figures(before)}.`;

@@ -265,7 +265,7 @@
 					data-testid="moved"
 				>
 					<div class="min-w-0 flex-1">
-						{#each data.moved.says as said (said)}<p class="leading-snug">Moved: {said}</p>{/each}
+						{#each data.moved.says as said (said)}<p class="leading-snug">Moved: {said}.</p>{/each}
 						<p class="text-sm text-faint">Beside the plan without it: {data.moved.costs}.</p>
 					</div>
 					<Button color="alternative" href={unmoved}>Put back</Button>
