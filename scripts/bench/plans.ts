@@ -94,7 +94,8 @@ export async function plans(): Promise<Row[]> {
 		['a plan of 14 days, 4 levels, 4 supplements', requestOf(14, 4, false)],
 		['the same with water changes', requestOf(14, 4, true)],
 		['a plan of 40 days, 8 levels, 8 supplements', requestOf(40, 8, false)],
-		['the same with water changes', requestOf(40, 8, true)]
+		['the same with water changes', requestOf(40, 8, true)],
+		['the same, fewest pours', { ...requestOf(40, 8, true), prefer: 'fewest' }]
 	].map(([what, request]) => {
 		const ms = millisecondsOf(() => correct(request as CorrectRequest, solver), 3);
 		const made = correct(request as CorrectRequest, solver);

@@ -1,7 +1,18 @@
 import { nth } from '../../nth';
 import { good, type Outcome } from '../../problems';
 import { MOST_PORTIONS, OMEGA_TANK, portionsOf } from '../pour';
-import { importanceOf, MOVED, named, programmeOf, WEIGHTS } from './programme';
+import {
+	costOf,
+	fractionOn,
+	importanceOf,
+	MOVED,
+	named,
+	ONE,
+	programmeOf,
+	waysOfChanging,
+	WEIGHTS,
+	type Changing
+} from './programme';
 import { omegaAt, USUAL_PH } from './saturation';
 import type { CorrectRequest, CorrectResult, PlanStep } from './schema';
 import { Z95 } from './limits';
@@ -11,10 +22,8 @@ import { follow } from './follow';
 
 /** Of a healthy day: less is not worth going to the tank for. */
 const LEAST_POUR = 0.02;
-/** A water change is chosen or not; solvers say 0.9999. */
-const CHOSEN = 0.5;
-/** Seconds and gap at which the search ends. */
-const LIMITS = { time_limit: 0.45, mip_rel_gap: 0.01, output_flag: false };
+/** Where the search for the fewest pours ends: gap, nodes, and seconds where a machine is slow. Other programmes are linear and end by themselves. */
+const LIMITS = { mip_rel_gap: 0.01, mip_max_nodes: 50, time_limit: 0.45, output_flag: false };
 /** Saturation this near to its bound is told. */
 const NEAR_BOUND = 0.9;
 /** A net volume known worse than this keeps pours small enough to say so. */
@@ -61,24 +70,45 @@ export function correct(request: CorrectRequest, solver: Solver): Outcome<Correc
 	});
 }
 
-/** What is to be poured and changed. Where time ends the search, the plan without water changes stands by: it is found at once. */
+/**
+ * What is to be poured and changed: the best of the programmes of all ways of changing water. A way whose bound is no better than what was
+ * found is left out: what it weighs by itself, or, where trips count, its relaxed programme (branch and bound, Land & Doig 1960).
+ */
 function bestOf(
 	request: CorrectRequest,
 	situation: Situation,
 	solver: Solver
 ): { acts: PlanStep[]; proved: boolean } {
-	const actsBy = (asked: CorrectRequest, within: Situation) => {
-		const { Status, Columns } = solver.solve(programmeOf(asked, within), LIMITS);
+	const solved = (way: Changing, relaxed: boolean) => {
+		const { Status, ObjectiveValue, Columns } = solver.solve(
+			programmeOf(request, situation, way, relaxed),
+			LIMITS
+		);
 		const value = (name: string) => Columns[name]?.Primal ?? 0;
-		return { proved: Status === 'Optimal', acts: actsOf(asked, within, value) };
+		const found = Status !== 'Infeasible' && value(ONE) === 1;
+		return { worth: found ? ObjectiveValue : Infinity, ended: Status === 'Optimal' || !found, value };
 	};
-	const found = actsBy(request, situation);
-	if (found.proved) return found;
-	const plain = actsBy({ ...request, prefer: 'soonest' }, { ...situation, changeDays: [] });
-	const score = ({ acts }: { acts: PlanStep[] }) =>
-		scoreOf(request, situation, [...situation.given, ...acts]);
-	return score(found) <= score(plain) ? found : { ...plain, proved: false };
+	const ways = waysOfChanging(situation, request.change);
+	const counts = WEIGHTS[request.prefer].act > 0 && ways.length > 1;
+	const bounded = ways.map((way) => ({
+		way,
+		bound: counts ? solved(way, true).worth : costOf(way, request, situation)
+	}));
+	if (counts) bounded.sort((a, b) => a.bound - b.bound);
+	let best = { acts: [] as PlanStep[], worth: Infinity };
+	let proved = true;
+	let searched = 0;
+	for (const { way, bound } of bounded) {
+		if (bound >= best.worth * (1 - LIMITS.mip_rel_gap)) continue;
+		if (counts && searched++ === MOST_SEARCHED) return { acts: best.acts, proved: false };
+		const { worth, ended, value } = solved(way, false);
+		proved &&= ended;
+		if (worth < best.worth) best = { acts: actsOf(request, situation, way, value), worth };
+	}
+	return { acts: best.acts, proved };
 }
+/** Ways of changing water for which the fewest pours are searched: each takes some tenths of a second in a large plan. */
+const MOST_SEARCHED = 2;
 
 /** What the programme's weights make of a path and what it took: less is better. For comparing plans, in days a band away. */
 export function scoreOf(request: CorrectRequest, situation: Situation, steps: PlanStep[]): number {
@@ -134,8 +164,13 @@ const outside = (level: Level, mean: number): boolean =>
 const ROUNDED = 1e-3;
 
 /** Pours and water changes of a solution. */
-function actsOf(request: CorrectRequest, situation: Situation, value: (name: string) => number): PlanStep[] {
-	const { pourables, days, fractions, changeDays, levels, litres } = situation;
+function actsOf(
+	request: CorrectRequest,
+	situation: Situation,
+	way: Changing,
+	value: (name: string) => number
+): PlanStep[] {
+	const { pourables, days, levels, litres } = situation;
 	const steps: PlanStep[] = [];
 	for (let t = 0; t < days; t++) {
 		pourables.forEach((pourable, i) => {
@@ -145,9 +180,8 @@ function actsOf(request: CorrectRequest, situation: Situation, value: (name: str
 			if (share < LEAST_POUR) return;
 			steps.push(pourStep(request, situation, pourable, t, share * pourable.most));
 		});
-		if (!changeDays.includes(t)) continue;
-		fractions.forEach((fraction, k) => {
-			if (value(named.change(k, changeDays.indexOf(t))) < CHOSEN) return;
+		const fraction = fractionOn(t, way, situation);
+		if (fraction > 0)
 			steps.push({
 				day: t,
 				kind: 'water-change',
@@ -156,7 +190,6 @@ function actsOf(request: CorrectRequest, situation: Situation, value: (name: str
 				unit: 'L',
 				why: levels.some((l) => outside(l, nth(l.natural, t))) ? 'bring-home' : 'hold'
 			});
-		});
 	}
 	return steps;
 }

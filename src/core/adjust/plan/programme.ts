@@ -39,20 +39,69 @@ export const named = {
 	/** Of all days on which a level is kept there is one: the same amount each time. */
 	pour: (s: number, t: number, level: Level) => (isKept(level, t) ? `k${s}` : `x${s}_${t}`),
 	act: (s: number, t: number, level: Level) => (isKept(level, t) ? `yk${s}` : `y${s}_${t}`),
-	/** The first change has a size of its own; those after it are all alike. */
-	change: (f: number, place: number) => `z${f}_${Math.min(place, 1)}`,
 	level: (p: number, t: number) => `l${p}_${t}`
 };
+
+/** How water is changed in a plan: what share the first time, and each time after it. */
+export interface Changing {
+	first: number;
+	later: number;
+}
+export const NO_CHANGE: Changing = { first: 0, later: 0 };
+
+/** Every way of changing water that is weighed, the likeliest to be good first. */
+export function waysOfChanging(situation: Situation, change: CorrectRequest['change']): Changing[] {
+	const { changeDays, fractions } = situation;
+	const sizes = [0, ...[...fractions].reverse()];
+	const firsts = changeDays.length ? sizes.filter((f) => f === 0 || isBorneNow(f, situation, change)) : [0];
+	const laters = changeDays.length > 1 ? sizes : [0];
+	return laters
+		.flatMap((later) => firsts.map((first) => ({ first, later })))
+		.sort((a, b) => Number(a.first > 0 && a.first !== a.later) - Number(b.first > 0 && b.first !== b.later));
+}
+
+/** Whether animals bear a change of this size today; one on a later day is left to the programme. */
+const isBorneNow = (
+	f: number,
+	{ changeDays, levels }: Situation,
+	change: CorrectRequest['change']
+): boolean =>
+	changeDays[0] !== 0 ||
+	levels.every((level) => {
+		const fresh = freshOf(level.parameter, change);
+		const by = fresh === undefined ? 0 : f * (fresh - level.now);
+		return by <= level.up + NOTHING && by >= -level.down - NOTHING;
+	});
+
+/** What new water has of something; undefined where it is not known and taken to be like the tank. */
+const freshOf = (parameter: string, change: CorrectRequest['change']): number | undefined =>
+	change && (change.water[parameter] ?? (FOOD.includes(parameter) ? 0 : undefined));
+
+/** The share of the water that is changed on a day. */
+export const fractionOn = (day: number, { first, later }: Changing, { changeDays }: Situation): number =>
+	!changeDays.includes(day) ? 0 : day === changeDays[0] ? first : later;
+
+/** What a way of changing water weighs by itself: the trips, the water's price, and a change that was moved by hand and is none. */
+export function costOf(way: Changing, request: CorrectRequest, situation: Situation): number {
+	const { change, prefer, moves = [] } = request;
+	const weights = WEIGHTS[prefer];
+	const changes = situation.changeDays.map((day) => fractionOn(day, way, situation)).filter((f) => f > 0);
+	const cost = changes.reduce(
+		(sum, f) =>
+			sum + weights.change * (0.5 + f) + weights.money * (change?.costPerL ?? 0) * f * situation.litres,
+		0
+	);
+	const missing = moves.filter((m) => m.supplement === undefined && !fractionOn(m.to, way, situation));
+	return cost + MOVED * missing.length;
+}
+/** A variable that is one. */
+export const ONE = 'one';
 
 /** A sum of terms; each name stands in it once, as the format asks. */
 class Sum {
 	private readonly terms = new Map<string, number>();
 	add(factor: number, name: string): this {
 		this.terms.set(name, (this.terms.get(name) ?? 0) + factor);
-		return this;
-	}
-	addTimes(by: number, other: Sum): this {
-		for (const [name, factor] of other.terms) this.add(by * factor, name);
 		return this;
 	}
 	get empty(): boolean {
@@ -74,14 +123,20 @@ const NOTHING = 1e-12;
 
 /**
  * The plan as a mixed-integer linear programme in CPLEX's LP format. Levels are in bands (a level over its band's width), pours in
- * healthy days (what moves their parameter by one). A water change multiplies, which is linear for each of its sizes: the level
- * times the yes or no of a size is a variable of its own between McCormick's bounds (1976), exact at yes and no.
+ * healthy days (what moves their parameter by one). A water change multiplies the level, which is linear once its size is known: there is one
+ * programme for each way of changing water (`waysOfChanging`), and the best of them is the best of all. `relaxed`: trips may be halves,
+ * which is a linear programme that no whole one is better than.
  *
  * Robust as follows. A level's error is known for each day (`spread`); what was poured since the last test adds the net volume's, and
  * the root of the sum of both squares is replaced by its chord, which lies above. Mean and 1.645 of that stay below the band's far edge.
  */
-export function programmeOf(request: CorrectRequest, situation: Situation): string {
-	const { days, levels, pourables, thickening, volumeError, changeDays, fractions, dosed } = situation;
+export function programmeOf(
+	request: CorrectRequest,
+	situation: Situation,
+	way: Changing = NO_CHANGE,
+	relaxed = false
+): string {
+	const { days, levels, pourables, thickening, volumeError, dosed } = situation;
 	const { change, prefer, moves = [] } = request;
 	const weights = WEIGHTS[prefer];
 	const goal = new Sum();
@@ -118,28 +173,16 @@ export function programmeOf(request: CorrectRequest, situation: Situation): stri
 		}
 		if (s.stock !== undefined) row(sum, '<=', s.stock);
 	});
-	changeDays.forEach((_, place) => {
-		const one = new Sum();
-		fractions.forEach((f, k) => {
-			const z = named.change(k, place);
-			if (place < 2) binaries.push(z);
-			one.add(1, z);
-			const litres = f * situation.litres;
-			goal.add(weights.change * (0.5 + f) + weights.money * (change?.costPerL ?? 0) * litres, z);
-		});
-		if (place < 2) row(one, '<=', 1);
-	});
-
+	goal.add(costOf(way, request, situation), ONE);
+	bounds.push(`${ONE} = 1`);
 	// A glass that was moved by hand goes in on its new day as far as everything above allows.
-	moves.forEach(({ supplement, to, amount }, m) => {
+	moves.forEach(({ supplement, to, amount = 0 }, m) => {
 		const i = pourables.findIndex((s) => s.id === supplement);
+		if (i < 0) return;
 		const wanted = new Sum().add(1, `m${m}`);
 		goal.add(MOVED, `m${m}`);
-		if (i < 0) {
-			const place = changeDays.indexOf(to);
-			fractions.forEach((_, k) => place >= 0 && wanted.add(1, named.change(k, place)));
-		} else if (usable[i]?.includes(to)) wanted.add(1, pourName(i, to));
-		row(wanted, '>=', i < 0 ? 1 : (amount ?? 0) / nth(pourables, i).most);
+		if (usable[i]?.includes(to)) wanted.add(1, pourName(i, to));
+		row(wanted, '>=', amount / nth(pourables, i).most);
 	});
 
 	levels.forEach((level, p) => {
@@ -154,36 +197,24 @@ export function programmeOf(request: CorrectRequest, situation: Situation): stri
 		const thick = (t: number) =>
 			level.parameter === 'salinity' || isIon(level.parameter) ? nth(thickening, t) : 1;
 		const drift = (t: number) => ((dosed[level.parameter]?.[t] ?? 0) - level.use) / scale;
-		const fresh = change?.water[level.parameter] ?? (isFood(level.parameter) ? 0 : undefined);
-		const [least, most] = reach(level, fresh);
+		const fresh = freshOf(level.parameter, change);
+		const stays = staysWithin(level, fresh, Math.max(...level.natural.slice(1).map((_, t) => drift(t))));
 		bounds.push(`${named.level(p, 0)} = ${(level.now / scale).toPrecision(12)}`);
 		let since: { name: string; by: number }[] = [];
 		for (let t = 0; t < days; t++) {
 			const next = named.level(p, t + 1);
 			const at = named.level(p, t);
 			const pours = acts(t);
-			const exchange = new Sum();
-			if (fresh !== undefined && changeDays.includes(t))
-				fractions.forEach((f, k) => {
-					const z = named.change(k, changeDays.indexOf(t));
-					const q = `q${p}_${k}_${t}`;
-					bounds.push(`0 <= ${q} <= ${most.toPrecision(12)}`);
-					// q is the level where this size is changed, and nothing where it is not.
-					row(new Sum().add(1, q).add(-most, z), '<=', 0);
-					row(new Sum().add(1, q).add(-least, z), '>=', 0);
-					row(new Sum().add(1, q).add(-1, at).add(-least, z), '<=', -least);
-					row(new Sum().add(1, q).add(-1, at).add(-most, z), '>=', -most);
-					exchange.add((f * fresh) / scale, z).add(-f, q);
-				});
+			const fraction = fresh === undefined ? 0 : fractionOn(t, way, situation);
+			const brought = (fraction * (fresh ?? 0)) / scale;
 			// l' = thick · l + pours + change + drift, and what nature would take below nought it leaves.
 			const free = nth(level.natural, t + 1) <= 0;
-			const balance = new Sum().add(1, next).add(-thick(t), at);
+			const balance = new Sum().add(1, next).add(fraction - thick(t), at);
 			for (const { name, by } of pours) balance.add(-by, name);
-			balance.addTimes(-1, exchange);
-			row(balance, free ? '>=' : '=', drift(t));
-			bounds.push(`0 <= ${next} <= ${(3 * most).toPrecision(12)}`);
+			row(balance, free ? '>=' : '=', drift(t) + brought);
+			bounds.push(`${next} >= 0`);
 
-			limitDay(level, t, pours, exchange, row, pourMargin(situation), next, at);
+			limitDay(level, t, pours, { fraction, brought }, row, pourMargin(situation), next, at);
 			const dosedToday = dosed[level.parameter]?.[t] ?? 0;
 			// Held while something else comes home first: what the tank uses, and no more.
 			if (level.mode[t] === 'hold' && pours.length)
@@ -191,7 +222,7 @@ export function programmeOf(request: CorrectRequest, situation: Situation): stri
 
 			if (level.pourDays.indexOf(t) % 2 === 1) since = [];
 			since = [...since, ...pours];
-			edges(level, p, t + 1, since, volumeError, row, goal, weights, importance, t + 1 === days);
+			edges(level, p, t + 1, since, volumeError, row, goal, weights, importance, t + 1 === days, stays);
 		}
 	});
 	saturation(request, situation, row);
@@ -203,12 +234,11 @@ export function programmeOf(request: CorrectRequest, situation: Situation): stri
 		...rows.map((r, i) => ` c${i}: ${r}`),
 		'Bounds',
 		...bounds.map((b) => ` ${b}`),
-		...(binaries.length ? ['Binary', ...binaries.map((b) => ` ${b}`)] : []),
+		...(binaries.length && !relaxed ? ['Binary', ...binaries.map((b) => ` ${b}`)] : []),
 		'End'
 	].join('\n');
 }
 
-const isFood = (parameter: string) => FOOD.includes(parameter);
 const isIon = (parameter: string) => IONS.includes(parameter);
 
 const sumOf = (pours: { name: string; by: number }[]): Sum =>
@@ -233,16 +263,18 @@ const forbidden = (effect: Record<string, number>, levels: Level[], t: number): 
 /** Of a healthy day, by one mL or g: below that it is no effect. */
 const SIDE = 0.01;
 
-/** Between what a level can lie within the plan, in bands: McCormick's bounds are as tight as these. */
-function reach(level: Level, fresh: number | undefined): [number, number] {
-	const all = [
-		...level.natural,
-		level.now,
-		level.inner[1],
-		level.upper,
-		...(fresh === undefined ? [] : [fresh])
-	];
-	return [0, (1.2 * Math.max(...all)) / level.scale];
+/**
+ * Edges that no plan comes to, so that no row is spent on them: over the highest of what it is by itself and of new water nothing carries it that
+ * does not rise by itself, since pours end at the far edge; under the lowest nothing does but water that has less.
+ */
+function staysWithin(level: Level, fresh: number | undefined, mostDrift: number) {
+	const highest = Math.max(...level.natural, fresh ?? 0);
+	const lowest = Math.min(...level.natural);
+	const thinned = fresh !== undefined && fresh < Math.max(...level.natural);
+	return {
+		below: (edge: number) => mostDrift <= 0 && highest <= edge && level.upper <= edge,
+		above: (edge: number) => !thinned && lowest >= edge
+	};
 }
 
 /** No day moves it more than animals take, pours and change together; what it does by itself is not the plan's. */
@@ -250,13 +282,13 @@ function limitDay(
 	level: Level,
 	t: number,
 	pours: { name: string; by: number }[],
-	exchange: Sum,
+	change: { fraction: number; brought: number },
 	row: (sum: Sum, sign: '<=' | '>=' | '=', right: number) => void,
 	margin: number,
 	next: string,
 	at: string
 ): void {
-	if (!pours.length && exchange.empty) return;
+	if (!pours.length && !change.fraction) return;
 	const { scale } = level;
 	const nature = (nth(level.natural, t + 1) - nth(level.natural, t)) / scale;
 	const noise = Math.min(Z95 * level.useSd, level.up / 2) / scale;
@@ -267,8 +299,9 @@ function limitDay(
 	if (Number.isFinite(level.down))
 		row(new Sum().add(1, next).add(-1, at), '>=', Math.min(-level.down / scale, nature));
 	// A water change comes at once, whatever is used on the rest of the day.
-	row(exchange, '<=', level.up / scale);
-	if (Number.isFinite(level.down)) row(exchange, '>=', -level.down / scale);
+	const exchange = new Sum().add(-change.fraction, at);
+	row(exchange, '<=', level.up / scale - change.brought);
+	if (Number.isFinite(level.down)) row(exchange, '>=', -level.down / scale - change.brought);
 }
 
 /** Far edge, alarms and how far from where it is wanted. */
@@ -282,7 +315,8 @@ function edges(
 	goal: Sum,
 	weights: Weights,
 	importance: number,
-	last: boolean
+	last: boolean,
+	stays: ReturnType<typeof staysWithin>
 ): void {
 	const { scale } = level;
 	const name = named.level(p, t);
@@ -298,7 +332,7 @@ function edges(
 		row(sum, '<=', far);
 	}
 	const soft = (kind: string, edge: number, below: boolean, weight: number) => {
-		if (!(weight > 0)) return;
+		if (!(weight > 0) || (below ? stays.above(edge) : stays.below(edge))) return;
 		const d = `${kind}${p}_${t}`;
 		goal.add(weight, d);
 		if (below) row(new Sum().add(1, d).add(1, name), '>=', edge / scale);

@@ -2,7 +2,13 @@
 export interface Solver {
 	solve: (
 		problem: string,
-		options?: { time_limit?: number; mip_rel_gap?: number; random_seed?: number; output_flag?: boolean }
+		options?: {
+			time_limit?: number;
+			mip_rel_gap?: number;
+			mip_max_nodes?: number;
+			random_seed?: number;
+			output_flag?: boolean;
+		}
 	) => { Status: string; ObjectiveValue: number; Columns: Record<string, { Primal?: number }> };
 }
 

@@ -1,5 +1,12 @@
 import { afterEach, beforeAll, describe, expect, it } from 'vitest';
-import { correct, loadSolver, type CorrectRequest, type Solver, type Supplement } from '$core/adjust';
+import {
+	correct,
+	loadSolver,
+	type CorrectRequest,
+	type PlanStep,
+	type Solver,
+	type Supplement
+} from '$core/adjust';
 import type { Habits } from '$lib/api/habits';
 import { habitsFrom } from '../habits';
 import { canMove, moveOf, movesInWords, planView, poursView, priceOf } from './plan-view';
