@@ -123,7 +123,12 @@ const VIEWS: {
 		path: 'adjust',
 		looks: ['', '-phone'],
 		second: true,
-		after: async (page) => void (await page.waitForSelector('[data-testid=levels] canvas[data-drawn]'))
+		after: async (page) =>
+			void (await page.waitForFunction(
+				() =>
+					document.querySelector('[data-testid=levels] canvas[data-drawn]') &&
+					[...document.querySelectorAll('[data-wish]')].every((e) => /pours?/.test(e.textContent ?? ''))
+			))
 	},
 	{ name: 'shelf', path: 'shelf', looks: [''] },
 	// Last, since it stays in the book: an alkalinity that nobody expected.
