@@ -26,7 +26,23 @@ import {
 	lowPh,
 	seawater
 } from './seawater';
-import { RepeatsRequest, RepeatsResult, repeats } from './quality';
+import {
+	CompareRequest,
+	CompareResult,
+	ReferenceRequest,
+	ReferenceResult,
+	RepeatsRequest,
+	RepeatsResult,
+	ScorecardRequest,
+	ScorecardResult,
+	WatersRequest,
+	WatersResult,
+	compare,
+	reference,
+	repeats,
+	scorecard,
+	waters
+} from './quality';
 import { questions } from './slips';
 import { MeasuredVolumeRequest, MeasuredVolumeResult, measuredVolume } from './tank';
 import { good, type Outcome } from './problems';
@@ -123,6 +139,34 @@ export const CALCULATIONS: Calculation[] = [
 		request: RepeatsRequest,
 		result: RepeatsResult,
 		run: repeats
+	},
+	{
+		name: 'reference',
+		title: 'A kit against water whose content is known, or an amount that was added',
+		request: ReferenceRequest,
+		result: ReferenceResult,
+		run: reference
+	},
+	{
+		name: 'compare',
+		title: 'Two kits on the same water: is it a difference, and what makes it',
+		request: CompareRequest,
+		result: CompareResult,
+		run: compare
+	},
+	{
+		name: 'scorecard',
+		title: 'What each method was worth in what was done with it',
+		request: ScorecardRequest,
+		result: ScorecardResult,
+		run: scorecard
+	},
+	{
+		name: 'waters',
+		title: 'One water beside another, or beside reference sea water',
+		request: WatersRequest,
+		result: WatersResult,
+		run: waters
 	},
 	{
 		name: 'ammonia',

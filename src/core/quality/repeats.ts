@@ -2,9 +2,8 @@ import { nth } from '../nth';
 import { chiSquareAbove } from '../statistics';
 import { good, type Outcome } from '../problems';
 import type { RepeatsRequest, RepeatsResult } from './schema';
+import { DIFFER } from './spread';
 
-/** Scatter alone that makes readings differ as much less often than once in twenty: they do not agree. */
-const DIFFER = 0.05;
 /** One more reading is worth its minutes where it takes at least a tenth off the error. */
 const WORTH = 0.1;
 

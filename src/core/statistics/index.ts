@@ -3,3 +3,4 @@ export * from './matrix';
 export * from './median';
 export * from './normal';
 export * from './random';
+export * from './york';

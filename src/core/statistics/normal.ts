@@ -84,6 +84,22 @@ export function chiSquareAbove(x: number, freedom: number): number {
 	return Math.min(1, front * h);
 }
 
+/**
+ * The chi-square number below which a chance lies, 0 to 1: by halving what `chiSquareAbove` says.
+ *
+ * @example chiSquareQuantile(0.95, 4) // → 9.488
+ */
+export function chiSquareQuantile(chance: number, freedom: number): number {
+	let [low, high] = [0, freedom + 1];
+	while (chiSquareAbove(high, freedom) > 1 - chance && high < 1e9) high *= 2;
+	for (let i = 0; i < 100; i++) {
+		const middle = (low + high) / 2;
+		if (chiSquareAbove(middle, freedom) > 1 - chance) low = middle;
+		else high = middle;
+	}
+	return (low + high) / 2;
+}
+
 /** Natural logarithm of the gamma function for x > 0 (Stirling's series, shifted to where it holds to 1e-10). */
 function logGamma(x: number): number {
 	let shift = 0;

@@ -129,6 +129,35 @@ const CALCULATION_EXAMPLES: Record<string, unknown> = {
 		days: 1,
 		netPerDay: { value: -0.1, standardUncertainty: 0.02 }
 	},
+	reference: {
+		reference: { parameter: 'alkalinity', unit: 'dKH', value: 8, standardUncertainty: 0.05 },
+		tests: [
+			{ at: '2026-05-10T19:00:00Z', value: 8.5, repeatability: 0.1 },
+			{ at: '2026-05-10T19:10:00Z', value: 8.6, repeatability: 0.1 }
+		],
+		prior: { trueness: 0.25 }
+	},
+	compare: {
+		pairs: [
+			{
+				a: { value: 7.9, standardUncertainty: 0.25, repeatability: 0.1 },
+				b: { value: 8.5, standardUncertainty: 0.25, repeatability: 0.1 }
+			}
+		]
+	},
+	scorecard: {
+		methods: [
+			{ id: 'syringe', times: [{ hands: 180, wait: 0 }], pack: { tests: 90, price: 18 }, errors: [0.2] },
+			{ id: 'drops', times: [{ hands: 90, wait: 0 }], pack: { tests: 50, price: 15 }, errors: [0.5] }
+		]
+	},
+	waters: {
+		a: {
+			salinity: { value: 35, standardUncertainty: 0.3 },
+			calcium: { value: 430, standardUncertainty: 8 },
+			magnesium: { value: 1280, standardUncertainty: 25 }
+		}
+	},
 	'low-ph': { ph: 7.75, alkalinity: 8, salinity: 35, temperatureC: 25 },
 	reading: {
 		method: {

@@ -1,0 +1,237 @@
+import { describe, expect, it } from 'vitest';
+import { tries } from '../../../tests/support/length';
+import { normal, uniform } from '../statistics';
+import { ewmaOf, ruleAt } from './control';
+import { reference } from './reference';
+import type { ReferenceRequest, ReferenceResult } from './schema';
+
+const DAY = 86_400_000;
+const T0 = Date.parse('2026-01-05T18:00:00Z');
+const at = (days: number) => new Date(T0 + days * DAY).toISOString();
+const of = (request: ReferenceRequest): ReferenceResult => {
+	const outcome = reference(request);
+	if (!outcome.ok) throw new Error(JSON.stringify(outcome.problems));
+	return outcome.value;
+};
+const KNOWN = { parameter: 'alkalinity', unit: 'dKH', value: 8, standardUncertainty: 0.05 };
+const checked = (values: number[], more: { repeatability?: number; trueness?: number; pack?: string } = {}) =>
+	of({
+		reference: KNOWN,
+		tests: values.map((value, i) => ({
+			at: at(i * 7),
+			value,
+			repeatability: more.repeatability ?? 0.1,
+			...(more.pack ? { pack: more.pack } : {})
+		})),
+		prior: { trueness: more.trueness ?? 0.25 }
+	});
+
+describe('a kit against a reference', () => {
+	it('has the bias and zeta of a sum by hand', () => {
+		const { bias, zeta, verdict, trueness } = checked([8.5, 8.6, 8.7, 8.6]);
+		expect(bias!.value).toBeCloseTo(0.6, 12);
+		// Four tests of 0.1 and a reference of 0.05.
+		expect(bias!.standardUncertainty).toBeCloseTo(Math.hypot(0.05, 0.05), 12);
+		expect(zeta).toBeCloseTo(0.6 / Math.hypot(0.05, 0.05, 0.25), 12);
+		expect(verdict).toBe('reads-high');
+		// Prior 0.25, data 0.0707: the mean of both by their weights.
+		const u2 = 0.005;
+		expect(trueness!.corrected).toBeCloseTo(Math.sqrt(1 / (1 / 0.0625 + 1 / u2)), 12);
+		expect(trueness!.bias).toBeCloseTo((0.6 * 0.0625) / (0.0625 + u2), 12);
+		// A bias that is left in is worse than not having known: it is in every reading.
+		expect(trueness!.after).toBeGreaterThan(trueness!.before);
+	});
+	it('makes a kit that agrees surer, and says so', () => {
+		const { verdict, trueness, testsToTell } = checked([8.02, 7.95, 8.04, 8.0]);
+		expect(verdict).toBe('agrees');
+		expect(trueness!.after).toBeLessThan(0.1);
+		expect(testsToTell).toBe(1);
+	});
+	it('does not know by one scattered test, and says how many it takes', () => {
+		const { verdict, testsToTell } = checked([8.1], { repeatability: 0.3, trueness: 0.2 });
+		expect(verdict).toBe('unsure');
+		expect(testsToTell).toBe(Math.ceil(0.09 / (((1.96 * 0.2) / (1.96 + 0.842)) ** 2 - 0.0025)));
+		// A reference as unsure as the kit tells nothing, however often.
+		expect(
+			of({
+				reference: { ...KNOWN, standardUncertainty: 0.3 },
+				tests: [{ at: at(0), value: 8.1, repeatability: 0.1 }],
+				prior: { trueness: 0.2 }
+			}).testsToTell
+		).toBeNull();
+	});
+	it('calls a right kit wrong once in twenty, and finds a bias with the power it promises', () => {
+		const gauss = normal(uniform(11));
+		const rounds = tries(2000, 20_000);
+		const called = (bias: number, tests: number) => {
+			let [wrong, agreed] = [0, 0];
+			for (let i = 0; i < rounds; i++) {
+				const truth = 8 + 0.05 * gauss();
+				const { verdict } = checked(
+					Array.from({ length: tests }, () => truth + bias + 0.3 * gauss()),
+					{
+						repeatability: 0.3,
+						trueness: 0.2
+					}
+				);
+				if (verdict === 'reads-high' || verdict === 'reads-low') wrong++;
+				if (verdict === 'agrees') agreed++;
+			}
+			return { wrong: wrong / rounds, agreed: agreed / rounds };
+		};
+		const none = called(0, 6);
+		expect(none.wrong).toBeLessThan(0.07);
+		expect(none.wrong).toBeGreaterThan(0.03);
+		// As large as the kit allows itself, by as many tests as it said.
+		const asMany = checked([8], { repeatability: 0.3, trueness: 0.2 }).testsToTell!;
+		const found = called(1.96 * 0.2, asMany);
+		expect(found.wrong).toBeGreaterThan(0.77);
+		// At the edge of what is allowed it is called right no oftener than once in twenty (two one-sided tests).
+		expect(found.agreed).toBeLessThan(0.06);
+	});
+	it('what is believed afterwards holds what the kit is off by, 95 in 100', () => {
+		const gauss = normal(uniform(12));
+		const rounds = tries(2000, 20_000);
+		let [left, off] = [0, 0];
+		for (let i = 0; i < rounds; i++) {
+			const bias = 0.2 * gauss();
+			const { trueness } = checked(
+				[0, 1, 2].map(() => 8 + bias + 0.15 * gauss()),
+				{
+					repeatability: 0.15,
+					trueness: 0.2
+				}
+			);
+			if (Math.abs(bias - trueness!.bias) <= 1.96 * trueness!.corrected) off++;
+			if (Math.abs(bias) <= 1.96 * trueness!.after) left++;
+		}
+		expect(off / rounds).toBeGreaterThan(0.935);
+		expect(left / rounds).toBeGreaterThan(0.935);
+	});
+});
+
+describe('charts of checks', () => {
+	it('name the Western Electric rule that a point completes', () => {
+		const last = (...z: number[]) => ruleAt(z, z.length - 1);
+		expect(last(0.2, -3.2)).toBe('one-beyond-3');
+		expect(last(2.3, 0.1, 2.1)).toBe('two-of-three-beyond-2');
+		expect(last(2.3, -2.1)).toBeUndefined();
+		expect(last(1.2, 1.4, 0.2, 1.1, 1.3)).toBe('four-of-five-beyond-1');
+		expect(last(0.2, 0.1, 0.4, 0.9, 0.3, 0.2, 0.6, 0.1)).toBe('eight-on-one-side');
+		expect(last(0.2, 0.1, 0.4, 0.9, 0.3, 0.2, 0.6, -0.1)).toBeUndefined();
+		expect(last(0)).toBeUndefined();
+	});
+	it('have warning and action lines about what the water holds', () => {
+		const { control } = checked([8.1, 8.4]);
+		expect(control).toMatchObject({ centre: 8, sigma: 0.1 });
+		expect(control!.warning[1]).toBeCloseTo(8.2, 12);
+		expect(control!.action[0]).toBeCloseTo(7.7, 12);
+		expect(control!.points.map((p) => p.rule)).toEqual([undefined, 'one-beyond-3']);
+	});
+	it('see creep by EWMA with the run lengths of Lucas and Saccucci: 500 without a shift, ten with one of a sigma', () => {
+		const gauss = normal(uniform(7));
+		const runLength = (shift: number, runs: number) => {
+			let sum = 0;
+			for (let i = 0; i < runs; i++) {
+				const z: number[] = [];
+				// In pieces, so that a long run is not computed anew at each point.
+				for (let found = -1; found < 0;) {
+					for (let k = 0; k < 100; k++) z.push(shift + gauss());
+					found = ewmaOf(z.map((v) => ({ at: '', z: v }))).points.findIndex((p) => p.out);
+					if (found >= 0) sum += found + 1;
+				}
+			}
+			return sum / runs;
+		};
+		const without = runLength(0, tries(300, 3000));
+		expect(without).toBeGreaterThan(400);
+		expect(without).toBeLessThan(600);
+		const shifted = runLength(1, tries(1000, 10_000));
+		expect(shifted).toBeGreaterThan(8);
+		expect(shifted).toBeLessThan(11.5);
+	});
+	it('see a batch that ages from its first check to its last, and none where there is none', () => {
+		const aged = checked([8.0, 8.1, 8.15, 8.3, 8.35, 8.5], { pack: 'p' }).ageing!;
+		expect(aged.value).toBeCloseTo(0.49, 2);
+		expect(aged.chance).toBeLessThan(0.01);
+		expect(aged.to).toBe(at(35));
+		expect(checked([8.0, 8.1, 7.95, 8.05, 8.0, 8.02]).ageing).toBeNull();
+		// Too few checks, or too near each other, tell nothing.
+		expect(checked([8.0, 8.5, 9.0]).ageing).toBeNull();
+		const gauss = normal(uniform(13));
+		let called = 0;
+		for (let i = 0; i < 1000; i++)
+			if (checked(Array.from({ length: 6 }, () => 8 + 0.1 * gauss())).ageing) called++;
+		expect(called / 1000).toBeLessThan(0.07);
+	});
+});
+
+describe('references of one’s own', () => {
+	it('are made by weight, with scale, jug and purity in the error', () => {
+		// 1.2617 g of KCl (74.548 g/mol) in 2 L: 330.9 mg/L of potassium.
+		const made = of({
+			reference: { parameter: 'potassium', unit: 'mg/L', weighed: { salt: 'KCl', grams: 1.2617, litres: 2 } },
+			tests: [{ at: at(0), value: 331, repeatability: 5 }],
+			prior: { trueness: 10 }
+		});
+		expect(made.known!.value).toBeCloseTo((1.2617 / 2) * (39.0983 / 74.5483) * 1000, 1);
+		const relative = made.known!.standardUncertainty / made.known!.value;
+		expect(relative).toBeCloseTo(Math.hypot(0.1 / Math.sqrt(12) / 1.2617, 0.01, 0.01 / Math.sqrt(3)), 6);
+		// In another unit.
+		const soda = of({
+			reference: {
+				parameter: 'alkalinity',
+				unit: 'meq/L',
+				weighed: { salt: 'NaHCO3', grams: 0.84, litres: 4, gramsError: 0.001, litresError: 0.004, purity: 1 }
+			},
+			tests: [{ at: at(0), value: 2.5, repeatability: 0.05 }],
+			prior: { trueness: 0.1 }
+		});
+		expect(soda.known!.value).toBeCloseTo(2.5, 2);
+		expect(soda.known!.standardUncertainty / soda.known!.value).toBeCloseTo(
+			Math.hypot(0.001 / 0.84, 0.001),
+			5
+		);
+	});
+	it('or by an amount that was added: what was found of it', () => {
+		const tests = (...values: number[]) => values.map((value) => ({ at: at(0), value, repeatability: 5 }));
+		const its = of({
+			addition: {
+				plain: tests(400, 404),
+				spiked: tests(448, 452),
+				added: { value: 50, standardUncertainty: 1 }
+			}
+		});
+		expect(its.recovery!.value).toBeCloseTo(0.96, 12);
+		expect(its.recovery!.standardUncertainty).toBeCloseTo(Math.hypot(5 / 50, 0.96 / 50), 12);
+		expect(its.verdict).toBe('unsure');
+	});
+	it('say beside the place what is missing', () => {
+		const paths = (request: ReferenceRequest) => {
+			const made = reference(request);
+			return made.ok ? [] : made.problems.map((p) => p.path);
+		};
+		const tests = [{ at: at(0), value: 8, repeatability: 0.1 }];
+		const prior = { trueness: 0.2 };
+		expect(paths({ tests, prior })).toEqual(['/reference']);
+		expect(paths({ reference: KNOWN, prior })).toEqual(['/tests']);
+		expect(paths({ reference: KNOWN, tests })).toEqual(['/prior']);
+		expect(paths({ reference: { parameter: 'calcium', unit: 'mg/L' }, tests, prior })).toEqual([
+			'/reference'
+		]);
+		const weighed = { salt: 'KCl', grams: 1, litres: 1 };
+		expect(paths({ reference: { parameter: 'calcium', unit: 'mg/L', weighed }, tests, prior })).toEqual([
+			'/reference/weighed/salt'
+		]);
+		expect(paths({ reference: { parameter: 'potassium', unit: 'dKH', weighed }, tests, prior })).toEqual([
+			'/reference/unit'
+		]);
+		expect(
+			paths({
+				reference: { parameter: 'potassium', unit: 'mg/L', weighed: { ...weighed, salt: 'XyZ' } },
+				tests,
+				prior
+			})
+		).toEqual(['/reference/weighed/salt']);
+	});
+});

@@ -1,0 +1,165 @@
+import { compositionOf } from '../adjust';
+import { bad, badAll, good, type Outcome } from '../problems';
+import { convert, isQuantity, parameterOf } from '../quantities';
+import { COVERAGE_95, normalBelow } from '../statistics';
+import { controlOf, ewmaOf } from './control';
+import type { ReferenceRequest, ReferenceResult, ReferenceTest, Verdict, Weighed } from './schema';
+import { DIFFER, Z80, Z95_ONE, weightedMean } from './spread';
+
+/** Of a scale with a tenth of a gram, of a litre by a measuring jug, of a salt whose purity is not said; standard uncertainties. */
+const SCALE_G = 0.1 / Math.sqrt(12);
+const JUG = 0.01;
+const PURITY = 0.01 / Math.sqrt(3);
+/** What is found of an added amount counts as all of it within this share: the usual limits at such contents (AOAC, appendix F). */
+const RECOVERED = 0.1;
+/** Ageing is looked for in a batch with so many checks over so many days. */
+const AGEING_CHECKS = 4;
+const AGEING_DAYS = 21;
+const DAY = 86_400_000;
+
+/**
+ * A kit against water whose content is known: what it reads more than is there, whether that is more than noise, and what is known of
+ * it afterwards (ISO 13528 zeta; control chart ISO 7870-2; EWMA; a normal prior for the kit's own error). Or against an amount that was added. All in the
+ * reference's unit. Problems: nothing asked, a salt that does not bring it, a unit unknown.
+ *
+ * @example reference({ reference: { parameter: 'alkalinity', unit: 'dKH', value: 8, standardUncertainty: 0.05 }, tests: [{ at: '2026-05-06T18:00:00Z', value: 8.6, repeatability: 0.1 }, { at: '2026-05-06T18:10:00Z', value: 8.6, repeatability: 0.1 }], prior: { trueness: 0.2 } }).value.verdict // → 'reads-high'
+ */
+export function reference(request: ReferenceRequest): Outcome<ReferenceResult> {
+	const { tests, prior, addition } = request;
+	if (addition) return recovered(addition);
+	if (!request.reference) return bad('/reference', 'must say what the water holds, or what was added to it');
+	if (!tests) return bad('/tests', 'must list what the kit read');
+	if (!prior) return bad('/prior', 'must say what the kit may be off by');
+	const known = knownOf(request.reference);
+	if (!known.ok) return known;
+	const truth = known.value;
+	const inOrder = [...tests].sort((a, b) => Date.parse(a.at) - Date.parse(b.at));
+	const off = inOrder.map((t) => ({ ...t, value: t.value - truth.value }));
+	const mean = weightedMean(off);
+	const bias = {
+		value: mean.value,
+		standardUncertainty: Math.hypot(mean.standardUncertainty, truth.standardUncertainty)
+	};
+	const before = prior.trueness;
+	// Normal prior, normal data: what is known of the kit's own error.
+	const believed = (bias.value * before ** 2) / (before ** 2 + bias.standardUncertainty ** 2);
+	const corrected = (before * bias.standardUncertainty) / Math.hypot(before, bias.standardUncertainty);
+	const z = off.map((t) => ({ at: t.at, z: t.value / t.repeatability }));
+	return good({
+		known: truth,
+		bias,
+		zeta: bias.value / Math.hypot(bias.standardUncertainty, before),
+		verdict: verdictOf(bias, COVERAGE_95 * before),
+		testsToTell: testsToTell(mean.single, truth.standardUncertainty, before),
+		// What is not taken off stays in every reading (GUM F.2.4.5).
+		trueness: { before, after: Math.hypot(corrected, believed), corrected, bias: believed },
+		control: controlOf(
+			truth.value,
+			Math.sqrt(off.reduce((sum, t) => sum + t.repeatability ** 2, 0) / off.length),
+			z
+		),
+		ewma: ewmaOf(z),
+		ageing: ageingOf(off)
+	});
+}
+
+/** More than noise, within what is allowed with 95 %, or neither. */
+function verdictOf(
+	{ value, standardUncertainty }: { value: number; standardUncertainty: number },
+	allowed: number
+): Verdict {
+	if (Math.abs(value) > COVERAGE_95 * standardUncertainty) return value > 0 ? 'reads-high' : 'reads-low';
+	return Math.abs(value) + Z95_ONE * standardUncertainty <= allowed ? 'agrees' : 'unsure';
+}
+
+/** Tests in all until a bias as large as the kit allows itself (95 %) is seen with a power of 80 %; null: never with such a reference. */
+function testsToTell(single: number, known: number, trueness: number): number | null {
+	const needed = ((COVERAGE_95 * trueness) / (COVERAGE_95 + Z80)) ** 2 - known ** 2;
+	return needed > 0 ? Math.max(1, Math.ceil(single ** 2 / needed - 1e-9)) : null;
+}
+
+function knownOf(
+	asked: NonNullable<ReferenceRequest['reference']>
+): Outcome<{ value: number; standardUncertainty: number }> {
+	const { parameter, unit, value, standardUncertainty = 0, weighed } = asked;
+	if ((value === undefined) === (weighed === undefined))
+		return bad('/reference', 'must say either what the label says or what was weighed in');
+	if (value !== undefined) return good({ value, standardUncertainty });
+	const made = weighed && fromSalt(weighed, parameter);
+	if (!made) return bad('/reference', 'must say what was weighed in');
+	if (!made.ok) return made;
+	const own = parameterOf(parameter)?.unit ?? unit;
+	if (!isQuantity(parameter)) return bad('/reference/parameter', 'is nothing that salts bring');
+	const to = (x: number) => convert({ quantity: parameter, value: x, from: own, to: unit });
+	const [its, error] = [to(made.value.value), to(made.value.standardUncertainty)];
+	if (!its.ok || !error.ok) return bad('/reference/unit', `is not a unit of ${parameter}`);
+	return good({ value: its.value.value, standardUncertainty: error.value.value });
+}
+
+/** What a litre of weighed salt holds, in the parameter's own unit, with the budget of scale, jug and purity. */
+function fromSalt(
+	weighed: Weighed,
+	parameter: string
+): Outcome<{ value: number; standardUncertainty: number }> {
+	const { salt, grams, litres, gramsError = SCALE_G, purity = 1 } = weighed;
+	const made = compositionOf({
+		format: 'tevrik.supplement/1',
+		id: 'reference',
+		name: 'reference',
+		kind: 'solution',
+		composition: { recipe: { salt, gramsPerL: grams / litres, purity } }
+	});
+	if (!made.ok)
+		return badAll(
+			made.problems.map((p) => ({
+				path: p.path.endsWith('salt') ? '/reference/weighed/salt' : '/reference/weighed',
+				message: p.message
+			}))
+		);
+	// A mL of it brings a thousandth of what it holds to a litre.
+	const value = 1000 * (made.value.raises[parameter] ?? 0);
+	if (!(value > 0)) return bad('/reference/weighed/salt', `brings no ${parameter}`);
+	const relative = Math.hypot(
+		gramsError / grams,
+		(weighed.litresError ?? JUG * litres) / litres,
+		weighed.purity === undefined ? PURITY : (1 - weighed.purity) / Math.sqrt(3)
+	);
+	return good({ value, standardUncertainty: relative * value });
+}
+
+/** What was found of what was added: the kit's constant error falls out of the difference. */
+function recovered({
+	plain,
+	spiked,
+	added
+}: NonNullable<ReferenceRequest['addition']>): Outcome<ReferenceResult> {
+	const [without, withIt] = [weightedMean(plain), weightedMean(spiked)];
+	const share = (withIt.value - without.value) / added.value;
+	const standardUncertainty = Math.hypot(
+		Math.hypot(without.standardUncertainty, withIt.standardUncertainty) / added.value,
+		(share * added.standardUncertainty) / added.value
+	);
+	return good({
+		recovery: { value: share, standardUncertainty },
+		verdict: verdictOf({ value: share - 1, standardUncertainty }, RECOVERED)
+	});
+}
+
+/** How the newest batch's reading of the same water changed from its first check to its last: a weighted line. */
+function ageingOf(off: ReferenceTest[]): NonNullable<ReferenceResult['ageing']> | null {
+	const newest = off.at(-1);
+	const batch = off.filter((t) => t.pack === newest?.pack);
+	const [first, last] = [batch[0], batch.at(-1)];
+	if (!first || !last || batch.length < AGEING_CHECKS) return null;
+	const days = (at: string) => (Date.parse(at) - Date.parse(first.at)) / DAY;
+	const span = days(last.at);
+	if (span < AGEING_DAYS) return null;
+	const total = batch.reduce((sum, t) => sum + t.repeatability ** -2, 0);
+	const middle = batch.reduce((sum, t) => sum + days(t.at) * t.repeatability ** -2, 0) / total;
+	const sxx = batch.reduce((sum, t) => sum + ((days(t.at) - middle) / t.repeatability) ** 2, 0);
+	const sxy = batch.reduce((sum, t) => sum + ((days(t.at) - middle) * t.value) / t.repeatability ** 2, 0);
+	const value = (span * sxy) / sxx;
+	const standardUncertainty = span / Math.sqrt(sxx);
+	const chance = 2 * normalBelow(-Math.abs(value) / standardUncertainty);
+	return chance < DIFFER ? { value, standardUncertainty, from: first.at, to: last.at, chance } : null;
+}

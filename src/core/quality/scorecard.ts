@@ -1,0 +1,78 @@
+import { good, type Outcome } from '../problems';
+import { chiSquareAbove, chiSquareQuantile, median, normalBelow } from '../statistics';
+import type { ScorecardRequest, ScorecardResult } from './schema';
+
+type Asked = ScorecardRequest['methods'][number];
+type Card = ScorecardResult['methods'][number];
+
+/**
+ * What each method of a parameter was worth in what was done with it: time of hands and of waiting, cost, error, scatter of duplicates, slips and
+ * bias; and which is the surest, the quickest and the cheapest.
+ *
+ * @example scorecard({ methods: [{ id: 'a', pack: { tests: 50, price: 20 } }, { id: 'b', pack: { tests: 20, price: 20 } }] }).value.cheapest // → 'a'
+ */
+export function scorecard({ methods }: ScorecardRequest): Outcome<ScorecardResult> {
+	const cards = methods.map(cardOf);
+	const least = (of: (card: Card) => number | undefined): string | undefined => {
+		const known = cards.flatMap((card) => {
+			const its = of(card);
+			return its === undefined ? [] : [{ id: card.id, its }];
+		});
+		return known.length > 1 ? known.reduce((a, b) => (b.its < a.its ? b : a)).id : undefined;
+	};
+	const surest = least((c) => c.standardUncertainty);
+	const quickest = least((c) => c.hands);
+	const cheapest = least((c) => c.cost);
+	return good({
+		methods: cards,
+		...(surest ? { surest } : {}),
+		...(quickest ? { quickest } : {}),
+		...(cheapest ? { cheapest } : {})
+	});
+}
+
+function cardOf({ id, times, pack, errors, duplicates, slips, bias }: Asked): Card {
+	return {
+		id,
+		...(times?.length
+			? { hands: median(times.map((t) => t.hands)), wait: median(times.map((t) => t.wait)) }
+			: {}),
+		...(pack ? { cost: pack.price / pack.tests } : {}),
+		...(errors?.length ? { standardUncertainty: median(errors) } : {}),
+		...(duplicates?.length ? { scatter: scatterOf(duplicates) } : {}),
+		...(slips?.readings
+			? { slips: { asked: slips.asked / slips.readings, admitted: slips.admitted / slips.readings } }
+			: {}),
+		...(bias
+			? {
+					bias: {
+						...bias,
+						chance:
+							bias.standardUncertainty > 0
+								? 2 * normalBelow(-Math.abs(bias.value) / bias.standardUncertainty)
+								: 0
+					}
+				}
+			: {})
+	};
+}
+
+/** What one test scatters by, from pairs of the same water: half the mean square of their differences (ISO 5725-2), with its chi-square interval. */
+function scatterOf(duplicates: NonNullable<Asked['duplicates']>): NonNullable<Card['scatter']> {
+	const pairs = duplicates.length;
+	const square = duplicates.reduce((sum, { a, b }) => sum + (a - b) ** 2 / 2, 0);
+	const value = Math.sqrt(square / pairs);
+	const stated = Math.sqrt(duplicates.reduce((sum, d) => sum + d.repeatability ** 2, 0) / pairs);
+	const edge = (chance: number) => Math.sqrt(square / chiSquareQuantile(chance, pairs));
+	const ratios = duplicates.reduce(
+		(sum, { a, b, repeatability }) => sum + ((a - b) / repeatability) ** 2 / 2,
+		0
+	);
+	return {
+		value,
+		interval: [edge(0.975), edge(0.025)],
+		pairs,
+		ratio: value / stated,
+		chance: chiSquareAbove(ratios, pairs)
+	};
+}
