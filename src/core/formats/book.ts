@@ -1,6 +1,7 @@
 import Type from 'typebox';
 import { RunEvent } from '../run';
 import { Method, RawReading, ReadingResult } from '../methods';
+import { ReferenceContent } from '../quality';
 import { TankSizes } from '../tank';
 import { WaterEvent } from '../trend';
 
@@ -82,7 +83,8 @@ export const Book = Type.Object(
 						type: 'string',
 						enum: ['tank', 'new mix', 'tap', 'purified', 'reference', 'other']
 					}),
-					name
+					name,
+					content: Type.Optional(ReferenceContent)
 				},
 				exact
 			),

@@ -6,3 +6,4 @@ export * from './reference';
 export * from './scorecard';
 export * from './waters';
 export * from './spread';
+export * from './evidence';

@@ -353,3 +353,16 @@ export const WatersResult = Type.Object(
 	exact
 );
 export type WatersResult = Type.Static<typeof WatersResult>;
+
+/** What a reference is known to hold, in own units, and until when. */
+export const ReferenceContent = Type.Object(
+	{
+		values: Type.Record(word, Type.Object({ value, standardUncertainty: error }, exact), {
+			minProperties: 1,
+			maxProperties: 20
+		}),
+		until: Type.Optional(Type.String({ format: 'date' }))
+	},
+	exact
+);
+export type ReferenceContent = Type.Static<typeof ReferenceContent>;

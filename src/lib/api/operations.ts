@@ -7,6 +7,7 @@ import { Habits } from './habits';
 import { TakeIn } from './imports';
 import { SaveMethod, SavePack } from './methods';
 import { DoneStep, PlanQuery, SavePlan } from './plans';
+import { ProofQuery } from './proof';
 import { SaveSupplement } from './supplements';
 import { BookQuery } from './queries';
 import { CorrectReading, SaveReading, VoidReading, VoidReadings } from './readings';
@@ -223,6 +224,14 @@ export const OPERATIONS: Operation[] = [
 		summary: 'Save a water that is not the tank’s own, or its new name',
 		body: SaveSource,
 		example: { systemId: '{system}', kind: 'tap', name: 'Kitchen tap' }
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/proof',
+		group: 'Methods',
+		summary:
+			'What is known of the kits of one parameter: scorecards, checks against a reference, two on the same water',
+		query: ProofQuery
 	},
 	{
 		method: 'get',

@@ -1,4 +1,5 @@
 import Type from 'typebox';
+import { ReferenceContent } from '../../core/quality';
 import { TankSizes } from '../../core/tank';
 import { SCHOOLS, type Phase } from '../../core/targets';
 
@@ -85,7 +86,9 @@ export const SaveSource = Type.Object(
 	{
 		systemId: Type.String({ format: 'uuid' }),
 		kind: Type.Unsafe<Exclude<SourceKind, 'tank'>>({ type: 'string', enum: SOURCE_KINDS.slice(1) }),
-		name
+		name,
+		/** What a reference is known to hold, in own units; left out it stays, null takes it away. */
+		content: Type.Optional(Type.Union([ReferenceContent, Type.Null()]))
 	},
 	exact
 );

@@ -22,8 +22,11 @@ import { follow } from './follow';
 
 /** Of a healthy day: less is not worth going to the tank for. */
 const LEAST_POUR = 0.02;
-/** Where the search for the fewest pours ends: gap, nodes, and seconds where a machine is slow. Other programmes are linear and end by themselves. */
-const LIMITS = { mip_rel_gap: 0.01, mip_max_nodes: 50, time_limit: 0.45, output_flag: false };
+/**
+ * Where the search for the fewest pours ends: gap and nodes, never a clock, so that a busy machine makes the same plan as an idle one.
+ * Other programmes are linear and end by themselves.
+ */
+const LIMITS = { mip_rel_gap: 0.01, mip_max_nodes: 20, output_flag: false };
 /** Saturation this near to its bound is told. */
 const NEAR_BOUND = 0.9;
 /** A net volume known worse than this keeps pours small enough to say so. */

@@ -85,7 +85,12 @@ async function* written(db: Connection, systemId: string): AsyncGenerator<string
 			createdAt: createdAt.toISOString()
 		},
 		bands: Object.fromEntries(bands.map(({ parameter, lower, upper }) => [parameter, { lower, upper }])),
-		sources: sources.map(({ id, kind, name }) => ({ id, kind, name }))
+		sources: sources.map(({ id, kind, name, content }) => ({
+			id,
+			kind,
+			name,
+			...(content ? { content } : {})
+		}))
 	};
 	yield `${JSON.stringify(head).slice(0, -1)},"readings":[`;
 	const versions = new Set<string>();

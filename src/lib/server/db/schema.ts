@@ -18,6 +18,7 @@ import type { Conduct, RunEvent, StepMark } from '../../../core/run';
 import type { Phase } from '../../../core/targets';
 import type { WaterEvent } from '../../../core/trend';
 import type { Measured, Method, Qualifier, RawReading } from '../../../core/methods';
+import type { ReferenceContent } from '../../../core/quality';
 import type { TankSizes } from '../../../core/tank';
 import type { Supplement } from '../../../core/adjust';
 import type { Habits } from '../../api/habits';
@@ -282,7 +283,9 @@ export const source = mysqlTable(
 		kind: varchar('kind', { length: 20 })
 			.$type<'tank' | 'new mix' | 'tap' | 'purified' | 'reference' | 'other'>()
 			.notNull(),
-		name: varchar('name', { length: 120 }).notNull()
+		name: varchar('name', { length: 120 }).notNull(),
+		/** What a reference is known to hold. */
+		content: json('content').$type<ReferenceContent>()
 	},
 	(t) => [index('source_of_system').on(t.systemId)]
 );

@@ -36,7 +36,7 @@ export async function sourcesOf(asker: Asker, systemId: string) {
 	await mayUse(asker, systemId, 'read');
 	return ofTank(asker, systemId, ['sources'], async () => {
 		const rows = await database()
-			.select({ id: source.id, kind: source.kind, name: source.name })
+			.select({ id: source.id, kind: source.kind, name: source.name, content: source.content })
 			.from(source)
 			.where(eq(source.systemId, systemId))
 			.orderBy(asc(source.name));
@@ -154,9 +154,14 @@ export async function saveSource(
 	const [held] = await db.select().from(source).where(eq(source.id, id));
 	if (held && held.systemId !== sent.systemId) error(409, 'This id is in use.');
 	if (held?.kind === 'tank') return bad('', 'is the tank itself; rename the tank instead');
-	const { systemId, kind, name } = sent;
+	const { systemId, kind, name, content } = sent;
+	if (content && kind !== 'reference') return bad('/content', 'is for references: water of known content');
+	const values = { kind, name, ...(content === undefined ? {} : { content }) };
 	await writing(asker, systemId, (tx) =>
-		tx.insert(source).values({ id, systemId, kind, name }).onDuplicateKeyUpdate({ set: { kind, name } })
+		tx
+			.insert(source)
+			.values({ id, systemId, ...values })
+			.onDuplicateKeyUpdate({ set: values })
 	);
 	return good({ id });
 }

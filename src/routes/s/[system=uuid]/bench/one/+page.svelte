@@ -18,7 +18,8 @@
 
 	/** What a quick line put on the instrument; a new turn makes the reader anew with it. */
 	let quick: { turn: number; line: Quick | undefined } = $state({ turn: 0, line: undefined });
-	let chosenSource: string | undefined = $state();
+	/** Another water than the tank's own can be asked for by its address. */
+	let chosenSource: string | undefined = $state(page.url.searchParams.get('water') ?? undefined);
 
 	const asked = $derived(page.url.searchParams.get('of') ?? 'alkalinity');
 	/** The kit used last for each parameter comes first, then others in the order of templates, then values from elsewhere. */

@@ -1,0 +1,2 @@
+ALTER TABLE `source` ADD `content` json;--> statement-breakpoint
+DELETE FROM `stamp`;

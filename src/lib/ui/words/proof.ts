@@ -1,0 +1,115 @@
+/** What is known of kits, as people say it. Core gives kinds and numbers. */
+import { COVERAGE_95 } from '$core/statistics';
+import { formatUnit } from '$core/quantities';
+import type { CompareResult, ReferenceResult, Rule } from '$core/quality';
+import type { Proof } from '$lib/api/proof';
+import { figures, unitFor } from '../habits';
+import { changeFor } from '../mine';
+import { plural } from './plural';
+
+const percent = (chance: number): string =>
+	chance < 0.01
+		? 'less than once in a hundred'
+		: `${Math.max(1, Math.round(100 * chance))} times in a hundred`;
+
+/** How this person says differences of a parameter near a level. */
+function saying(parameter: string, at: number) {
+	const mine = (x: number) => changeFor(parameter, x, at);
+	const unit = formatUnit(unitFor(parameter));
+	const error = (u: number) => `± ${figures(Math.abs(mine(COVERAGE_95 * u)), 2)}`;
+	return {
+		size: (x: number) => figures(Math.abs(mine(x)), 2),
+		error,
+		/** "0.6 ± 0.1 dKH" */
+		both: (x: number, u: number) => `${figures(Math.abs(mine(x)), 2)} ${error(u)} ${unit}`.trim(),
+		signed: (x: number, u: number) =>
+			`${mine(x) < 0 ? '−' : '+'}${figures(Math.abs(mine(x)), 2)} ${error(u)} ${unit}`.trim(),
+		unit
+	};
+}
+
+/** What a check against a reference says, and what is known of the kit now. */
+export function checkInWords(parameter: string, check: NonNullable<Proof['kits'][number]['check']>): string {
+	const { result, source, tests } = check;
+	const { bias, known, trueness, verdict, testsToTell } = result;
+	if (!bias || !known || !trueness) return '';
+	const say = saying(parameter, known.value);
+	const by = `in ${plural(tests, 'test')} of ${source}`;
+	if (verdict === 'reads-high' || verdict === 'reads-low')
+		return `Reads ${say.both(bias.value, bias.standardUncertainty)} too ${verdict === 'reads-high' ? 'high' : 'low'} ${by}, more than noise explains. What it says is off by that much; nothing is taken off by itself.`;
+	const nowKnown = `Its own error is ${say.error(trueness.after)} ${say.unit} now, where ${say.error(trueness.before)} was allowed for.`;
+	if (verdict === 'agrees')
+		return `Agrees ${by}: off by ${say.signed(bias.value, bias.standardUncertainty)}. ${nowKnown}`;
+	return `Not told yet ${by}: off by ${say.signed(bias.value, bias.standardUncertainty)}. ${moreInWords(testsToTell, tests)}`;
+}
+function moreInWords(testsToTell: number | null | undefined, tests: number): string {
+	if (testsToTell === null || testsToTell === undefined)
+		return 'This reference is not known well enough to tell, however often it is tested.';
+	return testsToTell > tests
+		? `${plural(testsToTell - tests, 'more test')} would tell.`
+		: 'It lies on the edge of what the kit may be off by: test it once more.';
+}
+
+/** What a chart of checks shows beside: creep, and a rule that the last point completes. */
+export function chartInWords(parameter: string, { ageing, ewma, control, known }: ReferenceResult): string[] {
+	const say = saying(parameter, known?.value ?? 0);
+	const rule = control?.points.at(-1)?.rule;
+	return [
+		...(ageing
+			? [
+					`It ages: from its first check to its last it went by ${say.signed(ageing.value, ageing.standardUncertainty)}. Open a new pack, and check that.`
+				]
+			: []),
+		...(rule ? [RULES[rule]] : []),
+		...(ewma?.out && !ageing ? ['Its checks creep away from what the reference holds.'] : [])
+	];
+}
+const RULES: Record<Rule, string> = {
+	'one-beyond-3': 'The last check lies outside the action lines: repeat it before it is believed.',
+	'two-of-three-beyond-2': 'Two of the last three checks lie beyond a warning line.',
+	'four-of-five-beyond-1': 'Four of the last five checks lie off on one side.',
+	'eight-on-one-side': 'The last eight checks all lie on one side.'
+};
+
+/** Two kits on the same water, in one sentence, and what to do about it. */
+export function differenceInWords(
+	parameter: string,
+	at: number,
+	[a, b]: [string, string],
+	result: CompareResult,
+	pairs: number
+): string {
+	const { difference, chance, verdict, pairsToTell, next } = result;
+	const say = saying(parameter, at);
+	const size = say.both(difference.value, difference.standardUncertainty);
+	const reads = `${a} reads ${size} ${difference.value < 0 ? 'less' : 'more'} than ${b} in ${plural(pairs, 'pair')}`;
+	if (verdict === 'no-difference')
+		return `${reads}: scatter alone does that ${percent(chance.scatter)}. No difference is shown${
+			next === 'repeat' && pairsToTell
+				? `; ${plural(pairsToTell, 'pair')} in all would show one of this size`
+				: ''
+		}.`;
+	const kits =
+		verdict === 'kits-differ'
+			? 'more than scatter does, and no more than two such kits may be off by'
+			: 'more than both kits may be off by: at least one is wrong';
+	return `${reads}, ${kits}. Which is right, a reference tells, or a lab.`;
+}
+
+/** Which kit for what, in one sentence. */
+export function bestInWords({ kits, best }: Pick<Proof, 'kits' | 'best'>, parameter: string): string {
+	const named = (id: string | undefined) => kits.find((k) => k.id === id);
+	const [surest, quickest, cheapest] = [named(best.surest), named(best.quickest), named(best.cheapest)];
+	const say = saying(parameter, 0);
+	return [
+		surest?.card.standardUncertainty &&
+			`surest ${surest.name} (${say.error(surest.card.standardUncertainty)} ${say.unit})`,
+		quickest?.card.hands && `quickest ${quickest.name} (${minutes(quickest.card.hands)} of hands)`,
+		cheapest?.card.cost && `cheapest ${cheapest.name} (${figures(cheapest.card.cost, 2)} a test)`
+	]
+		.filter(Boolean)
+		.join(', ')
+		.replace(/^./, (c) => c.toUpperCase());
+}
+export const minutes = (seconds: number): string =>
+	seconds < 90 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`;

@@ -1,0 +1,13 @@
+import { PARAMETERS } from '$core/quantities';
+import { ProofQuery } from '$lib/api/proof';
+import { parsedQuery } from '$lib/server/http/answer';
+import { proofOf } from '$lib/server/stores/proof';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params, url, locals: { asker } }) => {
+	// An address somebody wrote by hand asks for what is usual.
+	const query = parsedQuery(url, ProofQuery);
+	const asked = query.ok ? query.value : { of: 'alkalinity' };
+	const of = PARAMETERS.find((p) => p.id === asked.of)?.id ?? 'alkalinity';
+	return { proof: await proofOf(asker, params.system, of, asked) };
+};

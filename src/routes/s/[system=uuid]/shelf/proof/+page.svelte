@@ -1,0 +1,347 @@
+<script lang="ts">
+	/** Is it the kit, is it the hand, is it a difference: what was read says it. */
+	import { goto, invalidateAll } from '$app/navigation';
+	import { v7 as uuid } from 'uuid';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
+	import Select from 'flowbite-svelte/Select.svelte';
+	import { reference } from '$core/quality';
+	import type { Problem } from '$core/problems';
+	import { PARAMETERS, formatUnit, parameterOf, slopeAt, type Quantity } from '$core/quantities';
+	import { amountIn } from '$core/quick';
+	import { COVERAGE_95, median } from '$core/statistics';
+	import { call } from '$lib/client/api';
+	import Field from '$lib/ui/forms/Field.svelte';
+	import Trouble from '$lib/ui/forms/Trouble.svelte';
+	import { figures, unitFor } from '$lib/ui/habits';
+	import { changeFor, valueFor } from '$lib/ui/mine';
+	import Control from '$lib/ui/proof/Control.svelte';
+	import Pair from '$lib/ui/proof/Pair.svelte';
+	import { dateOnly, daysAgo } from '$lib/ui/when';
+	import { bestInWords, chartInWords, checkInWords, differenceInWords, minutes } from '$lib/ui/words/proof';
+
+	let { data } = $props();
+	const proof = $derived(data.proof);
+	const of = $derived(proof.parameter as Quantity);
+	const unit = $derived(unitFor(of));
+	const mayWrite = $derived(data.system.role !== 'viewer');
+	const title = $derived(parameterOf(of)?.title ?? of);
+	const to = (query: Record<string, string>) =>
+		goto(`?${new URLSearchParams({ of, ...query })}`, { noScroll: true, keepFocus: true });
+	const nameOf = (id: string) => proof.kits.find((k) => k.id === id)?.name ?? '';
+	const near = $derived(median((proof.pair?.points ?? []).flatMap((p) => [p.a, p.b])));
+	const error = (u: number | undefined) =>
+		u === undefined ? '' : `± ${figures(Math.abs(changeFor(of, COVERAGE_95 * u, near)), 2)}`;
+
+	/** A reference of one's own: what stands on its label, or the salt that was weighed in. */
+	let how: 'label' | 'weighed' = $state('label');
+	let typed = $state({ name: '', value: '', error: '', until: '', salt: '', grams: '', litres: '' });
+	let problems: Problem[] = $state([]);
+	let saved = $state(false);
+	const at = (path: string) => problems.find((p) => p.path === path)?.message;
+	const number = (text: string) => Number(text.replace(',', '.'));
+
+	function contentOf(): { value: number; standardUncertainty: number } | undefined {
+		const wrong = (path: string, message: string) => void (problems = [{ path, message }]);
+		if (!typed.name.trim()) return wrong('/name', 'needs a name, for example what stands on the bottle');
+		if (how === 'label') {
+			const value = amountIn(typed.value, of, proof.unit, unit);
+			if (!value.ok) return wrong('/value', value.problems[0]?.message ?? 'is not a number');
+			const half = number(typed.error);
+			if (!(half > 0))
+				return wrong('/error', 'is what the label says it is right within; 2 % where it says nothing');
+			const slope = Math.abs(slopeAt(of, value.value, unit, proof.unit)) || 1;
+			return { value: value.value, standardUncertainty: (half * slope) / COVERAGE_95 };
+		}
+		const made = reference({
+			reference: {
+				parameter: of,
+				unit: proof.unit,
+				weighed: {
+					salt: typed.salt.trim() || '?',
+					grams: number(typed.grams) || 1e-9,
+					litres: number(typed.litres) || 1e-9
+				}
+			},
+			tests: [{ at: data.now, value: 0, repeatability: 1 }],
+			prior: { trueness: 1 }
+		});
+		if (!(number(typed.grams) > 0)) return wrong('/grams', 'is a number of grams');
+		if (!(number(typed.litres) > 0)) return wrong('/litres', 'is a number of litres');
+		if (!made.ok || !made.value.known)
+			return wrong('/salt', made.ok ? 'cannot be worked out' : (made.problems[0]?.message ?? ''));
+		return made.value.known;
+	}
+	async function save(event: Event) {
+		event.preventDefault();
+		problems = [];
+		saved = false;
+		const content = contentOf();
+		if (!content) return;
+		const done = await call('PUT', `/api/v1/sources/${uuid()}`, {
+			systemId: data.system.id,
+			kind: 'reference',
+			name: typed.name.trim(),
+			content: { values: { [of]: content }, ...(typed.until ? { until: typed.until } : {}) }
+		});
+		problems = done.ok ? [] : done.problems;
+		saved = done.ok;
+		if (!done.ok) return;
+		typed = { name: '', value: '', error: '', until: '', salt: '', grams: '', litres: '' };
+		await invalidateAll();
+	}
+	const over = (until: string | null) => until !== null && until < data.now.slice(0, 10);
+</script>
+
+<svelte:head><title>{title} · Proof · Tevrik</title></svelte:head>
+<p class="text-sm"><a class="text-plum underline" href="/s/{data.system.id}/shelf">Shelf</a></p>
+<div class="flex flex-wrap items-end gap-x-4 gap-y-2">
+	<h1>Proof</h1>
+	<Label class="text-sm">
+		<span class="sr-only">Parameter</span>
+		<Select placeholder="" value={of} onchange={(e) => goto(`?of=${e.currentTarget.value}`)}>
+			{#each PARAMETERS as p (p.id)}<option value={p.id}>{p.title}</option>{/each}
+		</Select>
+	</Label>
+	<p class="text-sm text-faint">Is it the kit, is it the hand, is it a difference?</p>
+</div>
+{#if !proof.kits.length}
+	<p class="mt-4 max-w-prose">
+		Nothing was read by a kit of your own yet. What you measure shows here what each kit is worth: its time,
+		its cost, its scatter, and how far it is off once you check it with water whose content is known.
+	</p>
+{:else}
+	<section aria-label="Kits" class="mt-3">
+		{#if bestInWords(proof, of)}<p class="mb-2">{bestInWords(proof, of)}.</p>{/if}
+		<div class="overflow-x-auto" role="region" aria-label="Scorecards">
+			<table class="w-full text-sm" data-testid="cards">
+				<thead>
+					<tr class="text-faint">
+						<th class="py-1 text-start font-normal" scope="col">Kit</th>
+						<th class="py-1 ps-3 text-end font-normal" scope="col">One test, {formatUnit(unit)}</th>
+						<th class="py-1 ps-3 text-end font-normal" scope="col">Scatter of repeats</th>
+						<th class="py-1 ps-3 text-end font-normal" scope="col">Off</th>
+						<th class="py-1 ps-3 text-end font-normal" scope="col">Hands</th>
+						<th class="py-1 ps-3 text-end font-normal" scope="col">A test costs</th>
+						<th class="py-1 ps-3 text-start font-normal" scope="col">Last check</th>
+					</tr>
+				</thead>
+				<tbody>
+					{#each proof.kits as { id, name, readings, card, check } (id)}
+						<tr class="border-t">
+							<th class="py-2 text-start font-medium" scope="row"
+								>{name} <span class="font-normal text-faint">{readings}×</span></th
+							>
+							<td class="figure py-2 ps-3 text-end">{error(card.standardUncertainty)}</td>
+							<td class="figure py-2 ps-3 text-end"
+								>{card.scatter ? `${error(card.scatter.value)}, ${card.scatter.pairs}×` : ''}</td
+							>
+							<td class="figure py-2 ps-3 text-end"
+								>{card.bias
+									? `${card.bias.value < 0 ? '−' : '+'}${figures(Math.abs(changeFor(of, card.bias.value, near)), 2)}`
+									: ''}</td
+							>
+							<td class="figure py-2 ps-3 text-end">{card.hands ? minutes(card.hands) : ''}</td>
+							<td class="figure py-2 ps-3 text-end">{card.cost === undefined ? '' : figures(card.cost, 2)}</td
+							>
+							<td class="py-2 ps-3"
+								>{check ? daysAgo(check.last, data.now, data.system.timeZone) : 'never checked'}</td
+							>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
+	</section>
+	<div class="mt-6 grid gap-x-8 gap-y-6 lg:grid-cols-2">
+		<section aria-label="Checks" class="min-w-0" data-testid="checks">
+			<h2>Against what is known</h2>
+			{#each proof.kits.filter((k) => k.check) as { id, name, check } (id)}
+				{#if check}
+					<article class="mt-2">
+						<h3 class="font-medium">{name}</h3>
+						<p class="mt-1 leading-snug">{checkInWords(of, check)}</p>
+						{#each chartInWords(of, check.result) as said (said)}
+							<p class="mt-1 leading-snug text-saffron">◐ {said}</p>
+						{/each}
+						{#if over(check.until)}
+							<p class="mt-1 text-saffron">◐ {check.source} is past its date: check with a fresh one.</p>
+						{/if}
+						{#if check.result.control && check.tests > 1}
+							<Control parameter={of} {name} control={check.result.control} timeZone={data.system.timeZone} />
+						{/if}
+					</article>
+				{/if}
+			{:else}
+				<p class="mt-1 text-sm text-faint">
+					No kit of {title.toLowerCase()} was tested with water whose content is known. That is the only way to
+					know which one is right.
+				</p>
+			{/each}
+			<h2 class="mt-6">References</h2>
+			<ul class="mt-1 divide-y" data-testid="references">
+				{#each proof.references as r (r.id)}
+					<li class="flex flex-wrap items-center gap-x-3 py-1">
+						<span class="min-w-0 flex-1"
+							>{r.name}
+							<span class="figure text-sm text-faint"
+								>{figures(valueFor(of, r.value), 4)} ± {figures(
+									Math.abs(changeFor(of, COVERAGE_95 * r.standardUncertainty, r.value)),
+									2
+								)}
+								{formatUnit(unit)}{r.until
+									? `, until ${dateOnly(`${r.until}T12:00:00Z`, data.system.timeZone)}`
+									: ''}</span
+							></span
+						>
+						<a
+							class="flex min-h-11 items-center px-2 text-plum underline"
+							href="/s/{data.system.id}/bench/one?of={of}&water={r.id}">Check a kit with it</a
+						>
+					</li>
+				{/each}
+			</ul>
+			{#if mayWrite}
+				<form onsubmit={save} class="mt-2" aria-label="Another reference">
+					<div role="radiogroup" aria-label="How it is known" class="flex gap-1">
+						{#each [['label', 'By its label'], ['weighed', 'By weighing salt']] as const as [id, name] (id)}
+							<Button
+								size="sm"
+								role="radio"
+								aria-checked={how === id}
+								color={how === id ? 'primary' : 'alternative'}
+								onclick={() => (how = id)}>{name}</Button
+							>
+						{/each}
+					</div>
+					<div class="grid grid-cols-2 gap-x-4">
+						<Field
+							name="name"
+							label="Its name"
+							maxlength={120}
+							value={typed.name}
+							problem={at('/name')}
+							oninput={(e) => (typed.name = (e.currentTarget as HTMLInputElement).value)}
+						/>
+						<Field
+							name="until"
+							type="date"
+							label="Good until"
+							value={typed.until}
+							oninput={(e) => (typed.until = (e.currentTarget as HTMLInputElement).value)}
+						/>
+						{#if how === 'label'}
+							<Field
+								name="value"
+								label="{title}, {formatUnit(unit)}"
+								inputmode="decimal"
+								value={typed.value}
+								problem={at('/value')}
+								oninput={(e) => (typed.value = (e.currentTarget as HTMLInputElement).value)}
+							/>
+							<Field
+								name="error"
+								label="Right within ±"
+								inputmode="decimal"
+								value={typed.error}
+								problem={at('/error')}
+								oninput={(e) => (typed.error = (e.currentTarget as HTMLInputElement).value)}
+							/>
+						{:else}
+							<Field
+								name="salt"
+								label="Salt, by its formula"
+								placeholder="KCl"
+								maxlength={40}
+								value={typed.salt}
+								problem={at('/salt')}
+								oninput={(e) => (typed.salt = (e.currentTarget as HTMLInputElement).value)}
+							/>
+							<Field
+								name="grams"
+								label="Weighed in, g"
+								inputmode="decimal"
+								value={typed.grams}
+								problem={at('/grams')}
+								hint="by a scale with a tenth of a gram"
+								oninput={(e) => (typed.grams = (e.currentTarget as HTMLInputElement).value)}
+							/>
+							<Field
+								name="litres"
+								label="Filled up to, L"
+								inputmode="decimal"
+								value={typed.litres}
+								problem={at('/litres')}
+								hint="purified water"
+								oninput={(e) => (typed.litres = (e.currentTarget as HTMLInputElement).value)}
+							/>
+						{/if}
+					</div>
+					{#each problems.filter((p) => !['/name', '/value', '/error', '/salt', '/grams', '/litres'].includes(p.path)) as p (p.path)}
+						<Trouble says="{p.path} {p.message}" />
+					{/each}
+					<p class="mt-2 flex items-center gap-3">
+						<Button type="submit">Save the reference</Button>
+						{#if saved}<span class="text-sm text-moss" role="status">✓ Saved. Check a kit with it now.</span
+							>{/if}
+					</p>
+				</form>
+			{/if}
+		</section>
+		<section aria-label="Two kits" class="min-w-0 lg:border-l lg:pl-6" data-testid="pair">
+			<h2>Two kits on the same water</h2>
+			{#if proof.pair && proof.kits.length > 1}
+				{@const { a, b, points, result } = proof.pair}
+				<div class="mt-1 grid grid-cols-2 gap-3">
+					{#each [['a', a, b], ['b', b, a]] as const as [side, id, other] (side)}
+						<Label class="text-sm">
+							<span class="sr-only">{side === 'a' ? 'One kit' : 'The other'}</span>
+							<Select
+								placeholder=""
+								value={id}
+								onchange={(e) =>
+									to(
+										side === 'a'
+											? { a: e.currentTarget.value, b: other }
+											: { a: other, b: e.currentTarget.value }
+									)}
+							>
+								{#each proof.kits as k (k.id)}<option value={k.id} disabled={k.id === other}>{k.name}</option
+									>{/each}
+							</Select>
+						</Label>
+					{/each}
+				</div>
+				{#if result}
+					<p class="mt-2 leading-snug" data-testid="difference">
+						{differenceInWords(of, near, [nameOf(a), nameOf(b)], result, points.length)}
+					</p>
+					{#if result.limits}
+						<p class="mt-1 text-sm text-faint">
+							Of a hundred such pairs, 95 differ by {figures(changeFor(of, result.limits.lower, near), 2)} to {figures(
+								changeFor(of, result.limits.upper, near),
+								2
+							)}
+							{formatUnit(unit)}.
+						</p>
+					{/if}
+					<Pair parameter={of} names={[nameOf(a), nameOf(b)]} {points} />
+				{:else}
+					<p class="mt-2 text-sm text-faint">
+						They were never used on the same water within three hours. Test one water with both, twice each,
+						in one evening, and see here whether they differ.
+					</p>
+				{/if}
+				<p class="mt-2">
+					<a class="text-plum underline" href="/s/{data.system.id}/bench"
+						>Same water, both kits: plan an evening</a
+					>
+				</p>
+			{:else}
+				<p class="mt-1 text-sm text-faint">
+					With a second kit of {title.toLowerCase()}, both on the same water show here whether they differ.
+				</p>
+			{/if}
+		</section>
+	</div>
+{/if}
