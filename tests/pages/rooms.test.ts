@@ -31,6 +31,7 @@ const ROOMS = [
 	'shelf',
 	'shelf/new',
 	'shelf/pour',
+	'shelf/proof?of=alkalinity',
 	'tank',
 	'import',
 	'reminders',

@@ -45,6 +45,7 @@ const PAGES = [
 	'adjust/mix',
 	'shelf',
 	'shelf/pour',
+	'shelf/proof?of=alkalinity',
 	'tank',
 	'wall',
 	'import',

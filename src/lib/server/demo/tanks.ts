@@ -1,6 +1,7 @@
 import { v5 as uuidV5 } from 'uuid';
 import { compositionOf, type Supplement } from '../../../core/adjust';
 import { SHIPPED_METHODS, isKnownValue, read, withOwnChart } from '../../../core/methods';
+import type { ReferenceContent } from '../../../core/quality';
 import { demoUpTo, type DemoSystem } from '../../../core/simulate';
 import type { WaterEvent } from '../../../core/trend';
 import type { WaterChange } from '../../api/systems';
@@ -33,6 +34,15 @@ const NAMESPACE = '0a6f1e0e-8a3b-5d8f-8f0e-2f6a1f6b7c11';
 const idOf = (...names: string[]) => uuidV5(names.join('/'), NAMESPACE);
 
 /** Whether no tank is kept here yet. */
+/** What the label of the demo's reference says, right within 1.5 %. */
+const REFERENCE: ReferenceContent = {
+	values: {
+		alkalinity: { value: 8, standardUncertainty: 0.06 },
+		calcium: { value: 420, standardUncertainty: 3.2 },
+		magnesium: { value: 1310, standardUncertainty: 10 }
+	}
+};
+
 export async function isEmpty(): Promise<boolean> {
 	return (await database().select({ id: system.id }).from(system).limit(1)).length === 0;
 }
@@ -224,7 +234,12 @@ async function loadSystem(
 	userId: string,
 	kits: Map<string, { versionId: string }>
 ): Promise<void> {
-	const sources = tank.sources.map((s) => ({ ...s, id: idOf('source', systemId, s.name), systemId }));
+	const sources = tank.sources.map((s) => ({
+		...s,
+		id: idOf('source', systemId, s.name),
+		systemId,
+		content: s.kind === 'reference' ? REFERENCE : null
+	}));
 	await db.insert(source).values(sources);
 	await db
 		.insert(band)

@@ -1,0 +1,144 @@
+import type { Browser, Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { violationsIn } from '../support/axe';
+import { origin } from '../support/house';
+import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from '../support/browser';
+import { clear, keeperOf, save } from '../support/keeper';
+
+let browser: Browser;
+let tank: string;
+beforeAll(async () => {
+	browser = await openBrowser();
+	tank = (await tanksOf(browser, origin))[0]!;
+});
+afterAll(() => browser?.close());
+
+const room = (path: string) => `${origin}/s/${tank}/${path}`;
+const text = (page: Page, selector: string) =>
+	page.$eval(selector, (e) => e.textContent!.replace(/\s+/g, ' ').trim());
+async function fill(page: Page, name: string, value: string): Promise<void> {
+	await page.$eval(`input[name=${name}]`, (e) => ((e as HTMLInputElement).value = ''));
+	await page.type(`input[name=${name}]`, value);
+}
+const inReferences = (page: Page, words: string) =>
+	page.waitForFunction(
+		(w) => document.querySelector('[data-testid=references]')!.textContent!.includes(w),
+		{},
+		words
+	);
+
+describe('a kit against what is known', () => {
+	it('is checked with a reference by its label, from the shelf and back, and knows its error better', async () => {
+		const page = await newDevice(browser, DESK);
+		await visit(page, room('shelf'));
+		await page.evaluate(() =>
+			[...document.querySelectorAll<HTMLElement>('main a')]
+				.find((a) => a.textContent!.trim() === 'Proof')!
+				.click()
+		);
+		await page.waitForSelector('[data-testid=cards]');
+		expect(await text(page, '[data-testid=cards]')).toMatch(/Alkalinity, syringe, 6 mL .*never checked/);
+		// What is wrong stands beside its place, and what was typed stays.
+		await fill(page, 'name', 'Bottle of the school');
+		await fill(page, 'value', '8,05');
+		await page.click('form[aria-label="Another reference"] button[type=submit]');
+		await page.waitForSelector('form[aria-label="Another reference"] [role=alert]');
+		await fill(page, 'error', '0,1');
+		await page.click('form[aria-label="Another reference"] button[type=submit]');
+		await inReferences(page, 'Bottle of the school');
+		expect(await text(page, '[data-testid=references]')).toMatch(/Bottle of the school 8.05 ± 0.1 dKH/);
+		expect(await violationsIn(page)).toEqual([]);
+
+		const check = (
+			await page.$$eval('[data-testid=references] a', (all) => all.map((a) => (a as HTMLAnchorElement).href))
+		)[0]!;
+		await visit(page, check);
+		expect(await text(page, 'main')).toMatch(/Bottle of the school/);
+		for (const read of ['0.52', '0.51', '0.52', '0.52']) {
+			await clear(page);
+			await page.type('[data-entry]', read);
+			await save(page);
+		}
+		await visit(page, room('shelf/proof?of=alkalinity'));
+		const said = await text(page, '[data-testid=checks]');
+		expect(said).toMatch(
+			/Agrees in 4 tests of Bottle of the school: off by [+−]0.0\d+ ± 0.\d+ dKH\. Its own error is ± 0.\d+ dKH now, where ± 0.\d+ was allowed for\./
+		);
+		const [now, before] = [...said.matchAll(/(?:error is|where) ± ([\d.]+)/g)].map((m) => Number(m[1]));
+		expect(now!).toBeLessThan(before!);
+		await page.waitForSelector('[data-testid=checks] canvas[data-drawn]');
+		expect(await text(page, '[data-testid=cards]')).toMatch(/Alkalinity, syringe, 6 mL \d+×.*, 2×.*today/);
+		expect(await violationsIn(page)).toEqual([]);
+		// The tank's own level rests on its own water alone.
+		await visit(page, room('trends?of=alkalinity'));
+		expect(await text(page, 'tbody')).not.toMatch(/Bottle of the school/);
+		// What its door says is what the page says.
+		const proof = await page.evaluate(
+			async (id) =>
+				(await (await fetch(`/api/v1/systems/${id}/proof?of=alkalinity`)).json()) as {
+					kits: { check: { tests: number; result: { verdict: string } } | null }[];
+				},
+			tank
+		);
+		expect(proof.kits.flatMap((k) => (k.check ? [[k.check.tests, k.check.result.verdict]] : []))).toEqual([
+			[4, 'agrees']
+		]);
+		expect(page.wrongs).toEqual([]);
+		await page.browserContext().close();
+	});
+
+	it('or by salt that was weighed in, on a phone', async () => {
+		const page = await newDevice(browser, PHONE);
+		await visit(page, room('shelf/proof?of=potassium'));
+		await page.evaluate(() =>
+			[...document.querySelectorAll<HTMLElement>('[role=radio]')]
+				.find((b) => b.textContent!.trim() === 'By weighing salt')!
+				.click()
+		);
+		await page.waitForSelector('input[name=salt]');
+		await fill(page, 'name', 'Weighed at the kitchen table');
+		await fill(page, 'salt', 'NaCl');
+		await fill(page, 'grams', '1,26');
+		await fill(page, 'litres', '2');
+		await page.tap('form[aria-label="Another reference"] button[type=submit]');
+		await page.waitForFunction(() =>
+			/▲/.test(document.querySelector('form[aria-label="Another reference"] [role=alert]')?.textContent ?? '')
+		);
+		await fill(page, 'salt', 'KCl');
+		await page.tap('form[aria-label="Another reference"] button[type=submit]');
+		await inReferences(page, 'Weighed at the kitchen table');
+		// 1.26 g of KCl in 2 L hold 330 mg/L; a scale with a tenth of a gram is the worst of it.
+		expect(await text(page, '[data-testid=references]')).toMatch(/Weighed at the kitchen table 330.\d ± 1\d/);
+		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(PHONE.width);
+		expect(await violationsIn(page)).toEqual([]);
+		expect(page.wrongs).toEqual([]);
+		await page.browserContext().close();
+	});
+});
+
+it('two kits on the same water: whether they differ, what makes it, and what would tell', async () => {
+	const page = await newDevice(browser, DESK);
+	const keeper = keeperOf(origin, tank);
+	for (const [kit, read] of [
+		['Alkalinity, syringe, 6 mL', '0.5'],
+		['Alkalinity, drops', '15'],
+		['Alkalinity, syringe, 6 mL', '0.5'],
+		['Alkalinity, drops', '15']
+	] as const) {
+		await keeper.bench(page, kit);
+		await page.$eval('[data-entry], input[data-instrument]', (e) => (e as HTMLElement).focus());
+		await page.keyboard.type(read);
+		await save(page);
+	}
+	await visit(page, room('shelf/proof?of=alkalinity'));
+	expect(await text(page, '[data-testid=difference]')).toMatch(
+		/Alkalinity, (syringe, 6 mL|drops) reads [\d.]+ ± [\d.]+ dKH (less|more) than Alkalinity, (drops|syringe, 6 mL) in 2 pairs, more than .* a reference tells, or a lab\./
+	);
+	await page.waitForSelector('[data-testid=pair] canvas[data-drawn]');
+	expect(await text(page, '[data-testid=cards]')).toMatch(/Scatter of repeats/);
+	expect(await violationsIn(page)).toEqual([]);
+	await page.evaluate(() => document.documentElement.classList.add('dark'));
+	expect(await violationsIn(page)).toEqual([]);
+	expect(page.wrongs).toEqual([]);
+	await page.browserContext().close();
+});
