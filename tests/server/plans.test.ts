@@ -30,7 +30,7 @@ import {
 	supplementsOf,
 	usedOf
 } from '../../src/lib/server/stores/supplements';
-import { changeSystem, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
+import { changeSystem, saveSource, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
 import { outlookOf } from '../../src/lib/server/stores/trends';
 import { parse } from '../../src/lib/server/validation';
 import { again, newPerson, openStores, status } from '../support/stores';
@@ -325,6 +325,15 @@ describe('what a plan is made of', () => {
 	});
 	it('goes with the tank’s book: how water is changed, and how well its volume is known', async () => {
 		await changeSystem(again(keeper), tank, { netVolumeError: 0.7 });
+		const bottle = uuid();
+		const content = { values: { alkalinity: { value: 8, standardUncertainty: 0.05 } }, until: '2027-01-31' };
+		const about = { systemId: tank, kind: 'reference' as const, name: 'Bottle' };
+		await saveSource(again(keeper), bottle, { ...about, content });
+		// A new name leaves what is known of it; water from the tap is no reference.
+		await saveSource(again(keeper), bottle, { ...about, name: 'Bottle of the school' });
+		expect(await saveSource(again(keeper), uuid(), { ...about, kind: 'tap', content })).toMatchObject({
+			ok: false
+		});
 		let text = '';
 		for await (const piece of await bookFile(again(keeper), tank)) text += piece;
 		const book = parse(Book, JSON.parse(text));
@@ -333,8 +342,12 @@ describe('what a plan is made of', () => {
 			netVolumeError: 0.7,
 			waterChange: { everyDays: 7, largestFraction: 0.2 }
 		});
+		expect(book.value.sources).toContainEqual(
+			expect.objectContaining({ name: 'Bottle of the school', kind: 'reference', content })
+		);
 		const id = uuid();
 		expect((await takeBook(again(keeper), id, book.value)).ok).toBe(true);
+		expect((await sourcesOf(again(keeper), id)).map((s) => s.content)).toContainEqual(content);
 		const copy = (await systemsOf(again(keeper))).find((s) => s.id === id)!;
 		expect([copy.netVolumeError, copy.waterChange]).toEqual([0.7, book.value.system.waterChange]);
 		await changeSystem(again(keeper), tank, { netVolumeError: null });

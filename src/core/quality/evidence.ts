@@ -13,7 +13,11 @@ export interface KitReading {
 /** Tests of one water this near each other, ms, are tests of the same: a tank moves by a twentieth of a dKH in that time. */
 export const SAME_WATER = 3 * 3_600_000;
 
-/** Tests of one water by two kits at the same time, each test once, oldest first. */
+/**
+ * Tests of one water by two kits at the same time, each test once, oldest first.
+ *
+ * @example pairsOf([{ methodId: 'a', sourceId: 's', at: 0, value: 8, standardUncertainty: 0.2, repeatability: 0.1 }, { methodId: 'b', sourceId: 's', at: 60000, value: 8.4, standardUncertainty: 0.2, repeatability: 0.1 }], 'a', 'b')[0].b.value // → 8.4
+ */
 export function pairsOf(
 	readings: KitReading[],
 	a: string,
@@ -37,7 +41,11 @@ export function pairsOf(
 		});
 }
 
-/** Tests of one water by one kit, twice at the same time. */
+/**
+ * Tests of one water by one kit, twice at the same time.
+ *
+ * @example duplicatesOf([{ methodId: 'a', sourceId: 's', at: 0, value: 8, standardUncertainty: 0.2, repeatability: 0.1 }, { methodId: 'a', sourceId: 's', at: 60000, value: 8.2, standardUncertainty: 0.2, repeatability: 0.1 }], 'a')[0].b // → 8.2
+ */
 export function duplicatesOf(
 	readings: KitReading[],
 	kit: string
@@ -60,6 +68,10 @@ export function duplicatesOf(
 	return twice;
 }
 
-/** What stays with a kit, of one reading. */
+/**
+ * What stays with a kit, of one reading.
+ *
+ * @example truenessOf({ methodId: 'a', sourceId: 's', at: 0, value: 8, standardUncertainty: 0.5, repeatability: 0.3 }) // → 0.4
+ */
 export const truenessOf = ({ standardUncertainty, repeatability }: KitReading): number =>
 	Math.sqrt(Math.max(0, standardUncertainty ** 2 - repeatability ** 2));

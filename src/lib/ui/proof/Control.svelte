@@ -61,6 +61,7 @@
 						ticks: {
 							color: ink('faint-ink'),
 							font: chartFont,
+							includeBounds: false,
 							callback: (v: number | string) => figures(Number(v), 4)
 						}
 					}

@@ -23,11 +23,12 @@
 		type: 'linear',
 		min: span[0],
 		max: span[1],
-		title: { display: true, text: title, color: ink('faint-ink') },
+		title: { display: true, text: title, color: ink('faint-ink'), font: chartFont },
 		grid: { color: ink('rule') },
 		ticks: {
 			color: ink('faint-ink'),
 			font: chartFont,
+			includeBounds: false,
 			callback: (v: number | string) => figures(Number(v), 3)
 		}
 	});

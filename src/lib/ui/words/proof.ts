@@ -93,7 +93,20 @@ export function differenceInWords(
 		verdict === 'kits-differ'
 			? 'more than scatter does, and no more than two such kits may be off by'
 			: 'more than both kits may be off by: at least one is wrong';
-	return `${reads}, ${kits}. Which is right, a reference tells, or a lab.`;
+	return `${reads}, ${kits}.`;
+}
+
+/** Which of two kits that differ is right, as far as their checks say. */
+export function tellsInWords(kits: Pick<Proof['kits'][number], 'name' | 'check'>[]): string {
+	const told = (verdicts: string[]) =>
+		kits.filter((k) => verdicts.includes(k.check?.result.verdict ?? '')).map((k) => k.name);
+	const [right, off] = [told(['agrees']), told(['reads-high', 'reads-low'])];
+	if (right.length === 1 && right[0])
+		return `${right[0]} agrees with a reference: it is the other that is off${off.length ? '' : ', and a check of it would say by how much'}.`;
+	if (off.length === 1 && !right.length && off[0])
+		return `${off[0]} is off by a reference. Check the other too.`;
+	if (off.length === 2) return 'Both are off by a reference.';
+	return 'Which is right, a reference tells, or a lab.';
 }
 
 /** Which kit for what, in one sentence. */

@@ -18,7 +18,15 @@
 	import Control from '$lib/ui/proof/Control.svelte';
 	import Pair from '$lib/ui/proof/Pair.svelte';
 	import { dateOnly, daysAgo } from '$lib/ui/when';
-	import { bestInWords, chartInWords, checkInWords, differenceInWords, minutes } from '$lib/ui/words/proof';
+	import { plural } from '$lib/ui/words/plural';
+	import {
+		bestInWords,
+		chartInWords,
+		checkInWords,
+		differenceInWords,
+		minutes,
+		tellsInWords
+	} from '$lib/ui/words/proof';
 
 	let { data } = $props();
 	const proof = $derived(data.proof);
@@ -90,6 +98,8 @@
 		typed = { name: '', value: '', error: '', until: '', salt: '', grams: '', litres: '' };
 		await invalidateAll();
 	}
+	/** Fewer repeats than this say nothing of a scatter. */
+	const ENOUGH = 3;
 	const over = (until: string | null) => until !== null && until < data.now.slice(0, 10);
 </script>
 
@@ -134,7 +144,11 @@
 							>
 							<td class="figure py-2 ps-3 text-end">{error(card.standardUncertainty)}</td>
 							<td class="figure py-2 ps-3 text-end"
-								>{card.scatter ? `${error(card.scatter.value)}, ${card.scatter.pairs}×` : ''}</td
+								>{card.scatter
+									? card.scatter.pairs < ENOUGH
+										? plural(card.scatter.pairs, 'pair')
+										: `${error(card.scatter.value)}, ${plural(card.scatter.pairs, 'pair')}`
+									: ''}</td
 							>
 							<td class="figure py-2 ps-3 text-end"
 								>{card.bias
@@ -315,6 +329,9 @@
 				{#if result}
 					<p class="mt-2 leading-snug" data-testid="difference">
 						{differenceInWords(of, near, [nameOf(a), nameOf(b)], result, points.length)}
+						{#if result.verdict !== 'no-difference'}{tellsInWords(
+								[a, b].flatMap((id) => proof.kits.filter((k) => k.id === id))
+							)}{/if}
 					</p>
 					{#if result.limits}
 						<p class="mt-1 text-sm text-faint">
