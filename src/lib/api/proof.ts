@@ -5,7 +5,8 @@ const exact = { additionalProperties: false } as const;
 
 export const ProofQuery = Type.Object(
 	{
-		of: Type.String({ minLength: 1, maxLength: 40 }),
+		/** A parameter; alkalinity where nothing is said. */
+		of: Type.Optional(Type.String({ minLength: 1, maxLength: 40 })),
 		/** Two kits that are held against each other, by id. */
 		a: Type.Optional(Type.String({ format: 'uuid' })),
 		b: Type.Optional(Type.String({ format: 'uuid' }))

@@ -12,7 +12,7 @@ import {
 import { median } from '../../../core/statistics';
 import { parameterOf } from '../../../core/quantities';
 import type { Conduct } from '../../../core/run';
-import type { Proof } from '../../api/proof';
+import type { Proof, ProofQuery } from '../../api/proof';
 import { database } from '../db/connection';
 import { methodVersion, reading, revision } from '../db/schema';
 import { SHORTLY, mayUse, ofPerson, type Asker } from '../identity/asker';
@@ -31,8 +31,7 @@ interface Row extends KitReading {
 export async function proofOf(
 	asker: Asker,
 	systemId: string,
-	parameter: string,
-	asked: { a?: string | undefined; b?: string | undefined } = {}
+	{ of: parameter = 'alkalinity', ...asked }: ProofQuery = {}
 ): Promise<Proof> {
 	await mayUse(asker, systemId, 'read');
 	return ofPerson(

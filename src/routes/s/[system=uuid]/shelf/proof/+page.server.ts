@@ -7,7 +7,6 @@ import type { PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ params, url, locals: { asker } }) => {
 	// An address somebody wrote by hand asks for what is usual.
 	const query = parsedQuery(url, ProofQuery);
-	const asked = query.ok ? query.value : { of: 'alkalinity' };
-	const of = PARAMETERS.find((p) => p.id === asked.of)?.id ?? 'alkalinity';
-	return { proof: await proofOf(asker, params.system, of, asked) };
+	const asked = query.ok && PARAMETERS.some((p) => p.id === query.value.of) ? query.value : {};
+	return { proof: await proofOf(asker, params.system, asked) };
 };
