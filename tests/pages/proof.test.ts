@@ -49,6 +49,14 @@ describe('a kit against what is known', () => {
 		expect(await text(page, '[data-testid=references]')).toMatch(/Bottle of the school 8.05 ± 0.1 dKH/);
 		expect(await violationsIn(page)).toEqual([]);
 
+		const levelError = () =>
+			page.evaluate(async (id) => {
+				const { request } = (await (await fetch(`/api/v1/systems/${id}/plan`)).json()) as {
+					request: { parameters: { parameter: string; now: { standardDeviation: number } }[] };
+				};
+				return request.parameters.find((p) => p.parameter === 'alkalinity')!.now.standardDeviation;
+			}, tank);
+		const unproved = await levelError();
 		const check = (
 			await page.$$eval('[data-testid=references] a', (all) => all.map((a) => (a as HTMLAnchorElement).href))
 		)[0]!;
@@ -62,14 +70,16 @@ describe('a kit against what is known', () => {
 		await visit(page, room('shelf/proof?of=alkalinity'));
 		const said = await text(page, '[data-testid=checks]');
 		expect(said).toMatch(
-			/Agrees in 4 tests of Bottle of the school: off by [+−]0.0\d+ ± 0.\d+ dKH\. Its own error is ± 0.\d+ dKH now, where ± 0.\d+ was allowed for\./
+			/Agrees in 4 tests of Bottle of the school: off by [+−]0.0\d+ ± 0.\d+ dKH\. Its own error is ± 0.\d+ dKH now, where ± 0.\d+ was allowed for; levels and plans go by that\./
 		);
 		const [now, before] = [...said.matchAll(/(?:error is|where) ± ([\d.]+)/g)].map((m) => Number(m[1]));
 		expect(now!).toBeLessThan(before!);
 		await page.waitForSelector('[data-testid=checks] canvas[data-drawn]');
 		expect(await text(page, '[data-testid=cards]')).toMatch(/Alkalinity, syringe, 6 mL \d+×.*2 pairs.*today/);
 		expect(await violationsIn(page)).toEqual([]);
-		// The tank's own level rests on its own water alone.
+		// What the check taught is used: the tank's own level is known better, though no test of its water came.
+		expect(await levelError()).toBeLessThan(0.97 * unproved);
+		// It rests on its own water alone.
 		await visit(page, room('trends?of=alkalinity'));
 		expect(await text(page, 'tbody')).not.toMatch(/Bottle of the school/);
 		// What its door says is what the page says.

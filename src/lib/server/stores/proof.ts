@@ -1,4 +1,4 @@
-import { and, desc, eq } from 'drizzle-orm';
+import { and, desc, eq, inArray } from 'drizzle-orm';
 import {
 	compare,
 	duplicatesOf,
@@ -13,9 +13,10 @@ import { median } from '../../../core/statistics';
 import { parameterOf } from '../../../core/quantities';
 import type { Conduct } from '../../../core/run';
 import type { Proof, ProofQuery } from '../../api/proof';
+import { now } from '../clock';
 import { database } from '../db/connection';
 import { methodVersion, reading, revision } from '../db/schema';
-import { SHORTLY, mayUse, ofPerson, type Asker } from '../identity/asker';
+import { SHORTLY, mayUse, ofPerson, ofTank, type Asker } from '../identity/asker';
 import { packsOf } from './packs';
 import { sourcesOf } from './systems';
 
@@ -54,10 +55,7 @@ async function makeProof(
 		packsOf(asker)
 	]);
 	const unit = parameterOf(parameter)?.unit ?? '';
-	const references = sources.flatMap(({ id, name, content }) => {
-		const its = content?.values[parameter];
-		return its ? [{ id, name, ...its, until: content.until ?? null }] : [];
-	});
+	const references = referencesOf(sources, parameter);
 	const names = new Map(rows.map((r) => [r.methodId, r.name]));
 	const checks = new Map([...names.keys()].map((id) => [id, checkOf(rows, id, references, parameter, unit)]));
 	const cards = scorecard({
@@ -95,8 +93,76 @@ async function makeProof(
 	};
 }
 
-/** The newest readings of a parameter that count, in every water of the tank: values only, a bound says nothing of its kit. */
-async function rowsOf(systemId: string, parameter: string): Promise<Row[]> {
+/** A kit that was checked against water whose content is known, and what it may be off by since, as a standard uncertainty. */
+export interface ProvedKit {
+	methodId: string;
+	trueness: number;
+}
+/** A check speaks of the kit until the next is due, every few months, ms. */
+const HOLDS = 120 * 86_400_000;
+
+/** The kits of a tank that were proved, by parameter; whoever asks has been let in. */
+export const provedKits = (asker: Asker, systemId: string): Promise<Record<string, ProvedKit[]>> =>
+	ofTank(
+		asker,
+		systemId,
+		['proved kits'],
+		async () => {
+			const sources = await sourcesOf(asker, systemId);
+			const parameters = [...new Set(sources.flatMap((s) => Object.keys(s.content?.values ?? {})))];
+			const proved: Record<string, ProvedKit[]> = {};
+			for (const parameter of parameters) {
+				const references = referencesOf(sources, parameter);
+				const rows = await rowsOf(
+					systemId,
+					parameter,
+					references.map((r) => r.id)
+				);
+				proved[parameter] = [...new Set(rows.map((r) => r.methodId))].flatMap((methodId): ProvedKit[] => {
+					const check = checkOf(rows, methodId, references, parameter, parameterOf(parameter)?.unit ?? '');
+					const fresh = check && Date.parse(check.last) >= now().getTime() - HOLDS;
+					return fresh && check.result.trueness && check.result.verdict !== 'unsure'
+						? [{ methodId, trueness: check.result.trueness.after }]
+						: [];
+				});
+			}
+			return proved;
+		},
+		SHORTLY
+	);
+
+/** Readings with what a check has taught of their kits: what stays with a kit is what is known of it now. */
+export const withProof = <
+	T extends {
+		methodId: string;
+		value: number | null;
+		standardUncertainty: number | null;
+		repeatability: number | null;
+	}
+>(
+	readings: T[],
+	proved: ProvedKit[] = []
+): T[] =>
+	!proved.length
+		? readings
+		: readings.map((r) => {
+				const kit = proved.find((k) => k.methodId === r.methodId);
+				return kit && r.value !== null && r.standardUncertainty && r.repeatability
+					? { ...r, standardUncertainty: Math.hypot(r.repeatability, kit.trueness) }
+					: r;
+			});
+
+const referencesOf = (
+	sources: Awaited<ReturnType<typeof sourcesOf>>,
+	parameter: string
+): Proof['references'] =>
+	sources.flatMap(({ id, name, content }) => {
+		const its = content?.values[parameter];
+		return its ? [{ id, name, ...its, until: content.until ?? null }] : [];
+	});
+
+/** The newest readings of a parameter that count, in every water of the tank or in some: values only, a bound says nothing of its kit. */
+async function rowsOf(systemId: string, parameter: string, sources?: string[]): Promise<Row[]> {
 	const found = await database()
 		.select({
 			methodId: methodVersion.methodId,
@@ -117,7 +183,8 @@ async function rowsOf(systemId: string, parameter: string): Promise<Row[]> {
 				eq(reading.systemId, systemId),
 				eq(reading.parameter, parameter),
 				eq(revision.voided, false),
-				eq(revision.ownChart, true)
+				eq(revision.ownChart, true),
+				...(sources ? [inArray(reading.sourceId, sources)] : [])
 			)
 		)
 		.orderBy(desc(reading.takenAt), desc(reading.id))

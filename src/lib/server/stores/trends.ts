@@ -31,6 +31,7 @@ import { now } from '../clock';
 import { eventsOfTank } from './events';
 import { methodsFor } from './methods';
 import { packsOpenedSince } from './packs';
+import { provedKits, withProof } from './proof';
 import {
 	MOST_NEWEST,
 	latestReadings,
@@ -150,8 +151,10 @@ async function overAll(
 		)
 	).flatMap((s) => (s.stamp ? [{ ...s, stamp: s.stamp }] : []));
 	if (!stamps.some((s) => s.parameter === parameter)) return undefined;
+	const proved = await provedKits(asker, systemId);
 	const asked = stamps.map(({ parameter: p, stamp }) => ({
 		stamp,
+		proved: proved[p] ?? [],
 		parameter: p,
 		events: inputsFor(p, events),
 		band: aim.bands[p],
@@ -162,7 +165,7 @@ async function overAll(
 		const requests = await Promise.all(
 			stamps.map(async ({ parameter: p }) => {
 				const { unit, points: all } = await pointsOf(asker, systemId, p);
-				const points = counting(all);
+				const points = withProof(counting(all), proved[p]);
 				const its = { band: aim.bands[p], phase: aim.phase };
 				return points.length ? [requestOf(p, unit, points, events, its)] : [];
 			})
@@ -318,7 +321,10 @@ async function findOutlook(
 		bandsOf(asker, systemId),
 		systemFor(asker, systemId)
 	]);
-	const byParameter = await latestReadings(asker, systemId, measured, MOST_NEWEST);
+	const [byParameter, proved] = await Promise.all([
+		latestReadings(asker, systemId, measured, MOST_NEWEST),
+		provedKits(asker, systemId)
+	]);
 	const done = events.map(dated);
 	const follows = system.school !== OWN_BANDS;
 	const chosen = targets({ school: system.school, phase: system.phase, own: bands });
@@ -333,10 +339,16 @@ async function findOutlook(
 		const newest = counting(all);
 		return newest.length
 			? [
-					requestOf(parameter, newest[0]!.unit, newest.map(pointOf).reverse(), done, {
-						band: bands[parameter],
-						phase: system.phase
-					})
+					requestOf(
+						parameter,
+						newest[0]!.unit,
+						withProof(newest.map(pointOf).reverse(), proved[parameter]),
+						done,
+						{
+							band: bands[parameter],
+							phase: system.phase
+						}
+					)
 				]
 			: [];
 	});
@@ -364,7 +376,7 @@ async function findOutlook(
 			leavesBand: result.leavesBand,
 			moved: result.moved,
 			odd: [...result.odd, ...(suspects[parameter] ?? [])],
-			tests: newest.map(pointOf).reverse().map(asJudgedTest)
+			tests: withProof(newest.map(pointOf).reverse(), proved[parameter]).map(asJudgedTest)
 		};
 	}
 	const due = dueTests(

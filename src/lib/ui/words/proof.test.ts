@@ -33,7 +33,7 @@ describe('a check in words', () => {
 		);
 		expect(checkInWords('alkalinity', checked([7.5, 7.4]))).toMatch(/too low in 2 tests/);
 		expect(checkInWords('alkalinity', checked([8.02, 7.95, 8.04, 8]))).toMatch(
-			/^Agrees in 4 tests of Bottle: off by \+0.00\d+ ± 0.14 dKH\. Its own error is ± 0.\d+ dKH now, where ± 0.39 was allowed for\.$/
+			/^Agrees in 4 tests of Bottle: off by \+0.00\d+ ± 0.14 dKH\. Its own error is ± 0.\d+ dKH now, where ± 0.39 was allowed for; levels and plans go by that\.$/
 		);
 		expect(checkInWords('alkalinity', checked([8.1], { repeatability: 0.3 }))).toMatch(
 			/^Not told yet in 1 test of Bottle.*\d+ more tests would tell\.$/

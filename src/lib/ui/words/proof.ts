@@ -36,8 +36,8 @@ export function checkInWords(parameter: string, check: NonNullable<Proof['kits']
 	const say = saying(parameter, known.value);
 	const by = `in ${plural(tests, 'test')} of ${source}`;
 	if (verdict === 'reads-high' || verdict === 'reads-low')
-		return `Reads ${say.both(bias.value, bias.standardUncertainty)} too ${verdict === 'reads-high' ? 'high' : 'low'} ${by}, more than noise explains. What it says is off by that much; nothing is taken off by itself.`;
-	const nowKnown = `Its own error is ${say.error(trueness.after)} ${say.unit} now, where ${say.error(trueness.before)} was allowed for.`;
+		return `Reads ${say.both(bias.value, bias.standardUncertainty)} too ${verdict === 'reads-high' ? 'high' : 'low'} ${by}, more than noise explains. What it says is off by that much; nothing is taken off by itself, and levels are less sure for it.`;
+	const nowKnown = `Its own error is ${say.error(trueness.after)} ${say.unit} now, where ${say.error(trueness.before)} was allowed for; levels and plans go by that.`;
 	if (verdict === 'agrees')
 		return `Agrees ${by}: off by ${say.signed(bias.value, bias.standardUncertainty)}. ${nowKnown}`;
 	return `Not told yet ${by}: off by ${say.signed(bias.value, bias.standardUncertainty)}. ${moreInWords(testsToTell, tests)}`;

@@ -44,6 +44,26 @@
 	/** A reference of one's own: what stands on its label, or the salt that was weighed in. */
 	let how: 'label' | 'weighed' = $state('label');
 	let typed = $state({ name: '', value: '', error: '', until: '', salt: '', grams: '', litres: '' });
+	interface Asked {
+		name: keyof typeof typed;
+		label: string;
+		hint?: string;
+		type?: 'date';
+		text?: boolean;
+	}
+	const ABOUT: Asked[] = [
+		{ name: 'name', label: 'Its name', text: true },
+		{ name: 'until', label: 'Good until', type: 'date' }
+	];
+	const LABEL: Asked[] = $derived([
+		{ name: 'value', label: `${title}, ${formatUnit(unit)}` },
+		{ name: 'error', label: 'Right within ±' }
+	]);
+	const WEIGHED: Asked[] = [
+		{ name: 'salt', label: 'Salt, by its formula', hint: 'for example KCl', text: true },
+		{ name: 'grams', label: 'Weighed in, g', hint: 'by a scale with a tenth of a gram' },
+		{ name: 'litres', label: 'Filled up to, L', hint: 'of purified water' }
+	];
 	let problems: Problem[] = $state([]);
 	let saved = $state(false);
 	const at = (path: string) => problems.find((p) => p.path === path)?.message;
@@ -229,69 +249,21 @@
 						{/each}
 					</div>
 					<div class="grid grid-cols-2 gap-x-4">
-						<Field
-							name="name"
-							label="Its name"
-							maxlength={120}
-							value={typed.name}
-							problem={at('/name')}
-							oninput={(e) => (typed.name = (e.currentTarget as HTMLInputElement).value)}
-						/>
-						<Field
-							name="until"
-							type="date"
-							label="Good until"
-							value={typed.until}
-							oninput={(e) => (typed.until = (e.currentTarget as HTMLInputElement).value)}
-						/>
-						{#if how === 'label'}
+						{#each [...ABOUT, ...(how === 'label' ? LABEL : WEIGHED)] as f (f.name)}
 							<Field
-								name="value"
-								label="{title}, {formatUnit(unit)}"
-								inputmode="decimal"
-								value={typed.value}
-								problem={at('/value')}
-								oninput={(e) => (typed.value = (e.currentTarget as HTMLInputElement).value)}
+								name={f.name}
+								label={f.label}
+								type={f.type ?? 'text'}
+								inputmode={f.type || f.text ? 'text' : 'decimal'}
+								maxlength={120}
+								value={typed[f.name]}
+								problem={at(`/${f.name}`)}
+								{...f.hint ? { hint: f.hint } : {}}
+								oninput={(e) => (typed[f.name] = (e.currentTarget as HTMLInputElement).value)}
 							/>
-							<Field
-								name="error"
-								label="Right within ±"
-								inputmode="decimal"
-								value={typed.error}
-								problem={at('/error')}
-								oninput={(e) => (typed.error = (e.currentTarget as HTMLInputElement).value)}
-							/>
-						{:else}
-							<Field
-								name="salt"
-								label="Salt, by its formula"
-								placeholder="KCl"
-								maxlength={40}
-								value={typed.salt}
-								problem={at('/salt')}
-								oninput={(e) => (typed.salt = (e.currentTarget as HTMLInputElement).value)}
-							/>
-							<Field
-								name="grams"
-								label="Weighed in, g"
-								inputmode="decimal"
-								value={typed.grams}
-								problem={at('/grams')}
-								hint="by a scale with a tenth of a gram"
-								oninput={(e) => (typed.grams = (e.currentTarget as HTMLInputElement).value)}
-							/>
-							<Field
-								name="litres"
-								label="Filled up to, L"
-								inputmode="decimal"
-								value={typed.litres}
-								problem={at('/litres')}
-								hint="purified water"
-								oninput={(e) => (typed.litres = (e.currentTarget as HTMLInputElement).value)}
-							/>
-						{/if}
+						{/each}
 					</div>
-					{#each problems.filter((p) => !['/name', '/value', '/error', '/salt', '/grams', '/litres'].includes(p.path)) as p (p.path)}
+					{#each problems.filter((p) => !(p.path.slice(1) in typed)) as p (p.path)}
 						<Trouble says="{p.path} {p.message}" />
 					{/each}
 					<p class="mt-2 flex items-center gap-3">
