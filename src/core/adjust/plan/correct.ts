@@ -7,6 +7,7 @@ import {
 	importanceOf,
 	MOVED,
 	named,
+	NO_CHANGE,
 	ONE,
 	programmeOf,
 	waysOfChanging,
@@ -89,7 +90,8 @@ function bestOf(
 		);
 		const value = (name: string) => Columns[name]?.Primal ?? 0;
 		const found = Status !== 'Infeasible' && value(ONE) === 1;
-		return { worth: found ? ObjectiveValue : Infinity, ended: Status === 'Optimal' || !found, value };
+		const ended = Status === 'Optimal' || Status === 'Infeasible';
+		return { worth: found ? ObjectiveValue : Infinity, ended, value };
 	};
 	const ways = waysOfChanging(situation, request.change);
 	const counts = WEIGHTS[request.prefer].act > 0 && ways.length > 1;
@@ -108,6 +110,9 @@ function bestOf(
 		proved &&= ended;
 		if (worth < best.worth) best = { acts: actsOf(request, situation, way, value), worth };
 	}
+	// Where no whole trips were found, the pours of the relaxed programme keep every rule: they are only more trips.
+	if (best.worth === Infinity)
+		return { acts: actsOf(request, situation, NO_CHANGE, solved(NO_CHANGE, true).value), proved: false };
 	return { acts: best.acts, proved };
 }
 /** Ways of changing water for which the fewest pours are searched: each takes some tenths of a second in a large plan. */

@@ -481,6 +481,19 @@ describe('a plan', () => {
 		expect(with7(undefined).map((s) => s.day)).toEqual([0, 7]);
 		expect(with7([{ from: 0, to: 5 }]).map((s) => s.day)).toEqual([5]);
 	});
+	it('pours all the same where the search for the fewest finds nothing in its nodes, and says that it is not proved', () => {
+		const blind: Solver = {
+			solve: (text, options) =>
+				text.includes('\nBinary')
+					? { Status: 'Unknown', ObjectiveValue: Infinity, Columns: {} }
+					: solver.solve(text, options)
+		};
+		const made = correct(request([alkalinity(6.8)], { prefer: 'fewest' }), blind);
+		if (!made.ok) throw new Error();
+		expect(of(made.value.steps, 'dose').length).toBeGreaterThan(2);
+		expect(made.value.home['alkalinity']).toBeLessThanOrEqual(6);
+		expect(made.value.proved).toBe(false);
+	});
 	it('keeps saturation below its bound', () => {
 		const its = plan(
 			[
