@@ -152,3 +152,23 @@ it('two kits on the same water: whether they differ, what makes it, and what wou
 	expect(page.wrongs).toEqual([]);
 	await page.browserContext().close();
 });
+
+it('a tank’s water beside the sea at its own salinity, and beside another water', async () => {
+	const page = await newDevice(browser, PHONE);
+	await visit(page, room('shelf/waters'));
+	expect(await text(page, '[data-testid=beside]')).toMatch(
+		/Calcium mg\/L.*(no difference shown|beyond what errors explain)/
+	);
+	expect(await text(page, 'main')).toMatch(/beside sea water at its own salinity, 34.\d PSU/);
+	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(PHONE.width);
+	expect(await violationsIn(page)).toEqual([]);
+	// Of a water of which nothing was read that is said, and how to begin.
+	await page.evaluate(() => {
+		const list = [...document.querySelectorAll<HTMLSelectElement>('main select')][1]!;
+		list.value = [...list.options].find((o) => o.text === 'Mixing bin')!.value;
+		list.dispatchEvent(new Event('change', { bubbles: true }));
+	});
+	await page.waitForFunction(() => /Measure the same levels of both/.test(document.body.textContent!));
+	expect(page.wrongs).toEqual([]);
+	await page.browserContext().close();
+});

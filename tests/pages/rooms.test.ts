@@ -32,6 +32,7 @@ const ROOMS = [
 	'shelf/new',
 	'shelf/pour',
 	'shelf/proof?of=alkalinity',
+	'shelf/waters',
 	'tank',
 	'import',
 	'reminders',

@@ -46,6 +46,7 @@ const PAGES = [
 	'shelf',
 	'shelf/pour',
 	'shelf/proof?of=alkalinity',
+	'shelf/waters',
 	'tank',
 	'wall',
 	'import',

@@ -13,6 +13,7 @@ import { BookQuery } from './queries';
 import { CorrectReading, SaveReading, VoidReading, VoidReadings } from './readings';
 import { NewRun } from './runs';
 import { ChangeSystem, NewSystem, SaveSource } from './systems';
+import { WatersQuery } from './waters';
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
@@ -224,6 +225,13 @@ export const OPERATIONS: Operation[] = [
 		summary: 'Save a water that is not the tank’s own, or its new name',
 		body: SaveSource,
 		example: { systemId: '{system}', kind: 'tap', name: 'Kitchen tap' }
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/waters',
+		group: 'Tanks',
+		summary: 'What was read last of two waters of a tank, or of one beside reference sea water',
+		query: WatersQuery
 	},
 	{
 		method: 'get',

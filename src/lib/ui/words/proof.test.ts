@@ -2,7 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { RULES, compare, reference, type ReferenceResult } from '$core/quality';
 import type { Proof } from '$lib/api/proof';
 import { habitsFrom } from '../habits';
-import { bestInWords, chartInWords, checkInWords, differenceInWords, tellsInWords } from './proof';
+import {
+	besideInWords,
+	bestInWords,
+	chartInWords,
+	checkInWords,
+	differenceInWords,
+	tellsInWords
+} from './proof';
 
 type Check = NonNullable<Proof['kits'][number]['check']>;
 const T0 = Date.parse('2026-01-05T18:00:00Z');
@@ -102,6 +109,11 @@ describe('two kits in words', () => {
 			'Both are off by a reference.'
 		);
 		expect(tellsInWords([kit('Blue'), kit('Grey', 'unsure')])).toMatch(/a reference tells/);
+	});
+	it('of waters: what errors do, and what they do not', () => {
+		expect(besideInWords(-12, 0.4)).toBe('○ no difference shown: errors alone do that 40 times in a hundred');
+		expect(besideInWords(-12, 0.001)).toBe('▼ less, beyond what errors explain');
+		expect(besideInWords(3, 0.001)).toMatch(/^▲ more/);
 	});
 	it('and which for what', () => {
 		const kits = [

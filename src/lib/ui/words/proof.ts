@@ -109,6 +109,12 @@ export function tellsInWords(kits: Pick<Proof['kits'][number], 'name' | 'check'>
 	return 'Which is right, a reference tells, or a lab.';
 }
 
+/** What a difference of two waters says: the chance that the errors of both make as much. */
+export function besideInWords(difference: number, chance: number): string {
+	if (chance >= 0.05) return `○ no difference shown: errors alone do that ${percent(chance)}`;
+	return `${difference < 0 ? '▼ less' : '▲ more'}, beyond what errors explain`;
+}
+
 /** Which kit for what, in one sentence. */
 export function bestInWords({ kits, best }: Pick<Proof, 'kits' | 'best'>, parameter: string): string {
 	const named = (id: string | undefined) => kits.find((k) => k.id === id);

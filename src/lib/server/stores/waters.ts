@@ -1,0 +1,58 @@
+import { and, desc, eq } from 'drizzle-orm';
+import { error } from '@sveltejs/kit';
+import { waters, type WatersRequest } from '../../../core/quality';
+import type { WatersBeside, WatersQuery } from '../../api/waters';
+import { database } from '../db/connection';
+import { reading, revision } from '../db/schema';
+import { mayUse, ofTank, type Asker } from '../identity/asker';
+import { sourcesOf } from './systems';
+
+/** So many of a water's newest readings are looked through for the newest of each level. */
+const MOST = 400;
+/** What is no dissolved thing is not compared. */
+const NOT_COMPARED = ['ph', 'temperature'];
+
+/** What was read last of two waters of a tank, or of one beside reference sea water. Refuses (404) a water that is not this tank's. */
+export async function watersOf(asker: Asker, systemId: string, { a, b }: WatersQuery): Promise<WatersBeside> {
+	await mayUse(asker, systemId, 'read');
+	const sources = await sourcesOf(asker, systemId);
+	const own = sources.find((s) => s.kind === 'tank');
+	const one = a ?? own?.id ?? '';
+	for (const id of [one, ...(b ? [b] : [])])
+		if (!sources.some((s) => s.id === id)) error(404, 'There is no such water here.');
+	return ofTank(asker, systemId, ['waters', one, b ?? null], async () => {
+		const [first, second] = await Promise.all([newestOf(one), b ? newestOf(b) : undefined]);
+		const made = Object.keys(first.levels).length
+			? waters({ a: first.levels, ...(second ? { b: second.levels } : {}) })
+			: undefined;
+		return {
+			sources: sources.map(({ id, kind, name }) => ({ id, kind, name })),
+			a: one,
+			b: b ?? null,
+			readAt: { a: first.at, b: second?.at ?? null },
+			result: made?.ok ? made.value : null
+		};
+	});
+}
+
+/** The newest value of each level of a water, by charts that count, and the moment of the newest of them. */
+async function newestOf(sourceId: string): Promise<{ levels: WatersRequest['a']; at: string | null }> {
+	const rows = await database()
+		.select({
+			parameter: reading.parameter,
+			takenAt: reading.takenAt,
+			qualifier: revision.qualifier,
+			value: revision.value,
+			standardUncertainty: revision.standardUncertainty
+		})
+		.from(reading)
+		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.where(and(eq(reading.sourceId, sourceId), eq(revision.voided, false), eq(revision.ownChart, true)))
+		.orderBy(desc(reading.takenAt), desc(reading.id))
+		.limit(MOST);
+	const levels: WatersRequest['a'] = {};
+	for (const { parameter, qualifier, value, standardUncertainty } of rows)
+		if (qualifier === '=' && value !== null && standardUncertainty && !NOT_COMPARED.includes(parameter))
+			levels[parameter] ??= { value, standardUncertainty };
+	return { levels, at: rows[0]?.takenAt.toISOString() ?? null };
+}
