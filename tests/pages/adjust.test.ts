@@ -101,11 +101,15 @@ describe('the room Adjust', () => {
 
 		await visit(page, room('bench'));
 		await page.waitForSelector('[data-testid=pours] button[aria-label^="Done"]');
+		// The evening's strip above it has its height once it is planned.
+		await page.waitForSelector('.plan[aria-busy=false]');
 		await page.tap('[data-testid=pours] button[aria-label^="Done"]');
 		await page.waitForFunction(() =>
-			/✓ done/.test(document.querySelector('[data-testid=pours]')!.textContent!)
+			/✓ done/.test(document.querySelector('[data-testid=pours]')?.textContent ?? '')
 		);
 		await sent(page);
+		// It stays with its undo once the server has it.
+		expect(await text(page, '[data-testid=pours]')).toMatch(/✓ done/);
 		await visit(page, room());
 		await page.waitForFunction((s) => /✓ done/.test(document.querySelector(s)!.textContent!), {}, step);
 		expect(page.wrongs).toEqual([]);
@@ -320,6 +324,31 @@ it('one pour by itself, and waters mixed for what is wanted', async () => {
 	await page.waitForSelector('[role=alert]');
 	expect(await violationsIn(page)).toEqual([]);
 
+	// One tap is not two: what was written down is asked no more, and can be undone.
+	await page.$eval('input[name=amount]', (e) => ((e as HTMLInputElement).value = ''));
+	await page.type('input[name=amount]', '0,5');
+	const pour = () =>
+		page.evaluate(() =>
+			[...document.querySelectorAll('button')].find((b) => b.textContent!.trim() === 'I poured this')?.click()
+		);
+	await page.waitForFunction(() => /I poured this/.test(document.body.textContent!));
+	await pour();
+	await page.waitForFunction(() => /Saved: 0.5 mL of Carbonate solution/.test(document.body.textContent!));
+	await pour();
+	await sent(page);
+	const poured05 = await page.evaluate(
+		async (id) =>
+			JSON.stringify(await (await fetch(`/api/v1/systems/${id}/events`)).json()).split('"amountMl":0.5')
+				.length - 1,
+		tank
+	);
+	expect(poured05).toBe(1);
+	await page.evaluate(() =>
+		[...document.querySelectorAll('main button')]
+			.find((b) => b.textContent!.trim() === 'Undo')!
+			.dispatchEvent(new MouseEvent('click', { bubbles: true }))
+	);
+	await sent(page);
 	await visit(page, room('adjust/mix'));
 	const field = (label: string) => `input[aria-label="${label}"]`;
 	await page.type(field('General hardness of tap water'), '16');

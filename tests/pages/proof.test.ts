@@ -93,6 +93,28 @@ describe('a kit against what is known', () => {
 		expect(proof.kits.flatMap((k) => (k.check ? [[k.check.tests, k.check.result.verdict]] : []))).toEqual([
 			[4, 'agrees']
 		]);
+		// A reference that was past its date when it was tested proves nothing.
+		const checksUntil = (until: string) =>
+			page.evaluate(
+				async (of, systemId, until) => {
+					const content = { values: { alkalinity: { value: 8.05, standardUncertainty: 0.051 } }, until };
+					const about = { systemId, kind: 'reference', name: 'Bottle of the school', content };
+					await fetch(`/api/v1/sources/${of}`, {
+						method: 'PUT',
+						headers: { 'content-type': 'application/json' },
+						body: JSON.stringify(about)
+					});
+					const its = (await (await fetch(`/api/v1/systems/${systemId}/proof?of=alkalinity`)).json()) as {
+						kits: { check: unknown }[];
+					};
+					return its.kits.filter((k) => k.check).length;
+				},
+				new URL(check).searchParams.get('water')!,
+				tank,
+				until
+			);
+		expect(await checksUntil('2026-01-31')).toBe(0);
+		expect(await checksUntil('2027-01-31')).toBe(1);
 		expect(page.wrongs).toEqual([]);
 		await page.browserContext().close();
 	});

@@ -2,7 +2,7 @@ import Type from 'typebox';
 import { RunEvent } from '../run';
 import { Method, RawReading, ReadingResult } from '../methods';
 import { ReferenceContent } from '../quality';
-import { TankSizes } from '../tank';
+import { TankSizes, WaterChange } from '../tank';
 import { WaterEvent } from '../trend';
 
 const exact = { additionalProperties: false } as const;
@@ -46,20 +46,7 @@ export const Book = Type.Object(
 				/** Standard uncertainty of the net volume, L, where it was measured. */
 				netVolumeError: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 })),
 				/** How its keeper changes water. */
-				waterChange: Type.Optional(
-					Type.Object(
-						{
-							water: Type.Record(
-								Type.String({ minLength: 1, maxLength: 40 }),
-								Type.Number({ minimum: 0, maximum: 1e6 })
-							),
-							largestFraction: Type.Number({ minimum: 0.01, maximum: 0.9 }),
-							everyDays: Type.Integer({ minimum: 1, maximum: 60 }),
-							costPerL: Type.Optional(Type.Number({ minimum: 0, maximum: 1000 }))
-						},
-						exact
-					)
-				),
+				waterChange: Type.Optional(WaterChange),
 				phase: Type.Unsafe<'new' | 'cycling' | 'young' | 'settled'>({
 					type: 'string',
 					enum: ['new', 'cycling', 'young', 'settled']

@@ -1,5 +1,6 @@
 import { good, type Outcome } from '../problems';
 import { COVERAGE_95, chiSquareAbove, normalBelow, yorkLine } from '../statistics';
+import { truenessOf } from './evidence';
 import type { CompareRequest, CompareResult } from './schema';
 import { DIFFER, Z80, weightedMean } from './spread';
 
@@ -19,7 +20,7 @@ export function compare({ pairs, known }: CompareRequest): Outcome<CompareResult
 		repeatability: Math.hypot(a.repeatability, b.repeatability)
 	}));
 	const { value, standardUncertainty, single } = weightedMean(differences);
-	const shared = Math.hypot(truenessOf(pairs.map((p) => p.a)), truenessOf(pairs.map((p) => p.b)));
+	const shared = Math.hypot(sharedOf(pairs.map((p) => p.a)), sharedOf(pairs.map((p) => p.b)));
 	const chanceOf = (spread: number) => (spread > 0 ? 2 * normalBelow(-Math.abs(value) / spread) : 0);
 	const chance = {
 		scatter: chanceOf(standardUncertainty),
@@ -58,10 +59,8 @@ export function compare({ pairs, known }: CompareRequest): Outcome<CompareResult
 const MOST_PAIRS = 50;
 
 /** What stays with a kit, from all its readings here. */
-function truenessOf(sides: CompareRequest['pairs'][number]['a'][]): number {
-	const squares = sides.map((s) => Math.max(0, s.standardUncertainty ** 2 - s.repeatability ** 2));
-	return Math.sqrt(squares.reduce((sum, x) => sum + x, 0) / squares.length);
-}
+const sharedOf = (sides: CompareRequest['pairs'][number]['a'][]): number =>
+	Math.sqrt(sides.reduce((sum, s) => sum + truenessOf(s) ** 2, 0) / sides.length);
 
 /** Each kit's mean beside what is known. */
 function besideKnown(
@@ -73,7 +72,7 @@ function besideKnown(
 		const mean = weightedMean(its);
 		return (
 			(mean.value - known.value) /
-			Math.hypot(mean.standardUncertainty, truenessOf(its), known.standardUncertainty)
+			Math.hypot(mean.standardUncertainty, sharedOf(its), known.standardUncertainty)
 		);
 	};
 	const [zetaA, zetaB] = [zeta('a'), zeta('b')];

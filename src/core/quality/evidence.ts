@@ -73,5 +73,8 @@ export function duplicatesOf(
  *
  * @example truenessOf({ methodId: 'a', sourceId: 's', at: 0, value: 8, standardUncertainty: 0.5, repeatability: 0.3 }) // → 0.4
  */
-export const truenessOf = ({ standardUncertainty, repeatability }: KitReading): number =>
+export const truenessOf = ({
+	standardUncertainty,
+	repeatability
+}: Pick<KitReading, 'standardUncertainty' | 'repeatability'>): number =>
 	Math.sqrt(Math.max(0, standardUncertainty ** 2 - repeatability ** 2));

@@ -1,2 +1,3 @@
 export * from './measured-volume';
 export * from './net-volume';
+export * from './water-change';

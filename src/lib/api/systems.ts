@@ -1,6 +1,6 @@
 import Type from 'typebox';
 import { ReferenceContent } from '../../core/quality';
-import { TankSizes } from '../../core/tank';
+import { TankSizes, WaterChange } from '../../core/tank';
 import { SCHOOLS, type Phase } from '../../core/targets';
 
 const exact = { additionalProperties: false } as const;
@@ -32,21 +32,6 @@ export const NewSystem = Type.Object(
 	exact
 );
 export type NewSystem = Type.Static<typeof NewSystem>;
-
-/** How a keeper changes water: what the new water holds (in own units), how much at most and how often, and what a litre costs. */
-export const WaterChange = Type.Object(
-	{
-		water: Type.Record(
-			Type.String({ minLength: 1, maxLength: 40 }),
-			Type.Number({ minimum: 0, maximum: 1e6 })
-		),
-		largestFraction: Type.Number({ minimum: 0.01, maximum: 0.9 }),
-		everyDays: Type.Integer({ minimum: 1, maximum: 60 }),
-		costPerL: Type.Optional(Type.Number({ minimum: 0, maximum: 1000 }))
-	},
-	exact
-);
-export type WaterChange = Type.Static<typeof WaterChange>;
 
 /** What may change about a tank; what is left out stays. */
 export const ChangeSystem = Type.Object(

@@ -19,11 +19,10 @@ import type { Phase } from '../../../core/targets';
 import type { WaterEvent } from '../../../core/trend';
 import type { Measured, Method, Qualifier, RawReading } from '../../../core/methods';
 import type { ReferenceContent } from '../../../core/quality';
-import type { TankSizes } from '../../../core/tank';
+import type { TankSizes, WaterChange } from '../../../core/tank';
 import type { Supplement } from '../../../core/adjust';
 import type { Habits } from '../../api/habits';
 import type { KeptPlan } from '../../api/plans';
-import type { WaterChange } from '../../api/systems';
 
 /** Ids are made by whoever creates the thing (UUID v7), so that a repeated send is recognised. */
 const id = (name: string) => char(name, { length: 36 });

@@ -4,7 +4,7 @@ import { SHIPPED_METHODS, isKnownValue, read, withOwnChart } from '../../../core
 import type { ReferenceContent } from '../../../core/quality';
 import { demoUpTo, type DemoSystem } from '../../../core/simulate';
 import type { WaterEvent } from '../../../core/trend';
-import type { WaterChange } from '../../api/systems';
+import type { WaterChange } from '../../../core/tank';
 import { readingRow, revisionRow } from '../stores/readings';
 import type { Asker } from '../identity/asker';
 import { now } from '../clock';

@@ -4,7 +4,7 @@ import { unionAll } from 'drizzle-orm/mysql-core';
 import type { Outcome } from '../../../core/problems';
 import type { TankSizes } from '../../../core/tank';
 import type { Phase } from '../../../core/targets';
-import type { WaterChange } from '../../api/systems';
+import type { WaterChange } from '../../../core/tank';
 import { now } from '../clock';
 import { database, inTransaction, transaction, type Connection, type Database } from '../db/connection';
 import { membership, stamp, system, user } from '../db/schema';

@@ -205,10 +205,14 @@ function checkOf(
 	unit: string
 ): Proof['kits'][number]['check'] {
 	const its = rows.filter((r) => r.methodId === kit);
-	const last = its.find((r) => references.some((known) => known.id === r.sourceId));
+	// What is past its date is no reference any more.
+	const isGood = (r: Row, known: Proof['references'][number]) =>
+		known.id === r.sourceId &&
+		(known.until === null || new Date(r.at).toISOString().slice(0, 10) <= known.until);
+	const last = its.find((r) => references.some((known) => isGood(r, known)));
 	const known = last && references.find((r) => r.id === last.sourceId);
 	if (!known) return null;
-	const tests = its.filter((r) => r.sourceId === known.id);
+	const tests = its.filter((r) => isGood(r, known));
 	const { value, standardUncertainty } = known;
 	const made = reference({
 		reference: { parameter, unit, value, standardUncertainty },

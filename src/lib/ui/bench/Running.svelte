@@ -45,7 +45,7 @@
 		/** The level of each parameter now, as estimated. */
 		levels: Record<string, Estimate>;
 		packs: Pack[];
-		/** What is to be poured today; nothing where it is not this tank's water. */
+		/** What is to be poured into the tank today. */
 		pours: PoursView['steps'];
 		ticks: Ticks;
 		now: string;

@@ -46,10 +46,11 @@ export const load: PageServerLoad = async ({ params, url, parent, locals: { aske
 		request,
 		view: planView(request, result, {}, isEvening(at, system.timeZone)),
 		followed,
-		moved: before && {
-			says: movesInWords(request, dayOf),
-			costs: priceOfMoveInWords(priceOf(before.request, before.result), priceOf(request, result))
-		},
+		moved: before &&
+			request.moves && {
+				says: movesInWords(request, dayOf),
+				costs: priceOfMoveInWords(priceOf(before.request, before.result), priceOf(request, result))
+			},
 		shelf: shelf.map(({ id, profile }) => ({ id, name: profile.name })),
 		changesWater: system.waterChange !== null,
 		made: at.toISOString()

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
+	import type { PoursView } from '$lib/ui/adjust/plan-view';
 	import Pours from '$lib/ui/adjust/Pours.svelte';
 	import { openTicks } from '$lib/ui/adjust/ticks.svelte';
 	import Evening from '$lib/ui/bench/Evening.svelte';
@@ -10,6 +11,15 @@
 		() => data.pours?.plan,
 		() => data.now
 	);
+	/** What was ticked here stays where it is, with its undo, though the server asks for it no more. */
+	let seen: { plan: string | undefined; steps: PoursView['steps'] } = { plan: undefined, steps: [] };
+	const pours = $derived.by(() => {
+		const open = data.pours?.steps ?? [];
+		const ticked = seen.plan === data.pours?.plan ? seen.steps.filter((s) => ticks.isDone(s.place)) : [];
+		const steps = [...open, ...ticked.filter((s) => !open.some((o) => o.place === s.place))];
+		seen = { plan: data.pours?.plan, steps: steps.sort((a, b) => a.place - b.place) };
+		return seen.steps;
+	});
 	const run = $derived(page.url.searchParams.get('run'));
 </script>
 
@@ -27,7 +37,7 @@
 			bands={data.bands}
 			levels={data.levels}
 			packs={data.packs}
-			pours={data.pours?.steps ?? []}
+			{pours}
 			{ticks}
 			now={data.now}
 		/>
@@ -45,7 +55,7 @@
 			now={data.now}
 		/>
 	{/key}
-	{#if data.pours?.steps.length}
-		<Pours steps={data.pours.steps} {ticks} system={data.system} />
+	{#if pours.length}
+		<Pours steps={pours} {ticks} system={data.system} />
 	{/if}
 {/if}

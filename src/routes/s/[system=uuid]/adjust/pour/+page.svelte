@@ -95,6 +95,8 @@
 		const words = `${amount(its.amount.value)} of ${bottle.profile.name}`;
 		const events = pourEvents(bottle.profile, its.amount.value, data.water.volumeL.value);
 		saved = { undo: writeDown(system.id, currentTime(data.now), events, words), words };
+		// One tap is not two: what was written down is no question any more.
+		asked = { of: 'change', text: '' };
 	}
 </script>
 
