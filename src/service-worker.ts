@@ -12,9 +12,15 @@ const PAGES = 'pages';
 /** What only one room needs, and is large, is fetched there. */
 const SELDOM = /\.wasm$/;
 const built = new Set([...build, ...files].filter((file) => !SELDOM.test(file)));
+/** Files that have not come by then end the installing, which is tried again; without an end it would wait for good, ms. */
+const LONGEST_INSTALL = 60_000;
+/** A network that says nothing for so long is none where the page is kept, ms. */
+const LONGEST_ANSWER = 15_000;
 
 worker.addEventListener('install', (event) => {
-	event.waitUntil(caches.open(BUILT).then((cache) => cache.addAll([...built])));
+	const signal = AbortSignal.timeout(LONGEST_INSTALL);
+	const files = [...built].map((file) => new Request(file, { signal }));
+	event.waitUntil(caches.open(BUILT).then((cache) => cache.addAll(files)));
 	void worker.skipWaiting();
 });
 
@@ -40,11 +46,16 @@ async function fromBuilt(request: Request): Promise<Response> {
 
 async function fresh(request: Request): Promise<Response> {
 	const pages = await caches.open(PAGES);
+	const keptInTime = after(LONGEST_ANSWER).then(() => keptOf(pages, request));
 	try {
-		const response = await fetch(request);
+		const answer = fetch(request);
+		answer.catch(() => undefined);
+		const response = (await Promise.race([answer, keptInTime])) ?? (await answer);
 		// A hotel's sign-in page comes under our address too: only what bears our mark is ours.
 		const ours = response.headers.has('tevrik-now');
-		if (ours && response.ok && !response.redirected) await pages.put(request, response.clone());
+		// A full disk keeps nothing, and shows the page all the same.
+		if (ours && response.ok && !response.redirected)
+			await pages.put(request, response.clone()).catch(() => undefined);
 		const serves = ours && response.status < 500;
 		return serves ? response : ((await keptOf(pages, request)) ?? response);
 	} catch (failure) {
@@ -53,6 +64,8 @@ async function fresh(request: Request): Promise<Response> {
 		throw failure;
 	}
 }
+
+const after = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 /** An evening that was begun here has never been asked for under its own address. */
 const keptOf = async (pages: Cache, request: Request): Promise<Response | undefined> =>

@@ -16,9 +16,9 @@ export async function keepPage(address: string, closed: AbortSignal): Promise<vo
 		const late = AbortSignal.any([closed, AbortSignal.timeout(LONGEST_ANSWER)]);
 		if (worker.controller) await fetch(address, { signal: late }).catch(() => undefined);
 		if (await caches.match(address)) return;
-		// Nothing where it is registered already; a first try that failed has left none behind.
+		// Nothing where it is registered already; a first try that failed has left none behind. Its answer may never come.
 		if (!worker.controller && pause > FIRST_PAUSE)
-			await worker.register('/service-worker.js').catch(() => undefined);
+			worker.register('/service-worker.js').catch(() => undefined);
 		await changed(worker, pause, closed);
 	}
 }
