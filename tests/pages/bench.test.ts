@@ -389,14 +389,16 @@ describe('an evening at the bench', () => {
 		await turn(page);
 		await sent(page);
 
-		await page.waitForFunction(async () => !!(await caches.match(location.href))).catch(async (failure) => {
-			const worker = await page.evaluate(async () => {
-				const { installing, waiting, active } = (await navigator.serviceWorker.getRegistration()) ?? {};
-				const states = [installing, waiting, active].map((w) => w?.state ?? '-');
-				return [location.href, !!navigator.serviceWorker.controller, ...states, ...(await caches.keys())];
+		await page
+			.waitForFunction(async () => !!(await caches.match(location.href)))
+			.catch(async (failure) => {
+				const worker = await page.evaluate(async () => {
+					const { installing, waiting, active } = (await navigator.serviceWorker.getRegistration()) ?? {};
+					const states = [installing, waiting, active].map((w) => w?.state ?? '-');
+					return [location.href, !!navigator.serviceWorker.controller, ...states, ...(await caches.keys())];
+				});
+				throw new Error(`not kept: ${worker.join(' ')}`, { cause: failure });
 			});
-			throw new Error(`not kept: ${worker.join(' ')}`, { cause: failure });
-		});
 
 		const follower = await device(DESK);
 		await visit(follower, page.url());
