@@ -5,6 +5,7 @@
  * written is kept by the outbox. Built files come from the cache; pages from the network, and only without it as they were.
  */
 import { build, files, version } from '$service-worker';
+import { TAKE_OVER } from '$lib/client/kept-page';
 
 const worker = globalThis as unknown as ServiceWorkerGlobalScope;
 const BUILT = `built-${version}`;
@@ -30,6 +31,10 @@ worker.addEventListener('activate', (event) => {
 		await worker.clients.claim();
 	};
 	event.waitUntil(outdated());
+});
+
+worker.addEventListener('message', (event) => {
+	if (event.data === TAKE_OVER) event.waitUntil(worker.clients.claim());
 });
 
 worker.addEventListener('fetch', (event) => {

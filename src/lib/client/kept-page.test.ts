@@ -1,14 +1,14 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
-import { keepPage } from './kept-page';
+import { TAKE_OVER, keepPage } from './kept-page';
 
 /** A browser of which only what is asked here exists: whether a worker has taken the page over, and what is kept. */
 function browser({
 	controlled = true,
-	register = () => {}
-}: { controlled?: boolean; register?: () => void } = {}) {
+	active = undefined
+}: { controlled?: boolean; active?: { postMessage: (said: string) => void } | undefined } = {}) {
 	const worker = Object.assign(new EventTarget(), {
 		controller: controlled ? {} : null,
-		register: vi.fn(async () => register())
+		register: vi.fn(async () => ({ active }))
 	});
 	let kept = false;
 	const fetched = vi.fn(async () => new Response());
@@ -78,6 +78,17 @@ it('registers a worker again whose first try left none', async () => {
 	await vi.advanceTimersByTimeAsync(3000);
 	expect(here.worker.register).toHaveBeenCalledWith('/service-worker.js');
 	left.abort();
+});
+
+it('asks a worker that overlooked the page to take it over', async () => {
+	const postMessage = vi.fn();
+	const here = browser({ controlled: false, active: { postMessage } });
+	postMessage.mockImplementation(() => (here.keeps(), here.takesOver()));
+	const done = keepPage('/s/a/bench?run=b', open().signal);
+	await vi.advanceTimersByTimeAsync(3000);
+	await done;
+	expect(postMessage).toHaveBeenCalledWith(TAKE_OVER);
+	expect(here.fetched).toHaveBeenCalled();
 });
 
 it('asks no more when the page is left, and needs no worker at all', async () => {

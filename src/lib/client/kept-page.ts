@@ -4,6 +4,9 @@ const LONGEST_PAUSE = 15_000;
 /** An answer that has not come by then is not waited for, ms: one lost on its way would end the asking. */
 const LONGEST_ANSWER = 15_000;
 
+/** Said to the worker by a page that it has not taken over. */
+export const TAKE_OVER = 'take over';
+
 /**
  * Asks for a page under its own address until the service worker keeps it, so that a reload finds it without a network.
  * One try is not enough: a first visit is taken over by the worker a moment after it has come, a worker that could not
@@ -16,9 +19,13 @@ export async function keepPage(address: string, closed: AbortSignal): Promise<vo
 		const late = AbortSignal.any([closed, AbortSignal.timeout(LONGEST_ANSWER)]);
 		if (worker.controller) await fetch(address, { signal: late }).catch(() => undefined);
 		if (await caches.match(address)) return;
-		// Nothing where it is registered already; a first try that failed has left none behind. Its answer may never come.
+		// A first try that failed has left none behind; and a page that was still on its way when the worker took over all it
+		// knew of is nobody's until it asks. The answer may never come: it is not waited for.
 		if (!worker.controller && pause > FIRST_PAUSE)
-			worker.register('/service-worker.js').catch(() => undefined);
+			worker
+				.register('/service-worker.js')
+				.then(({ active }) => active?.postMessage(TAKE_OVER))
+				.catch(() => undefined);
 		await changed(worker, pause, closed);
 	}
 }
