@@ -4,6 +4,7 @@ export * from './foresight';
 export * from './observe';
 export * from './own-chart';
 export * from './profile';
+export * from './proved';
 export * from './reading';
 export * from './request';
 export { readingAt } from './scale';

@@ -4,6 +4,7 @@ import { checkMethod } from './check';
 import { misfit, observe } from './observe';
 import { combined, rectangular, repeatability, trueness, type Observation } from './observation';
 import type { DropsMethod, Method, SampleSize, SyringeMethod } from './profile';
+import { resultAsProved } from './proved';
 import { interpolate, sortedPoints } from './scale';
 import { COVERAGE_95 } from '../statistics';
 import { columnRead } from './shades';
@@ -77,7 +78,8 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 			'/reading',
 			`leaves less than nothing once the ${method.takeAway.parameter} is taken away; measure both again in the same water`
 		);
-	return good(assemble(result, method));
+	const said = assemble(result, method);
+	return good(request.proved ? resultAsProved(said, method.parameter, request.proved) : said);
 }
 
 const isTitration = (method: Method) => method.reads === 'syringe' || method.reads === 'drops';

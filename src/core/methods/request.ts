@@ -1,5 +1,5 @@
 import type { Method } from './profile';
-import type { Expected, RawReading, ReadingRequest, Water } from './schema';
+import type { Expected, Proved, RawReading, ReadingRequest, Water } from './schema';
 
 /** A reading whose value is taken away from another's: value and errors in its parameter's unit. */
 export interface TakenAway {
@@ -20,6 +20,8 @@ export interface Circumstances {
 	expected?: Expected | undefined;
 	/** The tank's own where it is not said. */
 	water?: Water | undefined;
+	/** What checks have taught of the kit. */
+	proved?: Proved | undefined;
 }
 
 /**
@@ -31,7 +33,7 @@ export interface Circumstances {
 export function readingRequest(
 	method: Method,
 	reading: RawReading,
-	{ sampleSize, other, expected, water }: Circumstances = {}
+	{ sampleSize, other, expected, water, proved }: Circumstances = {}
 ): ReadingRequest {
 	return {
 		method,
@@ -39,7 +41,8 @@ export function readingRequest(
 		...(sampleSize === undefined ? {} : { sample: sampleSize }),
 		...(other ? takenAway(other) : {}),
 		...(expected ? { expected } : {}),
-		...(water === undefined || water === 'tank' ? {} : { water })
+		...(water === undefined || water === 'tank' ? {} : { water }),
+		...(proved ? { proved } : {})
 	};
 }
 

@@ -92,6 +92,20 @@ export const WATERS = ['tank', 'new mix', 'tap', 'purified', 'reference', 'sea',
 const Water = Type.Unsafe<(typeof WATERS)[number]>({ type: 'string', enum: [...WATERS] });
 export type Water = Type.Static<typeof Water>;
 
+/** What checks against water of known content have taught of a kit, in the parameter's own unit. */
+export const Proved = Type.Object(
+	{
+		/** What it may be off by, as a standard uncertainty: in place of what the method allows it. */
+		trueness: Type.Number({ minimum: 0, maximum: 1e6 }),
+		/** What it reads too much, where its keeper wants that taken off. */
+		takenOff: Type.Optional(seen),
+		/** What it was checked with. */
+		by: Type.String({ minLength: 1, maxLength: 120 })
+	},
+	exact
+);
+export type Proved = Type.Static<typeof Proved>;
+
 export const ReadingRequest = Type.Object(
 	{
 		method: Method,
@@ -115,7 +129,8 @@ export const ReadingRequest = Type.Object(
 		),
 		expected: Type.Optional(Expected),
 		/** What was sampled; the tank's own water where it is not said. */
-		water: Type.Optional(Water)
+		water: Type.Optional(Water),
+		proved: Type.Optional(Proved)
 	},
 	exact
 );

@@ -54,6 +54,23 @@ const Note = Type.Object(
 	exact
 );
 
+/** A proven bias is taken off what a kit reads, from this moment to its next pack; nothing of the water changes. */
+const Correction = Type.Object(
+	{
+		kind: Type.Literal('correction'),
+		parameter: word,
+		/** The kit's id, and its name as it was then. */
+		methodId: word,
+		method: text,
+		/** What it reads too much, and what is still not known of it, as a standard uncertainty, in the parameter's own unit. */
+		takenOff: value,
+		standardUncertainty: Type.Number({ minimum: 0, maximum: 1e6 }),
+		/** What it was checked with. */
+		by: Type.String({ minLength: 1, maxLength: 120 })
+	},
+	exact
+);
+
 const dated = { at: Type.String({ format: 'date-time' }) };
 /** What moves the water itself, with its moment. */
 export const DatedWaterEvent = Type.Union([
@@ -63,7 +80,7 @@ export const DatedWaterEvent = Type.Union([
 ]);
 
 /** Something that was done to the water or the tank. */
-export const WaterEvent = Type.Union([Dose, DosingRate, WaterChange, Note]);
+export const WaterEvent = Type.Union([Dose, DosingRate, WaterChange, Correction, Note]);
 export type WaterEvent = Type.Static<typeof WaterEvent>;
 export type DatedEvent = { at: string } & WaterEvent;
 

@@ -15,6 +15,17 @@ export const ProofQuery = Type.Object(
 );
 export type ProofQuery = Type.Static<typeof ProofQuery>;
 
+/** A kit against a reference, from tests with one pack. */
+export interface Check {
+	source: string;
+	until: string | null;
+	packOpened: string | null;
+	first: string;
+	last: string;
+	tests: number;
+	result: ReferenceResult;
+}
+
 /** What is known of the kits of one parameter, from what was read with them. In the parameter's own unit. */
 export interface Proof {
 	parameter: string;
@@ -24,14 +35,12 @@ export interface Proof {
 		name: string;
 		readings: number;
 		card: ScorecardResult['methods'][number];
-		/** Against the reference it was last checked with. */
-		check: {
-			source: string;
-			until: string | null;
-			last: string;
-			tests: number;
-			result: ReferenceResult;
-		} | null;
+		/** Of its pack against the reference that was last checked with. */
+		check: Check | null;
+		/** The same of packs before, the newest first. */
+		earlierPacks: Check[];
+		/** The keeper's word by which a bias is taken off what this pack reads. */
+		taken: { id: string; at: string; takenOff: number; standardUncertainty: number } | null;
 	}[];
 	best: Omit<ScorecardResult, 'methods'>;
 	references: {

@@ -1,6 +1,6 @@
 import Type from 'typebox';
 import type { StepMark } from '../../core/run';
-import { RawReading, type Qualifier } from '../../core/methods';
+import { RawReading, type Proved, type Qualifier } from '../../core/methods';
 
 const exact = { additionalProperties: false } as const;
 const id = Type.String({ format: 'uuid' });
@@ -75,6 +75,8 @@ export interface Reading {
 	raw: RawReading;
 	revision: number;
 	voided: boolean;
+	/** What checks have taught of its kit, and when, where value and error go by it; in the parameter's own unit for everybody. */
+	proof: (Proved & { at: string }) | null;
 	/** What was done otherwise than the method says, where it was read in an evening that was run. */
 	marks: StepMark[] | null;
 }
@@ -95,7 +97,8 @@ export const EARLIER_FIELDS: (keyof EarlierReading)[] = [
 	'methodName',
 	'methodId',
 	'ownChart',
-	'raw'
+	'raw',
+	'proof'
 ];
 export const READING_FIELDS: (keyof Reading)[] = [
 	...EARLIER_FIELDS,

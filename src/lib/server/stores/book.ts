@@ -6,6 +6,7 @@ import type { BookEvent, BookFilter, BookPage, BookPlace, BookReading, BookRevis
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { database, type Connection } from '../db/connection';
 import { event, methodVersion, reading, revision, source, user } from '../db/schema';
+import { provedKits, readingsAsProved } from './proof';
 import { columns, idAsWritten, toReading } from './readings';
 import { unusualOf } from './trends';
 
@@ -135,9 +136,10 @@ async function readingLines(
 			)
 		)
 		.orderBy(desc(reading.takenAt), desc(reading.id));
+	const proved = await provedKits(asker, systemId);
 	return rows.map(({ importId, ...row }) => ({
 		...row,
-		...toReading(row),
+		...readingsAsProved([toReading(row)], proved)[0]!,
 		line: 'reading',
 		imported: importId !== null
 	}));

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import {
 	compare,
 	duplicatesOf,
@@ -10,14 +10,20 @@ import {
 	type ScorecardRequest
 } from '../../../core/quality';
 import { median } from '../../../core/statistics';
+import { asProved, type Proved } from '../../../core/methods';
 import { parameterOf } from '../../../core/quantities';
 import type { Conduct } from '../../../core/run';
+import type { WaterEvent } from '../../../core/trend';
 import type { Proof, ProofQuery } from '../../api/proof';
+import type { TankEvent } from '../../api/events';
+import type { Reading } from '../../api/readings';
 import { now } from '../clock';
 import { database } from '../db/connection';
-import { methodVersion, reading, revision } from '../db/schema';
+import { membership, methodVersion, pack, reading, revision } from '../db/schema';
 import { SHORTLY, mayUse, ofPerson, ofTank, type Asker } from '../identity/asker';
+import { eventsOfTank } from './events';
 import { packsOf } from './packs';
+import type { StoredPoint } from './readings';
 import { sourcesOf } from './systems';
 
 /** So many of a parameter's newest readings say what a kit is worth now. */
@@ -49,20 +55,27 @@ async function makeProof(
 	parameter: string,
 	asked: { a?: string | undefined; b?: string | undefined }
 ): Promise<Proof> {
-	const [rows, sources, packs] = await Promise.all([
+	const [rows, sources, packs, events] = await Promise.all([
 		rowsOf(systemId, parameter),
 		sourcesOf(asker, systemId),
-		packsOf(asker)
+		packsOf(asker),
+		eventsOfTank(asker, systemId)
 	]);
 	const unit = parameterOf(parameter)?.unit ?? '';
 	const references = referencesOf(sources, parameter);
 	const names = new Map(rows.map((r) => [r.methodId, r.name]));
-	const checks = new Map([...names.keys()].map((id) => [id, checkOf(rows, id, references, parameter, unit)]));
+	const opened = names.size ? await openedOf(systemId, [...names.keys()]) : new Map<string, number[]>();
+	// Of each pack by itself: another bottle is another kit. The newest first.
+	const checksOf = (id: string) =>
+		spansOf(opened.get(id) ?? [])
+			.flatMap((span) => checkOf(within(rows, span), id, references, parameter, unit, span) ?? [])
+			.reverse();
+	const checks = new Map([...names.keys()].map((id) => [id, checksOf(id)]));
 	const cards = scorecard({
 		methods: [...names.keys()].map((id): ScorecardRequest['methods'][number] => {
 			const its = rows.filter((r) => r.methodId === id);
 			const pack = packs.find((p) => p.methodId === id && p.price !== undefined);
-			const bias = checks.get(id)?.result.bias;
+			const bias = checks.get(id)?.[0]?.result.bias;
 			return {
 				id,
 				times: its.flatMap(({ conduct }) => (conduct?.length ? [timesOf(conduct)] : [])),
@@ -75,6 +88,11 @@ async function makeProof(
 	});
 	if (!cards.ok) throw new Error(JSON.stringify(cards.problems));
 	const { methods, ...best } = cards.value;
+	const taken = correctionsIn(events, parameter).map((w) => ({
+		...w,
+		until: untilOf(w, spansOf(opened.get(w.event.methodId) ?? [])),
+		said: { id: w.id, at: w.at, takenOff: w.event.takenOff, standardUncertainty: w.event.standardUncertainty }
+	}));
 	return {
 		parameter,
 		unit,
@@ -84,7 +102,9 @@ async function makeProof(
 				name: names.get(card.id) ?? '',
 				readings: rows.filter((r) => r.methodId === card.id).length,
 				card,
-				check: checks.get(card.id) ?? null
+				check: checks.get(card.id)?.[0] ?? null,
+				earlierPacks: checks.get(card.id)?.slice(1) ?? [],
+				taken: taken.find((w) => w.event.methodId === card.id && w.until > now().getTime())?.said ?? null
 			}))
 			.sort((a, b) => b.readings - a.readings),
 		best,
@@ -93,37 +113,44 @@ async function makeProof(
 	};
 }
 
-/** A kit that was checked against water whose content is known, and what it may be off by since, as a standard uncertainty. */
-export interface ProvedKit {
+/** What was learnt of a kit: of a pack of it, from checks, or by its keeper's word. */
+export interface ProvedKit extends Proved {
 	methodId: string;
-	trueness: number;
+	/** When it was last checked, or its keeper's word. */
+	checkedAt: string;
+	/** What it holds for: readings from when to when, ms. */
+	from: number;
+	until: number;
 }
 /** A check speaks of the kit until the next is due, every few months, ms. */
 const HOLDS = 120 * 86_400_000;
 
-/** The kits of a tank that were proved, by parameter; whoever asks has been let in. */
+/** The kits of a tank that were proved, by parameter, a keeper's word first; whoever asks has been let in. */
 export const provedKits = (asker: Asker, systemId: string): Promise<Record<string, ProvedKit[]>> =>
 	ofTank(
 		asker,
 		systemId,
 		['proved kits'],
 		async () => {
-			const sources = await sourcesOf(asker, systemId);
-			const parameters = [...new Set(sources.flatMap((s) => Object.keys(s.content?.values ?? {})))];
+			const [sources, events] = await Promise.all([
+				sourcesOf(asker, systemId),
+				eventsOfTank(asker, systemId)
+			]);
 			const proved: Record<string, ProvedKit[]> = {};
-			for (const parameter of parameters) {
+			const checked = sources.flatMap((s) => Object.keys(s.content?.values ?? {}));
+			for (const parameter of new Set([...checked, ...correctionsIn(events).map((w) => w.event.parameter)])) {
 				const references = referencesOf(sources, parameter);
-				const rows = await rowsOf(
-					systemId,
-					parameter,
-					references.map((r) => r.id)
-				);
-				proved[parameter] = [...new Set(rows.map((r) => r.methodId))].flatMap((methodId): ProvedKit[] => {
-					const check = checkOf(rows, methodId, references, parameter, parameterOf(parameter)?.unit ?? '');
-					const fresh = check && Date.parse(check.last) >= now().getTime() - HOLDS;
-					return fresh && check.result.trueness && check.result.verdict !== 'unsure'
-						? [{ methodId, trueness: check.result.trueness.after }]
-						: [];
+				const ids = references.map((r) => r.id);
+				const rows = ids.length ? await rowsOf(systemId, parameter, ids) : [];
+				const its = correctionsIn(events, parameter);
+				const kits = [...new Set([...rows.map((r) => r.methodId), ...its.map((w) => w.event.methodId)])];
+				const packs = kits.length ? await openedOf(systemId, kits) : new Map<string, number[]>();
+				proved[parameter] = kits.flatMap((methodId) => {
+					const spans = spansOf(packs.get(methodId) ?? []);
+					return [
+						...its.filter((w) => w.event.methodId === methodId).flatMap((w) => bySayingSo(w, spans)),
+						...spans.flatMap((span) => byChecks(rows, methodId, references, parameter, span))
+					];
 				});
 			}
 			return proved;
@@ -131,25 +158,122 @@ export const provedKits = (asker: Asker, systemId: string): Promise<Record<strin
 		SHORTLY
 	);
 
-/** Readings with what a check has taught of their kits: what stays with a kit is what is known of it now. */
-export const withProof = <
-	T extends {
-		methodId: string;
-		value: number | null;
-		standardUncertainty: number | null;
-		repeatability: number | null;
-	}
->(
+/** A pack's time: from its opening to the next, ms. What was read before any is of one that nobody wrote down. */
+interface Span {
+	from: number;
+	until: number;
+}
+const spansOf = (opened: number[]): Span[] =>
+	[-Infinity, ...opened].map((from, i) => ({ from, until: opened[i] ?? Infinity }));
+
+const within = (rows: Row[], { from, until }: Span): Row[] =>
+	rows.filter((r) => r.at >= from && r.at < until);
+
+/** What checks within a pack's time have taught; a verdict that is none narrows nothing. */
+function byChecks(
+	rows: Row[],
+	methodId: string,
+	references: Proof['references'],
+	parameter: string,
+	span: Span
+): ProvedKit[] {
+	const { from, until } = span;
+	const unit = parameterOf(parameter)?.unit ?? '';
+	const check = checkOf(within(rows, span), methodId, references, parameter, unit, span);
+	if (!check?.result.trueness || check.result.verdict === 'unsure') return [];
+	return [
+		{
+			methodId,
+			trueness: check.result.trueness.after,
+			by: check.source,
+			checkedAt: check.last,
+			from: Math.max(from, Date.parse(check.first) - HOLDS),
+			until: Math.min(until, Date.parse(check.last) + HOLDS)
+		}
+	];
+}
+
+/** A keeper's word that a bias is taken off. */
+interface Correction extends TankEvent {
+	event: Extract<WaterEvent, { kind: 'correction' }>;
+}
+/** The newest first: it is the one that holds. */
+const correctionsIn = (events: TankEvent[], parameter?: string): Correction[] =>
+	events
+		.filter((e): e is Correction => e.event.kind === 'correction')
+		.filter((e) => parameter === undefined || e.event.parameter === parameter)
+		.reverse();
+/** It holds from its moment to the next pack, ms. */
+const untilOf = ({ at }: Correction, spans: Span[]): number =>
+	spans.find((s) => Date.parse(at) < s.until)?.until ?? Infinity;
+
+function bySayingSo(word: Correction, spans: Span[]): ProvedKit[] {
+	const { methodId, takenOff, standardUncertainty: trueness, by } = word.event;
+	const from = Date.parse(word.at);
+	return [{ methodId, trueness, takenOff, by, checkedAt: word.at, from, until: untilOf(word, spans) }];
+}
+
+/** When each of some kits' packs were opened by the tank's members, ms, in their order. */
+async function openedOf(systemId: string, methodIds: string[]): Promise<Map<string, number[]>> {
+	const rows = await database()
+		.selectDistinct({ methodId: pack.methodId, opened: pack.opened })
+		.from(pack)
+		.innerJoin(membership, and(eq(membership.userId, pack.ownerId), eq(membership.systemId, systemId)))
+		.where(inArray(pack.methodId, methodIds))
+		.orderBy(asc(pack.opened));
+	const opened = new Map<string, number[]>();
+	for (const r of rows)
+		opened.set(r.methodId, [...(opened.get(r.methodId) ?? []), Date.parse(`${r.opened}T00:00:00Z`)]);
+	return opened;
+}
+
+/** What was learnt of the kit a reading was made with, for its moment. */
+export const proofFor = (
+	proved: ProvedKit[] | undefined,
+	methodId: string,
+	at: number
+): ProvedKit | undefined => proved?.find((k) => k.methodId === methodId && at >= k.from && at < k.until);
+
+const saidOf = ({ trueness, takenOff, by }: ProvedKit): Proved => ({
+	trueness,
+	...(takenOff === undefined ? {} : { takenOff }),
+	by
+});
+
+/** What was learnt of each kit that is good now, by its id: the bench reads by it. */
+export async function provedNow(asker: Asker, systemId: string): Promise<Record<string, Proved>> {
+	const proved = Object.values(await provedKits(asker, systemId)).flat();
+	const at = now().getTime();
+	return Object.fromEntries(
+		proved.flatMap(({ methodId }) => {
+			const kit = proofFor(proved, methodId, at);
+			return kit ? [[methodId, saidOf(kit)]] : [];
+		})
+	);
+}
+
+/** Readings as they stand now: what was kept is what was read, and what is known of its kit is known of all it read. */
+export const readingsAsProved = <T extends Omit<Reading, 'proof'>>(
 	readings: T[],
-	proved: ProvedKit[] = []
-): T[] =>
-	!proved.length
-		? readings
-		: readings.map((r) => {
-				const kit = proved.find((k) => k.methodId === r.methodId);
-				return kit && r.value !== null && r.standardUncertainty && r.repeatability
-					? { ...r, standardUncertainty: Math.hypot(r.repeatability, kit.trueness) }
-					: r;
+	proved: Record<string, ProvedKit[]>
+): (T & Pick<Reading, 'proof'>)[] =>
+	readings.map((r) => {
+		const kit = proofFor(proved[r.parameter], r.methodId, Date.parse(r.takenAt));
+		const now = kit && asProved(r, kit);
+		return !kit || !now || now === r
+			? { ...r, proof: null }
+			: { ...now, proof: { ...saidOf(kit), at: kit.checkedAt } };
+	});
+
+/** The same of points. */
+export const pointsAsProved = (points: StoredPoint[], proved: ProvedKit[] | undefined): StoredPoint[] =>
+	!proved?.length
+		? points
+		: points.map((p) => {
+				const kit = proofFor(proved, p.methodId, p.at);
+				if (!kit) return p;
+				const { interval, ...now } = asProved({ ...p, interval: [p.low, p.high] }, kit);
+				return { ...now, low: interval[0], high: interval[1] };
 			});
 
 const referencesOf = (
@@ -202,7 +326,8 @@ function checkOf(
 	kit: string,
 	references: Proof['references'],
 	parameter: string,
-	unit: string
+	unit: string,
+	pack: Span
 ): Proof['kits'][number]['check'] {
 	const its = rows.filter((r) => r.methodId === kit);
 	// What is past its date is no reference any more.
@@ -227,6 +352,8 @@ function checkOf(
 	return {
 		source: known.name,
 		until: known.until,
+		packOpened: Number.isFinite(pack.from) ? new Date(pack.from).toISOString() : null,
+		first: new Date(Math.min(...tests.map((r) => r.at))).toISOString(),
 		last: new Date(last.at).toISOString(),
 		tests: tests.length,
 		result: made.value

@@ -31,7 +31,7 @@ import { now } from '../clock';
 import { eventsOfTank } from './events';
 import { methodsFor } from './methods';
 import { packsOpenedSince } from './packs';
-import { provedKits, withProof } from './proof';
+import { provedKits } from './proof';
 import {
 	MOST_NEWEST,
 	latestReadings,
@@ -165,7 +165,7 @@ async function overAll(
 		const requests = await Promise.all(
 			stamps.map(async ({ parameter: p }) => {
 				const { unit, points: all } = await pointsOf(asker, systemId, p);
-				const points = withProof(counting(all), proved[p]);
+				const points = counting(all);
 				const its = { band: aim.bands[p], phase: aim.phase };
 				return points.length ? [requestOf(p, unit, points, events, its)] : [];
 			})
@@ -321,10 +321,7 @@ async function findOutlook(
 		bandsOf(asker, systemId),
 		systemFor(asker, systemId)
 	]);
-	const [byParameter, proved] = await Promise.all([
-		latestReadings(asker, systemId, measured, MOST_NEWEST),
-		provedKits(asker, systemId)
-	]);
+	const byParameter = await latestReadings(asker, systemId, measured, MOST_NEWEST);
 	const done = events.map(dated);
 	const follows = system.school !== OWN_BANDS;
 	const chosen = targets({ school: system.school, phase: system.phase, own: bands });
@@ -339,16 +336,10 @@ async function findOutlook(
 		const newest = counting(all);
 		return newest.length
 			? [
-					requestOf(
-						parameter,
-						newest[0]!.unit,
-						withProof(newest.map(pointOf).reverse(), proved[parameter]),
-						done,
-						{
-							band: bands[parameter],
-							phase: system.phase
-						}
-					)
+					requestOf(parameter, newest[0]!.unit, newest.map(pointOf).reverse(), done, {
+						band: bands[parameter],
+						phase: system.phase
+					})
 				]
 			: [];
 	});
@@ -376,7 +367,7 @@ async function findOutlook(
 			leavesBand: result.leavesBand,
 			moved: result.moved,
 			odd: [...result.odd, ...(suspects[parameter] ?? [])],
-			tests: withProof(newest.map(pointOf).reverse(), proved[parameter]).map(asJudgedTest)
+			tests: newest.map(pointOf).reverse().map(asJudgedTest)
 		};
 	}
 	const due = dueTests(

@@ -5,7 +5,7 @@
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { isOver, pourTimes, type Rest, type RunEvent, type RunTest, type Turn } from '$core/run';
-	import type { Method, Water } from '$core/methods';
+	import type { Method, Proved, Water } from '$core/methods';
 	import { PARAMETERS } from '$core/quantities';
 	import { parameterFor } from '$lib/ui/habits';
 	import Pours from '$lib/ui/adjust/Pours.svelte';
@@ -45,13 +45,28 @@
 		/** The level of each parameter now, as estimated. */
 		levels: Record<string, Estimate>;
 		packs: Pack[];
+		/** What checks have taught of kits, by their ids. */
+		proved: Record<string, Proved>;
 		/** What is to be poured into the tank today. */
 		pours: PoursView['steps'];
 		ticks: Ticks;
 		now: string;
 	}
-	let { id, known, system, sources, methods, latest, bands, levels, packs, pours, ticks, now }: Props =
-		$props();
+	let {
+		id,
+		known,
+		system,
+		sources,
+		methods,
+		latest,
+		bands,
+		levels,
+		packs,
+		proved,
+		pours,
+		ticks,
+		now
+	}: Props = $props();
 
 	let log: RunLog | undefined = $state.raw();
 	let planner: Planner | undefined;
@@ -69,11 +84,13 @@
 
 	const events: RunEvent[] = $derived(log?.events ?? known?.events.map((k) => k.event) ?? []);
 	/** Where the chart of a test's kit is typed; an older version of a kit, or somebody else's, is found on the shelf. */
-	const chartOf = (versionId: string) =>
-		`/s/${system.id}/shelf/${methods.find((m) => m.versionId === versionId)?.id ?? ''}`;
+	const chartOf = (versionId: string) => `/s/${system.id}/shelf/${methodIdOf(versionId)}`;
 	const methodOf = (versionId: string): Method | undefined =>
 		kept?.methods[versionId] ?? methods.find((m) => m.versionId === versionId)?.profile;
-	const view = $derived(runView(events, planned, closing, methodOf, latest));
+	const methodIdOf = (versionId: string) => methods.find((m) => m.versionId === versionId)?.id ?? '';
+	const view = $derived(
+		runView(events, planned, closing, methodOf, latest, (versionId) => proved[methodIdOf(versionId)])
+	);
 	const source = $derived(sources.find((s) => s.id === kept?.sourceId) ?? sources[0]!);
 	const ofWater = (parameter: string | undefined) =>
 		source.kind === 'tank' ? latest.filter((r) => r.parameter === parameter && r.sourceId === source.id) : [];
@@ -307,7 +324,7 @@
 							</p>
 							<Reader
 								{method}
-								methodId={methods.find((m) => m.versionId === test.methodVersionId)?.id ?? ''}
+								methodId={methodIdOf(test.methodVersionId)}
 								versionId={test.methodVersionId}
 								systemId={system.id}
 								sourceId={source.id}
@@ -321,6 +338,7 @@
 								earlier={ofWater(method.parameter)}
 								level={levelOf(method.parameter)}
 								other={otherFor(method, results, ofWater(method.takeAway?.parameter)[0])}
+								proved={proved[methodIdOf(test.methodVersionId)]}
 								{now}
 								timeZone={system.timeZone}
 								next={undefined}

@@ -14,6 +14,7 @@ import {
 	readingRequest,
 	type Measured,
 	type Method,
+	type Proved,
 	type ReadingRequest,
 	type Step
 } from '$core/methods';
@@ -39,9 +40,16 @@ export interface Result {
 }
 
 type MethodOf = (versionId: string) => Method | undefined;
+/** What checks have taught of a kit. */
+export type ProvedOf = (versionId: string) => Proved | undefined;
 
 /** Everything read in an evening, in the order of reading. `known` finds readings of other evenings that are taken away. */
-export function resultsOf(run: Run, methodOf: MethodOf, known: EarlierReading[]): Result[] {
+export function resultsOf(
+	run: Run,
+	methodOf: MethodOf,
+	known: EarlierReading[],
+	provedOf: ProvedOf = () => undefined
+): Result[] {
 	const all = run.tests.flatMap((test) => [
 		...test.before.map((b) => ({ test, taken: b.taken, done: b.done, earlier: true })),
 		...(test.taken ? [{ test, taken: test.taken, done: test.done, earlier: false }] : [])
@@ -53,7 +61,8 @@ export function resultsOf(run: Run, methodOf: MethodOf, known: EarlierReading[])
 		const other = taken.takenAwayId === undefined ? undefined : otherOf(taken.takenAwayId, results, known);
 		const request = readingRequest(method, taken.reading, {
 			sampleSize: taken.sampleSize,
-			other: other && inOwnUnit(other)
+			other: other && inOwnUnit(other),
+			proved: provedOf(test.methodVersionId)
 		});
 		const outcome = read(request);
 		const unit = unitFor(method.parameter) || method.unit;

@@ -21,7 +21,7 @@ import type { PendingWrite } from '$lib/client/pending-write';
 import { inWords } from '$lib/ui/wording';
 import { WARN, alarmsBetween } from './alarms';
 import { addedTest, needsVial, titlesOf, type Choice } from './evening';
-import { letterOf, resultsOf, type Result } from './results';
+import { letterOf, resultsOf, type ProvedOf, type Result } from './results';
 
 /** A press this soon after the one before is the same press, ms. */
 const SAME_PRESS = 400;
@@ -55,7 +55,8 @@ export function runView(
 	planned: { of: unknown; rest: Rest | undefined } | undefined,
 	closing: boolean,
 	methodOf: (versionId: string) => Method | undefined,
-	latest: EarlierReading[]
+	latest: EarlierReading[],
+	provedOf?: ProvedOf
 ): RunView {
 	const run = runOf(events, methodOf);
 	const tests = run?.tests ?? [];
@@ -71,7 +72,7 @@ export function runView(
 			})
 		),
 		vials: Object.fromEntries(tests.map((t) => [t.id, needsVial(t.steps) ? t.vial : undefined])),
-		results: run ? resultsOf(run, methodOf, latest) : [],
+		results: run ? resultsOf(run, methodOf, latest, provedOf) : [],
 		last: lastMeant(events)
 	};
 }

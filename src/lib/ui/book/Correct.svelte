@@ -76,7 +76,10 @@
 	const outcome = $derived(
 		kit && seen?.ok
 			? read(
-					readingRequest(kit.profile, seen.value, { sampleSize: kit.profile.samples && draft?.sampleSize })
+					readingRequest(kit.profile, seen.value, {
+						sampleSize: kit.profile.samples && draft?.sampleSize,
+						proved: kit.versionId === line.methodVersionId ? (line.proof ?? undefined) : undefined
+					})
 				)
 			: seen
 	);

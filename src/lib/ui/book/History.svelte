@@ -6,6 +6,7 @@
 	import { readingFor } from '$lib/ui/mine';
 	import { inWords, seenAs } from '$lib/ui/wording';
 	import { markInWords } from '$lib/ui/bench/results';
+	import { provedInWords } from '$lib/ui/words/proof';
 
 	let { line, timeZone }: { line: BookReading; timeZone: string } = $props();
 	async function load(id: string, _revision: number): Promise<BookRevision[]> {
@@ -33,6 +34,9 @@
 </script>
 
 {#each line.marks ?? [] as mark, i (i)}<p class="text-sm text-saffron">▲ {markInWords(mark)}</p>{/each}
+{#if line.proof}<p class="text-sm">
+		◆ {provedInWords(line.parameter, line.proof)}; below is what was read.
+	</p>{/if}
 {#await history}
 	<p class="text-sm text-faint">looking it up…</p>
 {:then revisions}

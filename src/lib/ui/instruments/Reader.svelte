@@ -5,7 +5,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
-	import type { Method, Water } from '$core/methods';
+	import type { Method, Proved, Water } from '$core/methods';
 	import { formatUnit, type Parameter } from '$core/quantities';
 	import type { Band } from '$core/targets';
 	import { savingReading, voiding } from '$lib/client/commands';
@@ -16,6 +16,7 @@
 	import { post, takeBack } from '$lib/ui/outbox.svelte';
 	import { daysAgo } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
+	import { provedInWords } from '$lib/ui/words/proof';
 	import Answer from './Answer.svelte';
 	import BandRule from './BandRule.svelte';
 	import Budget from './Budget.svelte';
@@ -58,6 +59,8 @@
 		level: { value: number; standardDeviation: number } | undefined;
 		/** The newest of the parameter this method takes away. */
 		other: OtherReading | undefined;
+		/** What checks have taught of the kit. */
+		proved?: Proved | undefined;
 		now: string;
 		timeZone: string;
 		/** A second titrant that goes on in the same vial: its name and where it is read. */
@@ -81,6 +84,7 @@
 		earlier,
 		level,
 		other,
+		proved,
 		now,
 		timeZone,
 		next,
@@ -103,7 +107,19 @@
 	let field: HTMLInputElement | undefined = $state();
 	let saved: { id: string; writeId: string; words: string; undone: boolean } | undefined = $state();
 
-	const hand = $derived({ method, methodId, parameter, band, water, earlier, level, other, now, timeZone });
+	const hand = $derived({
+		method,
+		methodId,
+		parameter,
+		band,
+		water,
+		earlier,
+		level,
+		other,
+		proved,
+		now,
+		timeZone
+	});
 	const view = $derived(readerView(hand, draft, settled));
 	const last = $derived(earlier.find((r) => r.ownChart));
 	const entry = $derived(ENTRY[method.reads]);
@@ -226,6 +242,9 @@
 					>from <span class="figure text-ink">{draft.text}</span> {formatUnit(shownOn(method).unit)}</span
 				>
 			{/if}
+			{#if proved}<span class="text-sm text-faint" data-testid="proved"
+					>{provedInWords(parameter.id, proved)}</span
+				>{/if}
 			{#if method.takeAway}
 				<span class="text-sm text-faint">
 					{other

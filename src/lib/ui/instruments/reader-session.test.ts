@@ -38,6 +38,7 @@ const hand = (over: Partial<AtHand> = {}): AtHand => ({
 	earlier: [last],
 	level: { value: 8.4, standardDeviation: 0.15 },
 	other: undefined,
+	proved: undefined,
 	now: '2026-05-06T20:00:00.000Z',
 	timeZone: 'Europe/Dublin',
 	...over

@@ -5,6 +5,7 @@ import {
 	readingRequest,
 	type Measured,
 	type Method,
+	type Proved,
 	type Question,
 	type ReadingRequest,
 	type Water
@@ -38,6 +39,8 @@ export interface AtHand {
 	level: { value: number; standardDeviation: number } | undefined;
 	/** The newest of the parameter this method takes away. */
 	other: OtherReading | undefined;
+	/** What checks have taught of the kit. */
+	proved: Proved | undefined;
 	/** The server's time when the page was made, and the tank's zone. */
 	now: string;
 	timeZone: string;
@@ -87,7 +90,8 @@ export function readerView(hand: AtHand, draft: Draft, settled: readonly string[
 				sampleSize: method.samples && draft.sampleSize,
 				other: hand.other && inOwnUnit(hand.other),
 				expected: expectedFor(method, parameter.id, parameter.unit, level),
-				water: hand.water
+				water: hand.water,
+				proved: hand.proved
 			})
 		: undefined;
 	const outcome = request ? read(request) : seen?.ok === false ? seen : undefined;

@@ -24,6 +24,8 @@ export function eventInWords(event: WaterEvent): string {
 			]
 				.filter(Boolean)
 				.join(', ');
+		case 'correction':
+			return `${changeInOwn(event.parameter, event.takenOff)} ${formatUnit(unitFor(event.parameter))} taken off ${event.method} from here on, as checked with ${event.by}`;
 		default:
 			return `${event.kind}: ${event.text}`;
 	}

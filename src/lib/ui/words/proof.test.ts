@@ -8,6 +8,8 @@ import {
 	chartInWords,
 	checkInWords,
 	differenceInWords,
+	provedInWords,
+	takenInWords,
 	tellsInWords
 } from './proof';
 
@@ -26,6 +28,8 @@ const checked = (values: number[], more: { repeatability?: number; known?: numbe
 	if (!made.ok) throw new Error();
 	return {
 		source: 'Bottle',
+		packOpened: null,
+		first: '2026-05-01T18:00:00.000Z',
 		until: null,
 		last: '2026-02-01T18:00:00Z',
 		tests: values.length,
@@ -36,7 +40,7 @@ const checked = (values: number[], more: { repeatability?: number; known?: numbe
 describe('a check in words', () => {
 	it('says what was found, by how much, and what is known now', () => {
 		expect(checkInWords('alkalinity', checked([8.5, 8.6, 8.7, 8.6]))).toMatch(
-			/^Reads 0.6 ± 0.14 dKH too high in 4 tests of Bottle, more than noise explains\..*nothing is taken off by itself/
+			/^Reads 0.6 ± 0.14 dKH too high in 4 tests of Bottle, more than noise explains\. Nothing is taken off by itself/
 		);
 		expect(checkInWords('alkalinity', checked([7.5, 7.4]))).toMatch(/too low in 2 tests/);
 		expect(checkInWords('alkalinity', checked([8.02, 7.95, 8.04, 8]))).toMatch(
@@ -49,6 +53,17 @@ describe('a check in words', () => {
 			/however often it is tested\.$/
 		);
 	});
+	it('and what its keeper has taken off', () => {
+		const word = { id: 'x', at: '2026-02-01T18:00:00Z', takenOff: 0.58, standardUncertainty: 0.06 };
+		expect(checkInWords('alkalinity', checked([8.5, 8.6, 8.7, 8.6]), word)).toMatch(
+			/0.58 dKH are taken off what it reads, by your word\.$/
+		);
+		expect(takenInWords('alkalinity', { takenOff: -0.3 })).toBe('0.3 dKH added to what it reads');
+		expect(provedInWords('alkalinity', { trueness: 0.1, takenOff: 0.3, by: 'Bottle' })).toBe(
+			'0.3 dKH taken off, checked with Bottle'
+		);
+	});
+
 	it('in this person’s unit', () => {
 		habitsFrom(() => ({ units: { alkalinity: 'meq/L' } }));
 		expect(checkInWords('alkalinity', checked([8.5, 8.6, 8.7, 8.6]))).toMatch(

@@ -1,8 +1,9 @@
 /** What is known of kits, as people say it. Core gives kinds and numbers. */
 import { COVERAGE_95 } from '$core/statistics';
-import { formatUnit } from '$core/quantities';
+import type { Proved } from '$core/methods';
+import { formatUnit, parameterOf } from '$core/quantities';
 import type { CompareResult, ReferenceResult, Rule } from '$core/quality';
-import type { Proof } from '$lib/api/proof';
+import type { Check, Proof } from '$lib/api/proof';
 import { figures, unitFor } from '../habits';
 import { changeFor } from '../mine';
 import { plural } from './plural';
@@ -29,14 +30,22 @@ function saying(parameter: string, at: number) {
 }
 
 /** What a check against a reference says, and what is known of the kit now. */
-export function checkInWords(parameter: string, check: NonNullable<Proof['kits'][number]['check']>): string {
+export function checkInWords(
+	parameter: string,
+	check: Check,
+	taken?: Proof['kits'][number]['taken']
+): string {
 	const { result, source, tests } = check;
 	const { bias, known, trueness, verdict, testsToTell } = result;
 	if (!bias || !known || !trueness) return '';
 	const say = saying(parameter, known.value);
 	const by = `in ${plural(tests, 'test')} of ${source}`;
 	if (verdict === 'reads-high' || verdict === 'reads-low')
-		return `Reads ${say.both(bias.value, bias.standardUncertainty)} too ${verdict === 'reads-high' ? 'high' : 'low'} ${by}, more than noise explains. What it says is off by that much; nothing is taken off by itself, and levels are less sure for it.`;
+		return `Reads ${say.both(bias.value, bias.standardUncertainty)} too ${verdict === 'reads-high' ? 'high' : 'low'} ${by}, more than noise explains. ${
+			taken
+				? `${say.size(taken.takenOff)} ${say.unit} ${taken.takenOff < 0 ? 'are added to' : 'are taken off'} what it reads, by your word.`
+				: 'Nothing is taken off by itself, and levels are less sure for it.'
+		}`;
 	const nowKnown = `Its own error is ${say.error(trueness.after)} ${say.unit} now, where ${say.error(trueness.before)} was allowed for; levels and plans go by that.`;
 	if (verdict === 'agrees')
 		return `Agrees ${by}: off by ${say.signed(bias.value, bias.standardUncertainty)}. ${nowKnown}`;
@@ -48,6 +57,23 @@ function moreInWords(testsToTell: number | null | undefined, tests: number): str
 	return testsToTell > tests
 		? `${plural(testsToTell - tests, 'more test')} would tell.`
 		: 'It lies on the edge of what the kit may be off by: test it once more.';
+}
+
+/** "0.31 dKH off" as a wish, "0.31 dKH taken off what it reads" as it stands; a kit that reads too little gets it added. */
+export function takenInWords(parameter: string, { takenOff }: { takenOff: number }, wish = false): string {
+	const [low, high] = parameterOf(parameter)?.plausible ?? [0, 0];
+	const say = saying(parameter, (low + high) / 2);
+	const size = `${say.size(takenOff)} ${say.unit}`;
+	if (wish) return takenOff < 0 ? `Add ${size} to` : `Take ${size} off`;
+	return takenOff < 0 ? `${size} added to what it reads` : `${size} taken off what it reads`;
+}
+
+/** What a reading of a kit that was checked says of that, short: "0.3 dKH taken off, checked with Bottle of the school". */
+export function provedInWords(parameter: string, { takenOff, by }: Proved): string {
+	if (takenOff === undefined) return `kit checked with ${by}`;
+	const [low, high] = parameterOf(parameter)?.plausible ?? [0, 0];
+	const say = saying(parameter, (low + high) / 2);
+	return `${say.size(takenOff)} ${say.unit} ${takenOff < 0 ? 'added' : 'taken off'}, checked with ${by}`;
 }
 
 /** What a chart of checks shows beside: creep, and a rule that the last point completes. */
@@ -116,7 +142,10 @@ export function besideInWords(difference: number, chance: number): string {
 }
 
 /** Which kit for what, in one sentence. */
-export function bestInWords({ kits, best }: Pick<Proof, 'kits' | 'best'>, parameter: string): string {
+export function bestInWords(
+	{ kits, best }: { kits: Pick<Proof['kits'][number], 'id' | 'name' | 'card'>[]; best: Proof['best'] },
+	parameter: string
+): string {
 	const named = (id: string | undefined) => kits.find((k) => k.id === id);
 	const [surest, quickest, cheapest] = [named(best.surest), named(best.quickest), named(best.cheapest)];
 	const say = saying(parameter, 0);

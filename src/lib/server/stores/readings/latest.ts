@@ -3,7 +3,10 @@ import type { EarlierReading, Reading } from '../../../api/readings';
 import { database, type Database } from '../../db/connection';
 import { methodVersion, reading, revision } from '../../db/schema';
 import { mayUse, ofTank, type Asker } from '../../identity/asker';
+import { provedKits, readingsAsProved } from '../proof';
 import { columns, tankSource, toReading, type Row } from './rows';
+
+type Kept = ReturnType<typeof toReading>;
 
 /** Parameters that were ever measured in this tank or its other waters. */
 export const measuredIn = async (asker: Asker, systemId: string): Promise<string[]> => [
@@ -58,13 +61,15 @@ export async function latestReadings(
 	each: number
 ): Promise<Record<string, Reading[]>> {
 	// The same for whoever asks: rack, bench and estimates look at the same readings.
-	const measured = await measuredIn(asker, systemId);
+	const [measured, proved] = await Promise.all([measuredIn(asker, systemId), provedKits(asker, systemId)]);
 	const found = await ofTank(asker, systemId, ['latest'], async () => {
 		const tank = await tankSource(database(), systemId);
-		if (!tank) return {} as Record<string, Reading[]>;
+		if (!tank) return {} as Record<string, Kept[]>;
 		return newestCounted(database(), tank, measured, MOST_NEWEST);
 	});
-	return Object.fromEntries(parameters.map((p) => [p, (found[p] ?? []).slice(0, each)]));
+	return Object.fromEntries(
+		parameters.map((p) => [p, readingsAsProved((found[p] ?? []).slice(0, each), proved)])
+	);
 }
 
 /** Of each parameter so many are kept at hand: a season or two of testing. */
@@ -82,8 +87,8 @@ async function newestCounted(
 	tank: string,
 	parameters: string[],
 	each: number
-): Promise<Record<string, Reading[]>> {
-	const found: Record<string, Reading[]> = {};
+): Promise<Record<string, Kept[]>> {
+	const found: Record<string, Kept[]> = {};
 	let open = parameters;
 	for (let look = each + SOME_VOIDED; open.length; look *= 8) {
 		const rows = new Map<string, Row[]>(open.map((parameter) => [parameter, []]));

@@ -6,6 +6,7 @@ import type { Reading } from '../../../api/readings';
 import { database, type Connection } from '../../db/connection';
 import { methodVersion, reading, revision, source } from '../../db/schema';
 import { mayUse, type Asker } from '../../identity/asker';
+import { provedKits, readingsAsProved } from '../proof';
 
 /** A reading as it stands, or nothing where there is none. */
 export const readingFor = (asker: Asker, id: string): Promise<Reading | undefined> =>
@@ -61,12 +62,14 @@ export async function stored(db: Connection, asker: Asker, id: string): Promise<
 	const [row] = await readings(db).where(eq(reading.id, id));
 	if (!row) return undefined;
 	await mayUse(asker, row.systemId, 'read');
-	return toReading(row);
+	const [found] = readingsAsProved([toReading(row)], await provedKits(asker, row.systemId));
+	return found;
 }
 
 export type Row = Awaited<ReturnType<typeof readings>>[number];
 
-export const toReading = ({ low, high, takenAt, ...row }: Row): Reading => ({
+/** A reading as it was kept; what checks have taught of its kit comes after (`readingsAsProved`). */
+export const toReading = ({ low, high, takenAt, ...row }: Row): Omit<Reading, 'proof'> => ({
 	...row,
 	takenAt: takenAt.toISOString(),
 	interval: [low, high]

@@ -4,6 +4,7 @@ import type { Reading } from '../../../api/readings';
 import { database, type Connection } from '../../db/connection';
 import { method, methodVersion, reading, revision } from '../../db/schema';
 import { mayUse, type Asker } from '../../identity/asker';
+import { pointsAsProved, provedKits, readingsAsProved } from '../proof';
 import { readings, tankSource, toReading } from './rows';
 
 /** A reading with what estimates rest on, the moment in ms; in the parameter's own unit. */
@@ -34,7 +35,7 @@ export async function pointsOf(
 	if (!tank) return { unit: '', points: [] };
 	const { qualifier, value, standardUncertainty, repeatability, low, high, ownChart, methodVersionId } =
 		revision;
-	const [rows, versions] = await Promise.all([
+	const [rows, versions, proved] = await Promise.all([
 		db
 			.select({
 				id: reading.id,
@@ -53,16 +54,15 @@ export async function pointsOf(
 			.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
 			.where(and(eq(reading.sourceId, tank), eq(reading.parameter, parameter), eq(revision.voided, false)))
 			.orderBy(asc(reading.takenAt), asc(reading.id)),
-		versionNames(db, parameter)
+		versionNames(db, parameter),
+		provedKits(asker, systemId)
 	]);
-	return {
-		unit: rows[0]?.unit ?? '',
-		points: rows.map(({ takenAt, unit: _unit, methodVersionId: version, ...row }) => ({
-			...row,
-			at: takenAt.getTime(),
-			...versions.get(version)!
-		}))
-	};
+	const points = rows.map(({ takenAt, unit: _unit, methodVersionId: version, ...row }) => ({
+		...row,
+		at: takenAt.getTime(),
+		...versions.get(version)!
+	}));
+	return { unit: rows[0]?.unit ?? '', points: pointsAsProved(points, proved[parameter]) };
 }
 
 /**
@@ -124,7 +124,7 @@ export async function voidedOf(asker: Asker, systemId: string, parameter: string
 		.where(and(eq(reading.systemId, systemId), eq(reading.parameter, parameter), eq(revision.voided, true)))
 		.orderBy(desc(reading.takenAt), desc(reading.id))
 		.limit(MOST_VOIDED);
-	return rows.map(toReading).reverse();
+	return readingsAsProved(rows.map(toReading), await provedKits(asker, systemId)).reverse();
 }
 
 /** As many as a picture can show beside those that count. */

@@ -5,6 +5,7 @@ import { toSend } from '$lib/api/known-methods';
 import { EARLIER_FIELDS } from '$lib/api/readings';
 import { kitsFor } from '$lib/server/stores/methods';
 import { packsOf } from '$lib/server/stores/packs';
+import { provedNow } from '$lib/server/stores/proof';
 import { earlierOf } from '$lib/server/stores/readings';
 import { openRunOf, runWithEvents } from '$lib/server/stores/runs';
 import { sourcesOf } from '$lib/server/stores/systems';
@@ -21,7 +22,7 @@ const KNOWN = 10;
 export const load: PageServerLoad = async ({ params, locals, url, untrack, parent }) => {
 	// A page that begins or leaves an evening has all it needs: only a fresh one asks.
 	const wanted = untrack(() => url.searchParams.get('run'));
-	const [methods, sources, latest, packs, open, run, { due, trends }] = await Promise.all([
+	const [methods, sources, latest, packs, open, run, { due, trends }, proved] = await Promise.all([
 		kitsFor(locals.asker),
 		sourcesOf(locals.asker, params.system),
 		earlierOf(locals.asker, params.system, KNOWN),
@@ -33,7 +34,8 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack, paren
 					if (!isHttpError(failure, 404)) throw failure;
 				})
 			: undefined,
-		outlookOf(locals.asker, params.system)
+		outlookOf(locals.asker, params.system),
+		provedNow(locals.asker, params.system)
 	]);
 	const { system } = await parent();
 	const pours = await openSteps(locals.asker, params.system, isoDay(locals.at, system.timeZone));
@@ -46,6 +48,7 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack, paren
 		open: open ?? null,
 		run: run?.record.systemId === params.system ? run : null,
 		due,
-		levels: levelsFor(levelsOf(trends))
+		levels: levelsFor(levelsOf(trends)),
+		proved
 	};
 };

@@ -37,6 +37,7 @@
 			bands={data.bands}
 			levels={data.levels}
 			packs={data.packs}
+			proved={data.proved}
 			{pours}
 			{ticks}
 			now={data.now}

@@ -17,6 +17,7 @@
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { post } from '$lib/ui/outbox.svelte';
 	import Did from '$lib/ui/trends/Did.svelte';
+	import { provedInWords } from '$lib/ui/words/proof';
 	import { eventInWords } from '$lib/ui/trends/event-words';
 	import { parameterFor } from '$lib/ui/habits';
 	import { readingFor } from '$lib/ui/mine';
@@ -216,7 +217,11 @@
 								<span class="seen">
 									{seenAs(line.raw)}, {line.methodName}{line.ownChart
 										? ''
-										: ' ○ no chart of its own yet'}{line.sourceKind === 'tank' ? '' : ` · ${line.sourceName}`}
+										: ' ○ no chart of its own yet'}{line.proof?.takenOff === undefined
+										? ''
+										: ` ◆ ${provedInWords(line.parameter, line.proof)}`}{line.sourceKind === 'tank'
+										? ''
+										: ` · ${line.sourceName}`}
 								</span>
 								<span class="by">
 									{line.by}{line.voided ? ' · voided' : line.revision > 1 ? ' · corrected' : ''}{line.marks

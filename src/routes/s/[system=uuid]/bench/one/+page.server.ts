@@ -2,6 +2,7 @@ import { inColumns } from '$lib/api/columns';
 import { toSend } from '$lib/api/known-methods';
 import { EARLIER_FIELDS } from '$lib/api/readings';
 import { kitsFor } from '$lib/server/stores/methods';
+import { provedNow } from '$lib/server/stores/proof';
 import { earlierOf } from '$lib/server/stores/readings';
 import { sourcesOf } from '$lib/server/stores/systems';
 import { levelsOf, outlookOf } from '$lib/server/stores/trends';
@@ -12,16 +13,18 @@ import type { PageServerLoad } from './$types';
 const KNOWN = 10;
 
 export const load: PageServerLoad = async ({ params, locals }) => {
-	const [methods, sources, latest, { trends }] = await Promise.all([
+	const [methods, sources, latest, { trends }, proved] = await Promise.all([
 		kitsFor(locals.asker),
 		sourcesOf(locals.asker, params.system),
 		earlierOf(locals.asker, params.system, KNOWN),
-		outlookOf(locals.asker, params.system)
+		outlookOf(locals.asker, params.system),
+		provedNow(locals.asker, params.system)
 	]);
 	return {
 		methods: toSend(methods),
 		sources,
 		latest: inColumns(latest.map(readingFor), EARLIER_FIELDS),
-		levels: levelsFor(levelsOf(trends))
+		levels: levelsFor(levelsOf(trends)),
+		proved
 	};
 };

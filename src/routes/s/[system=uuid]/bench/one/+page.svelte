@@ -137,6 +137,7 @@
 		earlier={ofTank(parameter.id)}
 		level={levelOf(parameter.id)}
 		other={ofTank(method.profile.takeAway?.parameter)[0]}
+		proved={data.proved[method.id]}
 		now={data.now}
 		timeZone={data.system.timeZone}
 		{next}

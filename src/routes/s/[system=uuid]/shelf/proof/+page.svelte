@@ -10,6 +10,7 @@
 	import { PARAMETERS, formatUnit, parameterOf, slopeAt, type Quantity } from '$core/quantities';
 	import { amountIn } from '$core/quick';
 	import { COVERAGE_95, median } from '$core/statistics';
+	import type { Check } from '$lib/api/proof';
 	import { call } from '$lib/client/api';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
@@ -25,6 +26,7 @@
 		checkInWords,
 		differenceInWords,
 		minutes,
+		takenInWords,
 		tellsInWords
 	} from '$lib/ui/words/proof';
 
@@ -118,6 +120,40 @@
 		typed = { name: '', value: '', error: '', until: '', salt: '', grams: '', litres: '' };
 		await invalidateAll();
 	}
+	const isOff = ({ result }: Check) => result.verdict === 'reads-high' || result.verdict === 'reads-low';
+	/** A word about a bias is of its pack: from its opening, or from the first check where no opening is known. */
+	const since = (check: Check) => check.packOpened ?? check.first;
+	const offer = (check: Check) =>
+		`${takenInWords(of, { takenOff: check.result.trueness!.bias }, true)} what this pack reads, since ${dateOnly(since(check), data.system.timeZone)}`;
+	let trouble: string | undefined = $state();
+	async function keepWord(done: Awaited<ReturnType<typeof call>>) {
+		trouble = done.ok ? undefined : done.problems[0]?.message;
+		await invalidateAll();
+	}
+	async function takeOff({ id, name, check }: (typeof proof.kits)[number]) {
+		const { bias, corrected } = check!.result.trueness!;
+		const event = {
+			kind: 'correction',
+			parameter: of,
+			methodId: id,
+			method: name,
+			takenOff: bias,
+			standardUncertainty: corrected,
+			by: check!.source
+		};
+		await keepWord(
+			await call('PUT', `/api/v1/events/${uuid()}`, {
+				systemId: data.system.id,
+				at: since(check!),
+				event
+			})
+		);
+	}
+	const leave = async ({ id }: { id: string }, name: string) =>
+		keepWord(
+			await call('PUT', `/api/v1/events/${id}/void`, { reason: `nothing is taken off ${name} any more` })
+		);
+
 	/** Fewer repeats than this say nothing of a scatter. */
 	const ENOUGH = 3;
 	const over = (until: string | null) => until !== null && until < data.now.slice(0, 10);
@@ -190,11 +226,17 @@
 	<div class="mt-6 grid gap-x-8 gap-y-6 lg:grid-cols-2">
 		<section aria-label="Checks" class="min-w-0" data-testid="checks">
 			<h2>Against what is known</h2>
-			{#each proof.kits.filter((k) => k.check) as { id, name, check } (id)}
+			{#each proof.kits.filter((k) => k.check ?? k.taken) as kit (kit.id)}
+				{@const { name, check, taken, earlierPacks } = kit}
+				{#if taken && !check}<p class="mt-2 font-medium">{name}</p>{/if}
 				{#if check}
 					<article class="mt-2">
-						<h3 class="font-medium">{name}</h3>
-						<p class="mt-1 leading-snug">{checkInWords(of, check)}</p>
+						<h3 class="font-medium">
+							{name}{#if check.packOpened}<span class="font-normal text-faint"
+									>, pack opened {dateOnly(check.packOpened, data.system.timeZone)}</span
+								>{/if}
+						</h3>
+						<p class="mt-1 leading-snug">{checkInWords(of, check, taken)}</p>
 						{#each chartInWords(of, check.result) as said (said)}
 							<p class="mt-1 leading-snug text-saffron">◐ {said}</p>
 						{/each}
@@ -204,7 +246,39 @@
 						{#if check.result.control && check.tests > 1}
 							<Control parameter={of} {name} control={check.result.control} timeZone={data.system.timeZone} />
 						{/if}
+						{#if mayWrite && !taken && isOff(check)}
+							<p class="mt-2">
+								<Button color="alternative" onclick={() => takeOff(kit)}>{offer(check)}</Button>
+							</p>
+						{/if}
+						{#each earlierPacks as before (before.packOpened)}
+							<details class="mt-2 text-sm">
+								<summary class="min-h-11 cursor-pointer py-2.5 text-faint"
+									>The pack before, last checked {dateOnly(before.last, data.system.timeZone)}</summary
+								>
+								<p class="leading-snug">{checkInWords(of, before)}</p>
+								{#if before.result.control && before.tests > 1}
+									<Control
+										parameter={of}
+										name="{name}, the pack before"
+										control={before.result.control}
+										timeZone={data.system.timeZone}
+									/>
+								{/if}
+							</details>
+						{/each}
 					</article>
+				{/if}
+				{#if taken}
+					<p class="mt-2 flex flex-wrap items-center gap-x-3" data-testid="taken">
+						<span class="min-w-0 flex-1 text-sm"
+							>◆ {takenInWords(of, taken)}, since {dateOnly(taken.at, data.system.timeZone)}, until its next
+							pack</span
+						>
+						{#if mayWrite}<Button size="sm" color="alternative" onclick={() => leave(taken, name)}
+								>Take nothing off</Button
+							>{/if}
+					</p>
 				{/if}
 			{:else}
 				<p class="mt-1 text-sm text-faint">
@@ -212,6 +286,7 @@
 					know which one is right.
 				</p>
 			{/each}
+			<Trouble says={trouble} />
 			<h2 class="mt-6">References</h2>
 			<ul class="mt-1 divide-y" data-testid="references">
 				{#each proof.references as r (r.id)}
