@@ -15,6 +15,10 @@ export const RunTest = Type.Object(
 		/** What the kit's syringe and bottles are marked with. */
 		letter: Type.Optional(Type.String({ maxLength: 4 })),
 		thinned: Type.Optional(Dilution),
+		/** Another water than the evening's: a reference that a kit is checked with. */
+		sourceId: Type.Optional(id),
+		/** What it says is not shown before every test of the evening is over: nobody reads towards a number they expect. */
+		hidden: Type.Optional(Type.Boolean()),
 		after: Type.Optional(Type.Array(name, { maxItems: 40 }))
 	},
 	exact

@@ -9,6 +9,8 @@ export interface TubeData {
 	last: Pick<Reading, 'qualifier' | 'value' | 'standardUncertainty' | 'interval' | 'unit'>;
 	/** Where the chart of its kit is typed; nothing where the chart is the keeper's. */
 	notYours?: string;
+	/** What is taken off what its kit reads, in words. */
+	corrected?: string;
 	/** When that was, in words: "today", "5 days ago". */
 	ago: string;
 	/** Where it came from: moment in ms and value, oldest first. */

@@ -24,6 +24,9 @@ export async function beginRun(asker: Asker, id: string, sent: NewRun): Promise<
 	const { begin } = sent;
 	if (begin.kind !== 'begin') return bad('/begin/kind', 'must be begin');
 	if (isAhead(begin)) return bad('/begin/at', 'lies in the future');
+	const waters = await watersOf(db, sent.systemId);
+	const elsewhere = begin.tests.findIndex((t) => t.sourceId !== undefined && !waters.has(t.sourceId));
+	if (elsewhere >= 0) return bad(`/begin/tests/${elsewhere}/sourceId`, 'is not a water of this tank');
 	const usable = await Promise.all(begin.tests.map((t) => methodVersionFor(db, asker, t.methodVersionId)));
 	const unknown = usable.indexOf(undefined);
 	if (unknown >= 0) return bad(`/begin/tests/${unknown}/methodVersionId`, 'is not a method you have');
@@ -62,6 +65,9 @@ export async function addEvent(
 	if (isAhead(event)) return bad('/at', 'lies in the future');
 	if (event.kind === 'add' && !(await methodVersionFor(db, asker, event.added.methodVersionId)))
 		return bad('/added/methodVersionId', 'is not a method you have');
+	if (event.kind === 'add' && event.added.sourceId !== undefined)
+		if (!(await watersOf(db, systemId)).has(event.added.sourceId))
+			return bad('/added/sourceId', 'is not a water of this tank');
 	// Of its steps nothing is remembered; that it is over is.
 	return writing(asker, event.kind === 'finish' ? systemId : [], async (tx) => {
 		const [held] = await tx.select().from(run).where(eq(run.id, runId)).for('update');
@@ -85,6 +91,24 @@ export async function addEvent(
 		return good({ id: eventId, seq });
 	});
 }
+
+/** The waters of a tank, itself among them. */
+async function watersOf(db: Connection, systemId: string): Promise<Set<string>> {
+	const rows = await db.select({ id: source.id }).from(source).where(eq(source.systemId, systemId));
+	return new Set(rows.map((r) => r.id));
+}
+
+/** Whether something of this water was to be tested in an evening. */
+export const testedIn = (
+	{ record, events }: Pick<Awaited<ReturnType<typeof runWithEvents>>, 'record' | 'events'>,
+	sourceId: string
+): boolean =>
+	record.sourceId === sourceId ||
+	events
+		.flatMap(({ event }) =>
+			event.kind === 'begin' ? event.tests : event.kind === 'add' ? [event.added] : []
+		)
+		.some((t) => t.sourceId === sourceId);
 
 /** What happened after a place in the list, for a device that follows. */
 export async function eventsOf(asker: Asker, runId: string, after: number): Promise<KnownEvent[]> {

@@ -5,6 +5,7 @@
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { type BenchResult } from '$core/schedule';
 	import { stepsOf } from '$core/run';
@@ -14,6 +15,7 @@
 	import type { Pack } from '$lib/api/methods';
 	import type { EarlierReading } from '$lib/api/readings';
 	import type { RunRecord } from '$lib/api/runs';
+	import type { ReferenceContent } from '$core/quality';
 	import { currentTime } from '$lib/ui/clock';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import {
@@ -21,6 +23,7 @@
 		inMinutes,
 		requestOf,
 		symbolOf,
+		inTurn as turned,
 		testsOf,
 		titlesOf,
 		type Choice,
@@ -33,21 +36,33 @@
 	import Strip from './Strip.svelte';
 	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
 
+	interface Water {
+		id: string;
+		kind: string;
+		name: string;
+		content: ReferenceContent | null;
+	}
 	interface Props {
 		system: { id: string; name: string; timeZone: string };
-		sources: { id: string; kind: string; name: string }[];
+		sources: Water[];
 		methods: (Choice & { own?: boolean })[];
 		latest: EarlierReading[];
 		packs: Pack[];
 		due: (Omit<DueTest, 'at'> & { at: string })[];
 		open: RunRecord | null;
+		/** Tests an address asks for, to begin with: see {@link Wish.methods}. */
+		asked: string[];
 		now: string;
 	}
-	let { system, sources, methods, latest, packs, due, open, now }: Props = $props();
+	let { system, sources, methods, latest, packs, due, open, asked, now }: Props = $props();
 
 	/** What a keeper chose, kept on the device until it begins. */
 	interface Wish {
+		/** A method’s id, or `method@water` for another water than the evening’s; what stands here twice is done twice. */
 		methods: string[];
+		/** Whether duplicates and checks show nothing before all is read. */
+		hidden: boolean;
+		/** By {@link keyed}. */
 		order: string[];
 		people: number;
 		save: 'each' | 'together';
@@ -61,7 +76,7 @@
 		methods.find((m) => m.profile.parameter === parameter);
 	// svelte-ignore state_referenced_locally
 	const dueNow = due.filter((d) => d.now).flatMap((d) => usual(d.parameter)?.id ?? []);
-	let wish: Wish = $state({ methods: dueNow, order: [], people: 1, save: 'together' });
+	let wish: Wish = $state({ methods: dueNow, hidden: true, order: [], people: 1, save: 'together' });
 	// svelte-ignore state_referenced_locally
 	let sourceId = $state(sources[0]!.id);
 	let planner: Planner | undefined;
@@ -70,32 +85,65 @@
 	let problem: string | undefined = $state();
 	let working = $state(false);
 
+	const [AT, NTH] = ['@', '#'];
+	function choiceOf(entry: string): { choice: Choice; sourceId?: string } | undefined {
+		const [id, sourceId] = entry.split(AT);
+		const choice = methods.find((m) => m.id === id);
+		if (!choice || (sourceId !== undefined && !sources.some((s) => s.id === sourceId))) return undefined;
+		return { choice, ...(sourceId === undefined ? {} : { sourceId }) };
+	}
 	onMount(() => {
 		const kept = readDraft<Wish>(draftName);
-		if (kept)
-			wish = { ...wish, ...kept, methods: kept.methods.filter((id) => methods.some((m) => m.id === id)) };
+		if (kept) wish = { ...wish, ...kept };
+		if (asked.length) wish = { ...wish, methods: asked, order: [] };
+		wish.methods = wish.methods.filter(choiceOf);
 		planner = openPlanner();
 		void think();
 		return () => planner?.close();
 	});
 
+	/** Each entry with which of its kind it is: what stands there twice is told apart. */
+	const keyed = $derived(
+		wish.methods.map((entry, i) => ({
+			entry,
+			key: `${entry}${NTH}${wish.methods.slice(0, i).filter((e) => e === entry).length}`
+		}))
+	);
+	/** A kit whose answers are held against each other, or against what is known, is read blind. */
+	const compared = $derived(
+		new Set(
+			wish.methods.flatMap((entry, i) => {
+				const twice = wish.methods.some((e, j) => j !== i && e === entry);
+				return entry.includes(AT) || twice ? [choiceOf(entry)?.choice.profile.parameter] : [];
+			})
+		)
+	);
 	const chosen = $derived(
-		wish.methods.flatMap((id) => {
-			const choice = methods.find((m) => m.id === id);
-			return choice ? [{ choice }] : [];
-		})
+		turned(
+			keyed.flatMap(({ entry, key }) => {
+				const found = choiceOf(entry);
+				if (!found) return [];
+				const hidden = wish.hidden && compared.has(found.choice.profile.parameter);
+				return [{ ...found, key, entry, ...(hidden ? { hidden } : {}) }];
+			})
+		)
 	);
 	const tests = $derived(testsOf(chosen, packs));
 	const methodOf = (versionId: string): Method => methods.find((m) => m.versionId === versionId)!.profile;
-	const titles = $derived(titlesOf(tests.map((t) => ({ id: t.id, profile: methodOf(t.methodVersionId) }))));
-	/** The wanted order names methods; plans name tests. */
-	const testOfMethod = (methodId: string) =>
-		tests.find((t) => methods.find((m) => m.id === methodId)?.versionId === t.methodVersionId);
-	const methodIdOf = (testId: string) => {
-		const { methodVersionId } = tests.find((t) => t.id === testId)!;
-		return methods.find((m) => m.versionId === methodVersionId)!.id;
-	};
-	const order = $derived(wish.order.flatMap((id) => testOfMethod(id)?.id ?? []));
+	const waterName = (id: string | undefined) => sources.find((s) => s.id === id)?.name;
+	const titles = $derived(
+		titlesOf(
+			tests.map((t) => ({
+				id: t.id,
+				profile: methodOf(t.methodVersionId),
+				water: t.sourceId && waterName(t.sourceId)
+			}))
+		)
+	);
+	/** The wanted order names what was chosen; plans name tests, which are made in the same turn. */
+	const testOf = (key: string) => tests[chosen.findIndex((c) => c.key === key)];
+	const chosenOf = (testId: string) => chosen[tests.findIndex((t) => t.id === testId)]!;
+	const order = $derived(wish.order.flatMap((key) => testOf(key)?.id ?? []));
 	/** In the order in which they begin, vials numbered so; one that goes on in another's vial keeps that number. */
 	const inTurn = $derived.by(() => {
 		const first = (id: string) => plan?.steps.find((s) => s.test === id)?.start ?? 0;
@@ -108,6 +156,19 @@
 	const price = $derived(plan && freePlan ? plan.makespan - freePlan.makespan : 0);
 	const startedAt = $derived(Math.ceil(Date.parse(now) / 60_000) * 60_000);
 	const others = $derived(methods.filter((m) => !wish.methods.includes(m.id)));
+	const again = $derived(methods.filter((m) => wish.methods.includes(m.id)));
+	/** Kits beside the waters whose content is known, fresh enough to tell. */
+	const checks = $derived(
+		sources.flatMap((s) =>
+			s.content && (s.content.until ?? now) >= now.slice(0, 10)
+				? methods
+						.filter((m) => m.own && s.content!.values[m.profile.parameter])
+						.map((m) => ({ entry: `${m.id}${AT}${s.id}`, name: `${m.profile.name}, with ${s.name}` }))
+				: []
+		)
+	);
+	const isCompared = $derived(compared.size > 0);
+	const save = $derived(isCompared && wish.hidden ? 'together' : wish.save);
 	const bare = $derived(methods.every((m) => isKnownValue(m.profile)));
 	const nextDue = $derived(due.find((d) => !d.now));
 
@@ -141,24 +202,28 @@
 	}
 	/** The list of what can be added says “choose…” again after each. */
 	let adding = $state('');
-	async function add(id: string) {
-		if (id) change({ methods: [...wish.methods, id] });
+	async function add(entry: string) {
+		// A check is done twice: one test tells a slip from nothing.
+		const times = entry.includes(AT) && !wish.methods.includes(entry) ? 2 : 1;
+		if (entry) change({ methods: [...wish.methods, ...Array<string>(times).fill(entry)] });
 		await tick();
 		adding = '';
 	}
-	const without = (id: string) =>
-		change({ methods: wish.methods.filter((m) => m !== id), order: wish.order.filter((m) => m !== id) });
-	const replace = (id: string, by: string) =>
+	const without = (key: string) =>
 		change({
-			methods: wish.methods.map((m) => (m === id ? by : m)),
-			order: wish.order.map((m) => (m === id ? by : m))
+			methods: keyed.filter((k) => k.key !== key).map((k) => k.entry),
+			order: wish.order.filter((k) => k !== key)
 		});
+	function replace(key: string, by: string) {
+		const instead = (entry: string) => [by, ...entry.split(AT).slice(1)].join(AT);
+		change({ methods: keyed.map((k) => (k.key === key ? instead(k.entry) : k.entry)), order: [] });
+	}
 
 	/** Puts a test before another, or last. */
 	function put(test: string, before: string | undefined) {
 		const now = inTurn.map((t) => t.id).filter((id) => id !== test);
 		now.splice(before === undefined ? now.length : now.indexOf(before), 0, test);
-		change({ order: now.map(methodIdOf) });
+		change({ order: now.map((id) => chosenOf(id).key) });
 	}
 	function shift(test: string, by: -1 | 1) {
 		const ids = inTurn.map((t) => t.id);
@@ -181,7 +246,7 @@
 				tests: inTurn,
 				people: wish.people,
 				order: [...order],
-				save: wish.save
+				save
 			}
 		);
 		keepDraft(draftName, undefined);
@@ -227,7 +292,8 @@
 		</div>
 		<ol class="divide-y border-y">
 			{#each inTurn as test, i (test.id)}
-				{@const id = methodIdOf(test.id)}
+				{@const { key, choice } = chosenOf(test.id)}
+				{@const { id } = choice}
 				{@const profile = methodOf(test.methodVersionId)}
 				{@const start = plan?.steps.find((s) => s.test === test.id)?.start}
 				<ChosenTest
@@ -235,14 +301,16 @@
 					{profile}
 					title={titles[test.id]!}
 					starts={start === undefined ? undefined : clockTime(startedAt + start * 1000, system.timeZone)}
-					due={due.find((d) => d.parameter === profile.parameter)}
+					due={test.sourceId === undefined
+						? due.find((d) => d.parameter === profile.parameter)
+						: { now: false, why: 'a check of the kit' }}
 					choices={methods.filter(
 						(m) => m.profile.parameter === profile.parameter && (m.id === id || !wish.methods.includes(m.id))
 					)}
 					first={i === 0}
 					last={i === inTurn.length - 1}
-					onleave={() => without(id)}
-					onreplace={(by) => replace(id, by)}
+					onleave={() => without(key)}
+					onreplace={(by) => replace(key, by)}
 					onshift={(by) => shift(test.id, by)}
 				/>
 			{:else}
@@ -258,13 +326,32 @@
 			<Select placeholder="" bind:value={adding} onchange={(e) => add(e.currentTarget.value)}>
 				<option value="">choose…</option>
 				<MethodOptions methods={others} />
+				{#if again.length}
+					<optgroup label="Once more, as a duplicate">
+						{#each again as m (m.id)}<option value={m.id}>{m.profile.name}, once more</option>{/each}
+					</optgroup>
+				{/if}
+				{#if checks.length}
+					<optgroup label="Check a kit with known water">
+						{#each checks as c (c.entry)}<option value={c.entry}>{c.name}</option>{/each}
+					</optgroup>
+				{/if}
 			</Select>
 		</Label>
+		{#if isCompared}
+			<Checkbox
+				class="mt-2 min-h-11"
+				checked={wish.hidden}
+				onchange={(e) => change({ hidden: e.currentTarget.checked })}
+				>Hide what they say until all are read: nobody reads towards a number they expect</Checkbox
+			>
+		{/if}
 		<Label class="mt-2">
 			Results are saved
 			<Select
 				placeholder=""
-				value={wish.save}
+				value={save}
+				disabled={save !== wish.save}
 				onchange={(e) => change({ save: e.currentTarget.value as Wish['save'] })}
 			>
 				<option value="together">together at the end, after a look at all of them</option>
@@ -327,7 +414,7 @@
 				{/if}
 			</p>
 			<h2 class="mt-2">Lay out</h2>
-			<div class="mt-1"><LayOut tests={inTurn} {methodOf} /></div>
+			<div class="mt-1"><LayOut tests={inTurn} {titles} {methodOf} /></div>
 		{:else if tests.length}
 			<p class="text-faint">Planning…</p>
 		{:else}

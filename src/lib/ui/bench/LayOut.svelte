@@ -2,23 +2,20 @@
 	/** What to put on the table before the first drop falls. */
 	import type { RunTest } from '$core/run';
 	import type { Method } from '$core/methods';
-	import { needsVial, titlesOf } from './evening';
+	import { needsVial } from './evening';
 	import { stepsOf } from '$core/run';
 
 	/** Water drawn for each mL tested: vials are rinsed with it. */
 	const WITH_RINSING = 1.5;
 
-	let { tests, methodOf }: { tests: RunTest[]; methodOf: (versionId: string) => Method } = $props();
+	interface Props {
+		tests: RunTest[];
+		/** What each is called, by its id. */
+		titles: Record<string, string>;
+		methodOf: (versionId: string) => Method;
+	}
+	let { tests, titles, methodOf }: Props = $props();
 
-	const titles = $derived(
-		titlesOf(
-			tests.map((t) => ({
-				id: t.id,
-				profile: methodOf(t.methodVersionId),
-				...(t.thinned ? { thinned: t.thinned } : {})
-			}))
-		)
-	);
 	const rows = $derived(
 		tests.map((t) => {
 			const method = methodOf(t.methodVersionId);
@@ -37,7 +34,7 @@
 			};
 		})
 	);
-	const water = $derived(rows.reduce((sum, r) => sum + (r.ml ?? 0), 0));
+	const water = $derived(rows.reduce((sum, r) => sum + (r.sourceId === undefined ? (r.ml ?? 0) : 0), 0));
 
 	/** How much a method without stated sample sizes draws, from the words of its step. */
 	function drawn(labels: string[]): number | undefined {

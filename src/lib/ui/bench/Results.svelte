@@ -20,7 +20,8 @@
 	import StateChip from '$lib/ui/shell/StateChip.svelte';
 	import { changeInShort, inWords, shownValue, seenAs } from '$lib/ui/wording';
 	import { clockTime, inMinutes } from './evening';
-	import { effectOf, markInWords, type Result } from './results';
+	import { effectOf, markInWords, repeatedIn, type Result } from './results';
+	import { repeatedInWords } from '$lib/ui/words/proof';
 
 	interface Props {
 		run: Run;
@@ -28,9 +29,14 @@
 		titles: Record<string, string>;
 		system: { id: string; name: string; timeZone: string };
 		water: string;
-		ofWater: (parameter: string) => EarlierReading[];
-		levelOf: (parameter: string) => { value: number; standardDeviation: number } | undefined;
-		bands: Record<string, Band>;
+		/** What is known of a test's water. */
+		waterOf: (test: Result['test']) => {
+			earlier: (parameter: string) => EarlierReading[];
+			band: (parameter: string) => Band | undefined;
+			level: (parameter: string) => { value: number; standardDeviation: number } | undefined;
+		};
+		/** Only the tank’s own water is brought anywhere. */
+		ofTank: boolean;
 		now: string;
 		onamend: (result: Result, taken: Pick<TakenReading, 'reading' | 'sampleSize'>) => void;
 		onback: (() => void) | undefined;
@@ -45,9 +51,8 @@
 		titles,
 		system,
 		water,
-		ofWater,
-		levelOf,
-		bands,
+		waterOf,
+		ofTank,
 		now,
 		onamend,
 		onback,
@@ -65,12 +70,14 @@
 	const rows = $derived(
 		results.map((r) => {
 			const { measured } = r;
-			const earlier = ofWater(r.parameter).filter((e) => e.id !== r.taken.readingId);
+			const its = waterOf(r.test);
+			const level = its.level(r.parameter);
+			const earlier = its.earlier(r.parameter).filter((e) => e.id !== r.taken.readingId);
 			const last = earlier.find((e) => e.ownChart);
-			const band = r.counts ? bands[r.parameter] : undefined;
-			const expected = expectedFor(r.method, r.parameter, r.unit, levelOf(r.parameter));
+			const band = r.counts ? its.band(r.parameter) : undefined;
+			const expected = expectedFor(r.method, r.parameter, r.unit, level);
 			const asked =
-				together && r.counts
+				together && r.counts && !r.hidden
 					? questions({ ...r.request, ...(expected ? { expected } : {}) }, measuredOf(r)).filter(
 							(q) => !settled.has(`${r.taken.readingId}/${q.slip}/${JSON.stringify(r.taken.reading)}`)
 						)
@@ -108,13 +115,17 @@
 					r.counts && measured?.value != null && measured.standardUncertainty
 						? farInWords(
 								{ value: measured.value, standardUncertainty: measured.standardUncertainty },
-								levelOf(r.parameter),
+								level,
 								last,
 								now,
 								system.timeZone
 							)
 						: undefined,
-				words: measured ? shownValue(measured) : undefined
+				words: measured ? shownValue(measured) : undefined,
+				// A number that is to come is not read towards.
+				...(r.hidden
+					? { words: undefined, place: undefined, change: undefined, far: undefined, last: undefined }
+					: {})
 			};
 		})
 	);
@@ -138,8 +149,7 @@
 				...(row.method.samples ? { sampleSize: meant.sampleSize ?? row.taken.sampleSize } : {})
 			});
 	}
-	/** Only the tank’s own water is brought anywhere. */
-	const ofTank = $derived(Object.keys(bands).length > 0);
+	const twice = $derived(repeatedIn(results, titles));
 	const took = $derived(((run.finishedAt ?? run.lastAt) - run.startedAt) / 1000);
 	const unread = $derived(run.tests.filter((t) => !t.taken && !t.before.length));
 </script>
@@ -172,7 +182,9 @@
 					<span class="min-w-0">
 						<span class="font-medium">{titles[row.test.id]}</span>
 						<span class="block text-sm text-faint"
-							>{seenAs(row.taken.reading)}{row.earlier ? ', first vial' : ''}</span
+							>{row.hidden ? 'read; shown when all tests are over' : seenAs(row.taken.reading)}{row.earlier
+								? ', first vial'
+								: ''}</span
 						>
 					</span>
 					<span class="value">
@@ -219,6 +231,9 @@
 			<li class="py-4 text-faint">Nothing was read.</li>
 		{/each}
 	</ul>
+	{#each twice as its (its.title)}
+		<p class="mt-2 max-w-prose" data-testid="repeated">◎ {repeatedInWords(its)}</p>
+	{/each}
 	{#if unread.length}
 		<p class="mt-2 text-sm text-faint">Not read: {unread.map((t) => titles[t.id]).join(', ')}.</p>
 	{/if}

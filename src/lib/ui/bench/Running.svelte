@@ -89,15 +89,33 @@
 		kept?.methods[versionId] ?? methods.find((m) => m.versionId === versionId)?.profile;
 	const methodIdOf = (versionId: string) => methods.find((m) => m.versionId === versionId)?.id ?? '';
 	const view = $derived(
-		runView(events, planned, closing, methodOf, latest, (versionId) => proved[methodIdOf(versionId)])
+		runView(
+			events,
+			planned,
+			closing,
+			methodOf,
+			latest,
+			(versionId) => proved[methodIdOf(versionId)],
+			(sourceId) => sources.find((s) => s.id === sourceId)?.name
+		)
 	);
 	const source = $derived(sources.find((s) => s.id === kept?.sourceId) ?? sources[0]!);
-	const ofWater = (parameter: string | undefined) =>
-		source.kind === 'tank' ? latest.filter((r) => r.parameter === parameter && r.sourceId === source.id) : [];
+	/** What is known of a test's water: of the tank's own alone, and nothing where its result is hidden. */
+	const waterOf = (test: Pick<RunTest, 'sourceId' | 'hidden'>) => {
+		const from = sources.find((s) => s.id === test.sourceId) ?? source;
+		const known = from.kind === 'tank' && !test.hidden;
+		const earlier = (parameter: string | undefined) =>
+			known ? latest.filter((r) => r.parameter === parameter && r.sourceId === from.id) : [];
+		return {
+			from,
+			earlier,
+			band: (parameter: string) => (known ? bands[parameter] : undefined),
+			level: (parameter: string) =>
+				known && earlier(parameter).length >= LEAST ? levels[parameter] : undefined
+		};
+	};
 	/** A forecast needs a few tests to rest on. */
 	const LEAST = 4;
-	const levelOf = (parameter: string) =>
-		source.kind === 'tank' && ofWater(parameter).length >= LEAST ? levels[parameter] : undefined;
 
 	// svelte-ignore state_referenced_locally
 	const session = openRunSession({
@@ -186,7 +204,7 @@
 					planned?.rest,
 					at,
 					pours.filter((p) => !p.apart && !ticks.isDone(p.place)),
-					(test) => methodOf(test.methodVersionId)?.parameter
+					(test) => (test.sourceId === undefined ? methodOf(test.methodVersionId)?.parameter : undefined)
 				)
 			: []
 	);
@@ -232,9 +250,8 @@
 			{results}
 			{titles}
 			{system}
-			{ofWater}
-			{levelOf}
-			bands={source.kind === 'tank' ? bands : {}}
+			waterOf={(test) => waterOf({ ...(test.sourceId === undefined ? {} : { sourceId: test.sourceId }) })}
+			ofTank={source.kind === 'tank' && Object.keys(bands).length > 0}
 			{now}
 			water={source.name}
 			onamend={(result, taken) =>
@@ -301,6 +318,7 @@
 					{@const test = testOf(run, hand.test)}
 					{@const method = methodOf(test.methodVersionId)!}
 					{@const step = test.steps[hand.step]!}
+					{@const water = waterOf(test)}
 					{#if session.isWaiting(hand, at)}
 						{@const pour = pourNow(moment?.hands ?? [])}
 						<Waiting
@@ -327,17 +345,18 @@
 								methodId={methodIdOf(test.methodVersionId)}
 								versionId={test.methodVersionId}
 								systemId={system.id}
-								sourceId={source.id}
-								water={source.kind as Water}
+								sourceId={water.from.id}
+								water={water.from.kind as Water}
+								hidden={test.hidden}
 								parameter={parameterFor(method.parameter) ?? {
 									...PARAMETERS[0],
 									title: method.parameter,
 									unit: method.unit
 								}}
-								band={source.kind === 'tank' ? bands[method.parameter] : undefined}
-								earlier={ofWater(method.parameter)}
-								level={levelOf(method.parameter)}
-								other={otherFor(method, results, ofWater(method.takeAway?.parameter)[0])}
+								band={water.band(method.parameter)}
+								earlier={water.earlier(method.parameter)}
+								level={water.level(method.parameter)}
+								other={otherFor(method, test.sourceId, results, water.earlier(method.takeAway?.parameter)[0])}
 								proved={proved[methodIdOf(test.methodVersionId)]}
 								{now}
 								timeZone={system.timeZone}
@@ -351,7 +370,9 @@
 							/>
 						</section>
 					{:else}
-						{@const before = ofWater(method.parameter).find((r) => r.raw && r.methodName === method.name)}
+						{@const before = water
+							.earlier(method.parameter)
+							.find((r) => r.raw && r.methodName === method.name)}
 						<StepCard
 							{step}
 							{method}

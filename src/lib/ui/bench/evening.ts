@@ -12,19 +12,36 @@ export interface Choice {
 	profile: Method;
 }
 
-/** The tests of an evening from the methods chosen, in their order: vials numbered, kits lettered, what waits for what. */
-export function testsOf(chosen: { choice: Choice; thinned?: Dilution }[], packs: Pack[]): RunTest[] {
+/** One test of an evening as it was chosen. */
+export interface Chosen {
+	choice: Choice;
+	thinned?: Dilution;
+	/** Another water than the evening's. */
+	sourceId?: string;
+	hidden?: boolean;
+}
+/** What goes on from another test or takes it away comes after. */
+export const inTurn = <T extends Chosen>(chosen: T[]): T[] => {
+	const waits = ({ choice: { profile } }: Chosen) => Number(!!(profile.continues ?? profile.takeAway));
+	return [...chosen].sort((a, b) => waits(a) - waits(b));
+};
+
+/** The tests of an evening from the methods chosen, in their turn: vials numbered, kits lettered, what waits for what. */
+export function testsOf(chosen: Chosen[], packs: Pack[]): RunTest[] {
 	const tests: RunTest[] = [];
 	let vials = 0;
-	const waits = ({ choice: { profile } }: { choice: Choice }) =>
-		Number(!!(profile.continues ?? profile.takeAway));
-	const inTurn = [...chosen].sort((a, b) => waits(a) - waits(b));
-	const measuredBy = (parameter: string | undefined) =>
-		inTurn.findIndex(({ choice }) => choice.profile.parameter === parameter);
-	for (const [i, { choice, thinned }] of inTurn.entries()) {
+	const turn = inTurn(chosen);
+	const sameKit = (a: Chosen, b: Chosen) => a.choice.id === b.choice.id && a.sourceId === b.sourceId;
+	for (const [i, test] of turn.entries()) {
+		const { choice, thinned, sourceId, hidden } = test;
 		const { profile } = choice;
-		// A second titrant goes on in the vial of the first; what is taken away has to be known.
-		const first = measuredBy(profile.continues ?? profile.takeAway?.parameter);
+		// A second titrant goes on in the vial of the first; what is taken away has to be known. Of duplicates each has its own.
+		const parameter = profile.continues ?? profile.takeAway?.parameter;
+		const measured = turn.flatMap((t, at) =>
+			t.choice.profile.parameter === parameter && t.sourceId === sourceId ? [at] : []
+		);
+		const nthOfKind = turn.slice(0, i).filter((t) => sameKit(t, test)).length;
+		const first = measured[Math.min(nthOfKind, measured.length - 1)] ?? -1;
 		const goesOn = profile.continues !== undefined && first >= 0 ? tests[first] : undefined;
 		const letter = packs.find((p) => p.methodId === choice.id)?.label;
 		tests.push({
@@ -33,6 +50,8 @@ export function testsOf(chosen: { choice: Choice; thinned?: Dilution }[], packs:
 			vial: goesOn?.vial ?? ++vials,
 			...(letter ? { letter } : {}),
 			...(thinned ? { thinned } : {}),
+			...(sourceId === undefined ? {} : { sourceId }),
+			...(hidden ? { hidden } : {}),
 			...(first >= 0 && first !== i ? { after: [`t${first + 1}`] } : {})
 		});
 	}
@@ -91,15 +110,36 @@ export const requestOf = (
 /** Whether a test has a vial of its own: dips and drops on a prism have none. */
 export const needsVial = (steps: Pick<EveningStep, 'act'>[]): boolean => steps.some((s) => s.act !== 'read');
 
-/** What a test is called among the others of an evening. */
+/** What a test is called among the others of an evening. `water`: what another water than the evening's is called. */
 export function titlesOf(
-	tests: { id: string; profile: Method; thinned?: Dilution }[]
+	tests: { id: string; profile: Method; thinned?: Dilution; water?: string | undefined }[]
 ): Record<string, string> {
 	const title = (profile: Method) => parameterOf(profile.parameter)?.title ?? profile.parameter;
+	const same = (a: (typeof tests)[number], b: (typeof tests)[number]) =>
+		a.profile.id === b.profile.id &&
+		a.profile.name === b.profile.name &&
+		!a.thinned === !b.thinned &&
+		a.water === b.water;
 	return Object.fromEntries(
-		tests.map(({ id, profile, thinned }) => {
-			const twins = tests.filter((t) => t.profile.parameter === profile.parameter && !t.thinned === !thinned);
-			return [id, (twins.length > 1 ? profile.name : title(profile)) + (thinned ? ', diluted' : '')];
+		tests.map((test) => {
+			const { id, profile, thinned, water } = test;
+			const kits = new Set(
+				tests
+					.filter((t) => t.profile.parameter === profile.parameter && !t.thinned === !thinned)
+					.map((t) => t.profile.name)
+			);
+			const alike = tests.filter((t) => same(t, test));
+			return [
+				id,
+				[
+					kits.size > 1 ? profile.name : title(profile),
+					thinned ? 'diluted' : '',
+					water ?? '',
+					alike.length > 1 ? `${alike.indexOf(test) + 1} of ${alike.length}` : ''
+				]
+					.filter(Boolean)
+					.join(', ')
+			];
 		})
 	);
 }

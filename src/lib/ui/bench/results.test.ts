@@ -47,12 +47,12 @@ it('takes calcium of the same evening away from the total, before either is save
 	expect(calcium!.measured!.value).toBeCloseTo(413.3, 0);
 	expect(magnesium!.measured!.value).toBeCloseTo(0.644 * 2430.5 - 413.3 * (24.305 / 40.078), 0);
 	expect(magnesium!.measured!.standardUncertainty!).toBeGreaterThan(calcium!.measured!.standardUncertainty!);
-	expect(otherFor(methodOf('mg-after-ca')!, [calcium!], undefined)).toMatchObject({
+	expect(otherFor(methodOf('mg-after-ca')!, undefined, [calcium!], undefined)).toMatchObject({
 		id: 'r1',
 		parameter: 'calcium',
 		unit: 'mg/L'
 	});
-	expect(otherFor(methodOf('alk-drops')!, [calcium!], undefined)).toBeUndefined();
+	expect(otherFor(methodOf('alk-drops')!, undefined, [calcium!], undefined)).toBeUndefined();
 	expect(letterOf('run', 'water', magnesium!)).toEqual({
 		sourceId: 'water',
 		sampleId: 'run',

@@ -1,5 +1,7 @@
+import { v5 as uuidOf } from 'uuid';
 import {
 	conductOf,
+	isOver,
 	marksOf,
 	type Mark,
 	type Run,
@@ -18,6 +20,7 @@ import {
 	type ReadingRequest,
 	type Step
 } from '$core/methods';
+import { repeats, type RepeatsResult } from '$core/quality';
 import type { EarlierReading, SaveReading } from '$lib/api/readings';
 import { unitFor } from '$lib/ui/habits';
 import { inOwnUnit, type OtherReading } from '$lib/ui/instruments/other';
@@ -37,6 +40,8 @@ export interface Result {
 	marks: StepMark[];
 	/** Whether the vial was begun anew after it. */
 	earlier: boolean;
+	/** Whether what it says is not shown yet. */
+	hidden: boolean;
 }
 
 type MethodOf = (versionId: string) => Method | undefined;
@@ -55,6 +60,7 @@ export function resultsOf(
 		...(test.taken ? [{ test, taken: test.taken, done: test.done, earlier: false }] : [])
 	]);
 	const results: Result[] = [];
+	const open = run.finishedAt === undefined && run.tests.some((t) => !isOver(t));
 	for (const { test, taken, done, earlier } of all.sort((a, b) => a.taken.at - b.taken.at)) {
 		const method = methodOf(test.methodVersionId);
 		if (!method) continue;
@@ -76,7 +82,8 @@ export function resultsOf(
 			measured: outcome.ok ? expressedIn(outcome.value, method.parameter, unit) : undefined,
 			counts: readingCounts(method, other),
 			marks: marksOf(conductOf(test, done)),
-			earlier
+			earlier,
+			hidden: open && !!test.hidden
 		});
 	}
 	return results;
@@ -90,10 +97,14 @@ function otherOf(id: string, results: Result[], known: EarlierReading[]): OtherR
 /** What a method's answer takes away: measured in this evening, or the newest of the same water. */
 export function otherFor(
 	method: Method,
+	sourceId: string | undefined,
 	results: Result[],
 	newest: EarlierReading | undefined
 ): OtherReading | undefined {
-	const here = results.find((r) => r.parameter === method.takeAway?.parameter && r.measured?.value != null);
+	const here = results.find(
+		(r) =>
+			r.parameter === method.takeAway?.parameter && r.test.sourceId === sourceId && r.measured?.value != null
+	);
 	return here?.measured ? asOther(here, here.measured) : newest;
 }
 
@@ -106,10 +117,10 @@ const asOther = ({ taken, parameter, unit, counts }: Result, measured: Measured)
 	ownChart: counts
 });
 
-/** What the server is sent to keep a result. All results of an evening are of one sample: it has the evening's id. */
+/** What the server is sent to keep a result. All results of one water are of one sample: the evening's own has its id. */
 export const letterOf = (runId: string, sourceId: string, { taken, test }: Result): SaveReading => ({
-	sourceId,
-	sampleId: runId,
+	sourceId: test.sourceId ?? sourceId,
+	sampleId: test.sourceId === undefined ? runId : uuidOf(test.sourceId, runId),
 	takenAt: new Date(taken.at).toISOString(),
 	methodVersionId: test.methodVersionId,
 	reading: taken.reading,
@@ -156,4 +167,50 @@ export function effectOf(method: Method, kind: Mark['kind']): string {
 	if (kind === 'early' || kind === 'short')
 		return colour ? 'the colour is not full yet: expect too low' : 'it may not have reacted fully';
 	return 'the result is less sure';
+}
+
+/** Several readings of one water by one kit in an evening, as one number; and whether one more is worth its minutes. */
+export interface Repeated {
+	title: string;
+	unit: string;
+	parameter: string;
+	times: number;
+	result: RepeatsResult;
+	/** What one of them took, s. */
+	seconds: number;
+}
+
+/** Those read more than once, each its own kind of test, once nothing of them is hidden any more. */
+export function repeatedIn(results: Result[], titles: Record<string, string>): Repeated[] {
+	const can = results.filter(
+		(r) => r.counts && !r.hidden && r.measured?.qualifier === '=' && r.measured.repeatability
+	);
+	const kindOf = ({ test }: Result) =>
+		`${test.methodVersionId}/${test.sourceId ?? ''}/${test.thinned ? 'thinned' : ''}`;
+	return [...new Set(can.map(kindOf))].flatMap((kind) => {
+		const group = can.filter((r) => kindOf(r) === kind);
+		const [first] = group;
+		if (!first || group.length < 2) return [];
+		const made = repeats({
+			readings: group.map(({ measured }) => ({
+				value: measured!.value!,
+				repeatability: measured!.repeatability!,
+				trueness: measured!.trueness ?? 0
+			}))
+		});
+		const { done } = first.test;
+		const seconds = done.length ? (done.at(-1)!.end - done[0]!.start) / 1000 : 0;
+		return made.ok
+			? [
+					{
+						title: (titles[first.test.id] ?? '').replace(/, \d+ of \d+$/, ''),
+						unit: first.unit,
+						parameter: first.parameter,
+						times: group.length,
+						result: made.value,
+						seconds
+					}
+				]
+			: [];
+	});
 }

@@ -56,7 +56,8 @@ export function runView(
 	closing: boolean,
 	methodOf: (versionId: string) => Method | undefined,
 	latest: EarlierReading[],
-	provedOf?: ProvedOf
+	provedOf?: ProvedOf,
+	waterOf: (sourceId: string) => string | undefined = () => undefined
 ): RunView {
 	const run = runOf(events, methodOf);
 	const tests = run?.tests ?? [];
@@ -68,7 +69,8 @@ export function runView(
 		titles: titlesOf(
 			tests.flatMap((t) => {
 				const profile = methodOf(t.methodVersionId);
-				return profile ? [{ id: t.id, profile, ...(t.thinned ? { thinned: t.thinned } : {}) }] : [];
+				const water = t.sourceId === undefined ? undefined : waterOf(t.sourceId);
+				return profile ? [{ id: t.id, profile, water, ...(t.thinned ? { thinned: t.thinned } : {}) }] : [];
 			})
 		),
 		vials: Object.fromEntries(tests.map((t) => [t.id, needsVial(t.steps) ? t.vial : undefined])),

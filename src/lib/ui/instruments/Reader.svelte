@@ -61,6 +61,8 @@
 		other: OtherReading | undefined;
 		/** What checks have taught of the kit. */
 		proved?: Proved | undefined;
+		/** What it says is not shown: it is read towards no number. */
+		hidden?: boolean | undefined;
 		now: string;
 		timeZone: string;
 		/** A second titrant that goes on in the same vial: its name and where it is read. */
@@ -85,6 +87,7 @@
 		level,
 		other,
 		proved,
+		hidden = false,
 		now,
 		timeZone,
 		next,
@@ -122,6 +125,7 @@
 	});
 	const view = $derived(readerView(hand, draft, settled));
 	const last = $derived(earlier.find((r) => r.ownChart));
+	const spoken = $derived(hidden ? (view.result ? 'read' : 'nothing read yet') : view.spoken);
 	const entry = $derived(ENTRY[method.reads]);
 
 	onMount(() => {
@@ -209,24 +213,34 @@
 				{flipped}
 				readAs={draft.readAs}
 				label="Plunger, {draft.readAs === 'left' ? 'what is left' : 'moving down as titrant is used'}"
-				spoken={view.result
-					? `${writtenBoth(view.left, method.syringe.graduationMl)} millilitres left, ${view.spoken}`
-					: 'full, nothing read yet'}
+				spoken={hidden && view.result
+					? `${writtenBoth(view.left, method.syringe.graduationMl)} millilitres left`
+					: view.result
+						? `${writtenBoth(view.left, method.syringe.graduationMl)} millilitres left, ${view.spoken}`
+						: 'full, nothing read yet'}
 				onmove={move}
 			/>
 		{:else if method.reads === 'drops'}
-			<Drops {method} {draft} spoken={view.spoken} onchange={changed} />
+			<Drops {method} {draft} {spoken} onchange={changed} />
 		{:else if method.reads === 'shades'}
-			<Shades {method} {draft} spoken={view.spoken} onchange={changed} />
+			<Shades {method} {draft} {spoken} onchange={changed} />
 		{:else if method.reads === 'display'}
 			<Meter {method} {draft} onchange={changed} />
 		{:else}
-			<ScaleLine {method} {draft} spoken={view.spoken} onchange={changed} />
+			<ScaleLine {method} {draft} {spoken} onchange={changed} />
 		{/if}
 	</div>
 
 	<div class="answer" aria-live="polite">
-		<Answer title={parameter.title} unit={parameter.unit} words={view.words} place={view.place}>
+		<Answer
+			title={parameter.title}
+			unit={parameter.unit}
+			words={hidden ? undefined : view.words}
+			place={hidden ? undefined : view.place}
+		>
+			{#if hidden}<span class="text-sm text-faint" data-testid="hidden"
+					>○ hidden until every test of the evening is over</span
+				>{/if}
 			{#if !view.counts}<NotYours href="/s/{systemId}/shelf/{methodId}" />{/if}
 			{#if view.result && method.reads === 'syringe'}
 				<span class="text-sm text-faint"
@@ -242,7 +256,7 @@
 					>from <span class="figure text-ink">{draft.text}</span> {formatUnit(shownOn(method).unit)}</span
 				>
 			{/if}
-			{#if proved}<span class="text-sm text-faint" data-testid="proved"
+			{#if proved && !hidden}<span class="text-sm text-faint" data-testid="proved"
 					>{provedInWords(parameter.id, proved)}</span
 				>{/if}
 			{#if method.takeAway}
@@ -256,7 +270,7 @@
 	</div>
 
 	<div class="landing">
-		{#if view.result && view.counts}
+		{#if view.result && view.counts && !hidden}
 			<BandRule
 				shown={bandScale(parameter.shown, band)}
 				{band}
@@ -266,7 +280,9 @@
 			/>
 		{/if}
 		<!-- One takes the place of the other: what lies below stays where it is. -->
-		{#if view.far && !view.asked.length}
+		{#if hidden}
+			<p class="text-sm">Read what stands there; nothing is said of it yet.</p>
+		{:else if view.far && !view.asked.length}
 			<p class="text-sm" role="status" data-testid="far">▲ {view.far}</p>
 		{:else if last}
 			<p class="text-sm">
@@ -278,7 +294,7 @@
 
 	<div class="controls">
 		<Questions
-			asked={view.asked}
+			asked={hidden ? [] : view.asked}
 			onyes={(slip, value) => changed((view.request && draftIfYes(view.request, draft, slip, value)) ?? {})}
 			onno={(slip) => (settled = settledBy(settled, draft, slip))}
 		/>
@@ -303,8 +319,9 @@
 				<Button
 					type="submit"
 					class="min-h-14 px-6 text-lg"
-					color={view.asked.length ? 'alternative' : 'primary'}
-					disabled={!view.result}>{onkeep ? 'Done' : 'Save'}{view.asked.length ? ' as it is' : ''}</Button
+					color={view.asked.length && !hidden ? 'alternative' : 'primary'}
+					disabled={!view.result}
+					>{onkeep ? 'Done' : 'Save'}{view.asked.length && !hidden ? ' as it is' : ''}</Button
 				>
 			</div>
 			<p
@@ -348,7 +365,7 @@
 				keepDraft('flipped', now);
 			}}
 		/>
-		<Budget budget={view.result?.budget} />
+		{#if !hidden}<Budget budget={view.result?.budget} />{/if}
 		{#if method.steps?.some((step) => step.caution)}
 			<p class="mt-2 max-w-xl text-sm text-faint">
 				▲ {[...new Set(method.steps.flatMap((step) => step.caution ?? []))].join(' ')} The leaflet and local rules

@@ -36,8 +36,8 @@
 	const tubes = $derived.by(() => {
 		const all = PARAMETERS.map(({ id }) => {
 			const parameter = parameterFor(id)!;
-			const { last, ago, trail = [], trend, notYours } = measured[parameter.id] ?? {};
-			return { parameter, last, ago, trail, trend, notYours, band: bands[parameter.id] };
+			const { last, ago, trail = [], trend, notYours, corrected } = measured[parameter.id] ?? {};
+			return { parameter, last, ago, trail, trend, notYours, corrected, band: bands[parameter.id] };
 		});
 		if (order?.length) return order.flatMap((id) => all.find((t) => t.parameter.id === id) ?? []);
 		const shown = all.filter((t) => t.last || ALWAYS.includes(t.parameter.id));
@@ -95,7 +95,9 @@
 						<span class="mt-1 block text-sm leading-snug">{trend.heading}</span>
 					{/if}
 					{#if t.notYours}<span class="block text-sm">○ by a chart that is not yours yet</span>{/if}
-					<span class="mt-1 block text-sm leading-snug text-faint">read {read.value}, {t.ago}</span>
+					<span class="mt-1 block text-sm leading-snug text-faint"
+						>read {read.value}, {t.ago}{t.corrected ? ` ◆ ${t.corrected}` : ''}</span
+					>
 				</span>
 			</a>
 		{:else}

@@ -13,6 +13,7 @@
 	import { post } from '$lib/ui/outbox.svelte';
 	import { dateAndTime } from '$lib/ui/when';
 	import { inWords, seenAs } from '$lib/ui/wording';
+	import { provedInWords } from '$lib/ui/words/proof';
 
 	interface Props {
 		readings: Reading[];
@@ -63,7 +64,9 @@
 					{seenAs(r.raw)}
 				</TableBodyCell>
 				<TableBodyCell class="text-faint dark:text-faint">
-					{r.methodName}{r.ownChart ? '' : ' ○ no chart of its own yet'}
+					{r.methodName}{r.ownChart ? '' : ' ○ no chart of its own yet'}{r.proof?.takenOff === undefined
+						? ''
+						: ` ◆ ${provedInWords(r.parameter, r.proof)}`}
 					{#each r.marks ?? [] as mark, i (i)}<span class="block text-sm text-saffron"
 							>▲ {markInWords(mark)}</span
 						>{/each}

@@ -5,7 +5,9 @@ import { formatUnit, parameterOf } from '$core/quantities';
 import type { CompareResult, ReferenceResult, Rule } from '$core/quality';
 import type { Check, Proof } from '$lib/api/proof';
 import { figures, unitFor } from '../habits';
+import type { Repeated } from '../bench/results';
 import { changeFor } from '../mine';
+import { inWords } from '../wording';
 import { plural } from './plural';
 
 const percent = (chance: number): string =>
@@ -133,6 +135,33 @@ export function tellsInWords(kits: Pick<Proof['kits'][number], 'name' | 'check'>
 		return `${off[0]} is off by a reference. Check the other too.`;
 	if (off.length === 2) return 'Both are off by a reference.';
 	return 'Which is right, a reference tells, or a lab.';
+}
+
+/** Several readings of one water in an evening, as one number, and whether one more is worth its minutes. */
+export function repeatedInWords({
+	title,
+	unit,
+	times,
+	result,
+	seconds
+}: Omit<Repeated, 'parameter'>): string {
+	const { mean, agree, apart, next, gain } = result;
+	const word = (u: number) => `± ${figures(COVERAGE_95 * u, 2)}`;
+	const as = `${title}, ${times} times: ${inWords(
+		{ ...mean, qualifier: '=', interval: [null, null] },
+		unit
+	)} as one.`;
+	const said = agree
+		? 'They agree.'
+		: apart.length === times
+			? 'They differ by more than their scatter, and nobody can say which is off.'
+			: `They differ by more than their scatter: number ${apart.map((i) => i + 1).join(' and ')} lies apart.`;
+	const its = seconds > 0 ? `its ${minutes(seconds)}` : 'its minutes';
+	const more =
+		next === 'stop'
+			? `One more is not worth ${its}: it would make ${word(gain.standardUncertainty)}.`
+			: `One more would make it ${word(gain.standardUncertainty)}.`;
+	return `${as} ${said} ${more}`;
 }
 
 /** What a difference of two waters says: the chance that the errors of both make as much. */

@@ -16,7 +16,7 @@ import { DUPLICATE, database, errnoOf, type Connection } from '../../db/connecti
 import { reading, revision, sample, source } from '../../db/schema';
 import { mayUse, writing, type Asker } from '../../identity/asker';
 import { chartSince, methodVersionFor, profileOf } from '../methods';
-import { conductIn, runWithEvents } from '../runs';
+import { conductIn, runWithEvents, testedIn } from '../runs';
 import { readingRow, revisionRow, stored } from './rows';
 
 /**
@@ -34,8 +34,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	const takenAt = new Date(sent.takenAt);
 	if (takenAt.getTime() > now().getTime() + CLOCK_SLACK) return bad('/takenAt', 'lies in the future');
 	const evening = sent.runId === undefined ? undefined : await runWithEvents(asker, sent.runId);
-	if (evening && evening.record.sourceId !== from.id)
-		return bad('/runId', 'was an evening with another water');
+	if (evening && !testedIn(evening, from.id)) return bad('/runId', 'was an evening with another water');
 	// Two keepers share an evening: what one of them laid out, the other may read.
 	const kit =
 		evening?.methods[sent.methodVersionId] ?? (await methodVersionFor(db, asker, sent.methodVersionId));

@@ -53,6 +53,7 @@
 			packs={data.packs}
 			due={data.due}
 			open={data.open}
+			asked={page.url.searchParams.get('tests')?.split(' ') ?? []}
 			now={data.now}
 		/>
 	{/key}

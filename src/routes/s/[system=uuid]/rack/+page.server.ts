@@ -1,4 +1,5 @@
 import { validate } from 'uuid';
+import { hasOwnChart, type Method } from '$core/methods';
 import { parameterOf } from '$core/quantities';
 import type { Judgement } from '$core/targets';
 import type { TubeData } from '$lib/api/rack';
@@ -8,10 +9,12 @@ import { methodsFor } from '$lib/server/stores/methods';
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
 import { bandsOf, systemFor } from '$lib/server/stores/systems';
 import { outlookOf } from '$lib/server/stores/trends';
+import { sameWaterHref } from '$lib/ui/bench/same-water';
 import { bandsFor, readingFor, trendFor } from '$lib/ui/mine';
 import { daysAgo, dayInWords } from '$lib/ui/when';
 import { headingInWords } from '$lib/ui/wording';
 import { tonightInWords } from '$lib/ui/words/tonight';
+import { provedInWords } from '$lib/ui/words/proof';
 import { judgementInWords, together } from '$lib/ui/words/judgements';
 import type { PageServerLoad } from './$types';
 
@@ -29,6 +32,7 @@ const MOST_DUE = 8;
  */
 export const load: PageServerLoad = async ({ params, locals: { asker, at }, url }) => {
 	const now = at.toISOString();
+	const own = (await methodsFor(asker)).filter((m) => m.own);
 	const rack = async (id: string) => {
 		const [measured, { timeZone }] = await Promise.all([measuredIn(asker, id), systemFor(asker, id)]);
 		const [latest, { trends, due, judgements }] = await Promise.all([
@@ -59,7 +63,8 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 					...judgementInWords(j, now, timeZone),
 					kind: j.kind,
 					parameter: j.parameter,
-					...whatHelps(id, j, latest[j.parameter] ?? [])
+					...whatHelps(id, j, latest[j.parameter] ?? []),
+					...tellsOf(id, j, latest[j.parameter] ?? [], own)
 				}))
 		};
 	};
@@ -72,8 +77,7 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 					bands: bandsFor(await bandsOf(asker, other))
 				}
 			: null;
-	const kits = (await methodsFor(asker)).filter((m) => m.own).length;
-	return { ...(await rack(params.system)), beside, kits };
+	return { ...(await rack(params.system)), beside, kits: own.length };
 };
 
 /** A trend as this person counts it. */
@@ -87,6 +91,29 @@ function whatHelps(system: string, { parameter, helps, numbers }: Judgement, lat
 	return helps === 'test'
 		? { href: `/s/${system}/bench/one?of=${parameter}`, act: `Measure ${title.toLowerCase()}` }
 		: { href: `/s/${system}/trends?of=${parameter}`, act: `${title} over time` };
+}
+
+/** Where a reading is odd, or the level moved, the same water by two kits tells: the one used last, and another on the shelf. */
+function tellsOf(
+	system: string,
+	{ kind, parameter }: Judgement,
+	latest: Reading[],
+	own: { id: string; profile: Method }[]
+): { tells?: { href: string; act: string } } {
+	if (kind !== 'odd' && kind !== 'moved') return {};
+	const used = latest.filter((r) => r.ownChart).map((r) => r.methodId);
+	const shelf = own.filter((m) => m.profile.parameter === parameter && hasOwnChart(m.profile));
+	const kits = [...new Set([...used, ...shelf.map((m) => m.id)])]
+		.filter((id) => shelf.some((m) => m.id === id))
+		.slice(0, 2);
+	return kits.length
+		? {
+				tells: {
+					href: sameWaterHref(system, kits),
+					act: kits.length > 1 ? 'Same water, both kits' : 'Same water, twice'
+				}
+			}
+		: {};
 }
 
 /** Of readings, newest first, and what follows from them as much as a tube shows. */
@@ -105,6 +132,7 @@ function tubeOf(
 	return {
 		last: { qualifier, value, standardUncertainty, interval, unit },
 		ago: daysAgo(takenAt, now, timeZone),
+		...(shown.proof?.takenOff === undefined ? {} : { corrected: provedInWords(parameter, shown.proof) }),
 		...(shown.ownChart ? {} : { notYours: `/s/${system}/shelf/${shown.methodId}` }),
 		trail: counting
 			.flatMap((r): TubeData['trail'] => (r.value === null ? [] : [[Date.parse(r.takenAt), drawn(r.value)]]))

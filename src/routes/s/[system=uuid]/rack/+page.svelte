@@ -178,6 +178,10 @@
 							<a class="inline-flex min-h-11 items-center text-sm text-plum underline" href={j.href}
 								>{j.act}</a
 							>
+							{#if j.tells}<a
+									class="ms-4 inline-flex min-h-11 items-center text-sm text-plum underline"
+									href={j.tells.href}>{j.tells.act}</a
+								>{/if}
 						</li>
 					{/each}
 				</ul>

@@ -16,6 +16,7 @@
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { changeFor, valueFor } from '$lib/ui/mine';
+	import { checkHref, sameWaterHref } from '$lib/ui/bench/same-water';
 	import Control from '$lib/ui/proof/Control.svelte';
 	import Pair from '$lib/ui/proof/Pair.svelte';
 	import { dateOnly, daysAgo } from '$lib/ui/when';
@@ -307,6 +308,10 @@
 							class="flex min-h-11 items-center px-2 text-plum underline"
 							href="/s/{data.system.id}/bench/one?of={of}&water={r.id}">Check a kit with it</a
 						>
+						{#if proof.kits[0]}<a
+								class="flex min-h-11 items-center px-2 text-plum underline"
+								href={checkHref(data.system.id, proof.kits[0].id, r.id)}>in an evening, twice</a
+							>{/if}
 					</li>
 				{/each}
 			</ul>
@@ -397,8 +402,10 @@
 					</p>
 				{/if}
 				<p class="mt-2">
-					<a class="text-plum underline" href="/s/{data.system.id}/bench"
-						>Same water, both kits: plan an evening</a
+					<a
+						class="inline-flex min-h-11 items-center text-plum underline"
+						href={sameWaterHref(data.system.id, [a, b])}
+						data-testid="same-water">Same water, both kits, each twice</a
 					>
 				</p>
 			{:else}
