@@ -19,6 +19,7 @@ import {
 	tanksOf,
 	visit
 } from '../support/browser';
+import { clear, keeperOf, save } from '../support/keeper';
 import { SEEN, button, changed, doStep, frozenClock, text, turn } from '../support/evening';
 
 /** The evening has an application of its own: in it hours pass, by a clock these tests turn. */
@@ -373,6 +374,127 @@ describe('an evening at the bench', () => {
 		await sent(keys);
 		expect(keys.wrongs).toEqual([]);
 		await keys.browserContext().close();
+	});
+
+	it('checks a kit with known water, blind, and the next reading is surer of its kit', async () => {
+		const page = await device();
+		/** Of the newest reading of the tank by that kit: its error, and what it rests on. */
+		const newest = () =>
+			page.evaluate(async (id) => {
+				const found = await fetch(`/api/v1/systems/${id}/lines?parameter=alkalinity`);
+				const { lines } = (await found.json()) as {
+					lines: {
+						line: string;
+						methodName: string;
+						sourceKind: string;
+						standardUncertainty: number;
+						proof: { by: string } | null;
+					}[];
+				};
+				return lines.find(
+					(l) => l.line === 'reading' && l.sourceKind === 'tank' && /6 mL/.test(l.methodName)
+				)!;
+			}, tank);
+		await visit(page, `${application.origin}/s/${tank}/shelf/proof?of=alkalinity`);
+		const before = await newest();
+		expect(before.proof).toBeNull();
+		await tabTo(page, /in an evening, twice/);
+		await page.keyboard.press('Enter');
+		await page.waitForSelector('section.tests');
+		await planned(page);
+		// More often than proposed, beside a test of the tank's own.
+		const list = (await page.$$('section.tests select')).at(-2)!;
+		const check = await list.evaluate(
+			(e) =>
+				[...(e as HTMLSelectElement).options].find((o) =>
+					/^Alkalinity, syringe, 6 mL, with Reference/.test(o.text)
+				)!.value
+		);
+		for (let i = 0; i < 2; i++) {
+			await list.select(check);
+			await page.waitForFunction((n) => document.querySelectorAll('li[data-test]').length === n, {}, 3 + i);
+		}
+		await list.select(check.split('@')[0]!);
+		await planned(page);
+		expect(await violationsIn(page)).toEqual([]);
+		const names = await page.$$eval('li[data-test] .font-medium', (all) =>
+			all.map((e) => e.textContent!.trim())
+		);
+		expect(names.toSorted()).toEqual([
+			'Alkalinity',
+			...[1, 2, 3, 4].map((i) => `Alkalinity, Reference solution, ${i} of 4`)
+		]);
+		for (const [i, read] of ['0.52', '0.51', '0.52', '0.53'].entries())
+			SEEN[`Alkalinity, Reference solution, ${i + 1} of 4`] = read;
+		SEEN['Alkalinity'] = '0.49';
+		await button(page, 'Begin');
+		await until(page, async () => !!(await page.$('section.reading')));
+		await page.type('[data-entry]', '0.52');
+		expect(await text(page, 'section.reading')).toMatch(/hidden until every test of the evening is over/);
+		expect(await text(page, '[data-testid=value]')).toBe('–');
+		expect(await text(page, 'section.reading')).not.toMatch(/± \d/);
+		await clear(page);
+		await until(page, isOver(page));
+		expect(await text(page, '[data-testid=repeated]')).toMatch(
+			/^◎ Alkalinity, Reference solution, 4 times: [78]\.\d+ ± 0\.\d+ dKH as one\. They agree\. One more is not worth its \d+ (s|min): it would make ± 0\.\d+\.$/
+		);
+		await page.click('[data-testid=finish]');
+		await page.waitForFunction(() => location.pathname.endsWith('/rack'));
+		await sent(page);
+		const now = await newest();
+		expect(now.proof?.by).toBe('Reference solution');
+		expect(now.standardUncertainty).toBeLessThan(0.95 * before.standardUncertainty);
+		await visit(page, `${application.origin}/s/${tank}/bench/one?of=alkalinity`);
+		await clear(page);
+		await page.type('[data-entry]', '0.52');
+		expect(await text(page, '[data-testid=proved]')).toBe('kit checked with Reference solution');
+		// What was read of the bottle is no reading of the tank.
+		await visit(page, `${application.origin}/s/${tank}/readings`);
+		expect((await text(page, 'main')).match(/· Reference solution/g)).toHaveLength(4);
+		expect(page.wrongs).toEqual([]);
+		await page.browserContext().close();
+	});
+
+	it('two kits disagree: the same water by both, twice each, on a phone at night, and a verdict', async () => {
+		const page = await device(PHONE);
+		const keeper = keeperOf(application.origin, tank);
+		for (const [kit, read] of [
+			['Alkalinity, syringe, 6 mL', '0.5'],
+			['Alkalinity, drops', '15']
+		] as const) {
+			await keeper.bench(page, kit);
+			await page.$eval('[data-entry], input[data-instrument]', (e) => (e as HTMLElement).focus());
+			await page.keyboard.type(read);
+			await save(page);
+		}
+		const proof = `${application.origin}/s/${tank}/shelf/proof?of=alkalinity`;
+		await visit(page, proof);
+		await page.tap('[data-testid=same-water]');
+		await page.waitForSelector('section.tests');
+		await planned(page);
+		await page.evaluate(() => document.documentElement.classList.add('dark'));
+		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+		expect(await violationsIn(page)).toEqual([]);
+		for (const [i, [syringe, drops]] of [
+			['0.5', '15'],
+			['0.51', '15']
+		].entries()) {
+			SEEN[`Alkalinity, syringe, 6 mL, ${i + 1} of 2`] = syringe!;
+			SEEN[`Alkalinity, drops, ${i + 1} of 2`] = drops!;
+		}
+		await button(page, 'Begin');
+		await until(page, isOver(page));
+		expect(await page.$$eval('[data-testid=repeated]', (all) => all.length)).toBe(2);
+		expect(await violationsIn(page)).toEqual([]);
+		await page.tap('[data-testid=finish]');
+		await page.waitForFunction(() => location.pathname.endsWith('/rack'));
+		await sent(page);
+		await visit(page, proof);
+		expect(await text(page, '[data-testid=difference]')).toMatch(
+			/in 3 pairs, more than .*syringe, 6 mL agrees with a reference: it is the other that is off/
+		);
+		expect(page.wrongs).toEqual([]);
+		await page.browserContext().close();
 	});
 
 	it('runs on a phone with each result saved as it comes, goes on without a network, and another device follows', async () => {

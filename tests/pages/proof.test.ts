@@ -2,7 +2,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { violationsIn } from '../support/axe';
 import { origin } from '../support/house';
-import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from '../support/browser';
+import { DESK, PHONE, newDevice, openBrowser, tabTo, tanksOf, visit } from '../support/browser';
 import { clear, keeperOf, save } from '../support/keeper';
 
 let browser: Browser;
@@ -171,6 +171,63 @@ it('two kits on the same water: whether they differ, what makes it, and what wou
 	expect(await violationsIn(page)).toEqual([]);
 	await page.evaluate(() => document.documentElement.classList.add('dark'));
 	expect(await violationsIn(page)).toEqual([]);
+	expect(page.wrongs).toEqual([]);
+	await page.browserContext().close();
+});
+
+it('a kit that reads high: its keeper has that taken off, sees where it is, and takes it back', async () => {
+	const page = await newDevice(browser, DESK);
+	const proof = room('shelf/proof?of=alkalinity');
+	await visit(page, proof);
+	const kit = await page.$eval('[data-testid=pair] select', (e) => {
+		const its = [...(e as HTMLSelectElement).options].find((o) => o.text === 'Alkalinity, drops')!;
+		return its.value;
+	});
+	const bottle = await page.$eval('[data-testid=references] a', (e) =>
+		new URL((e as HTMLAnchorElement).href).searchParams.get('water')!
+	);
+	for (let i = 0; i < 4; i++) {
+		await visit(page, room(`bench/one?of=alkalinity&with=${kit}&water=${bottle}`));
+		await page.$eval('[data-entry], input[data-instrument]', (e) => (e as HTMLElement).focus());
+		await page.keyboard.type('15');
+		await save(page);
+	}
+	await visit(page, proof);
+	expect(await text(page, '[data-testid=checks]')).toMatch(/Reads [\d.]+ ± [\d.]+ dKH too high in 4 tests/);
+	const drops = async () => {
+		const found = (await page.evaluate(
+			async (id, of) =>
+				(await (
+					await fetch(`/api/v1/systems/${id}/lines?parameter=alkalinity&method=${of}`)
+				).json()) as unknown,
+			tank,
+			kit
+		)) as { lines: { value: number; sourceKind: string; proof: { takenOff?: number } | null }[] };
+		return found.lines.filter((l) => l.sourceKind === 'tank');
+	};
+	const asRead = (await drops())[0]!.value;
+	await tabTo(page, /Take [\d.]+ dKH off what this pack reads, since /);
+	await page.keyboard.press('Enter');
+	await page.waitForSelector('[data-testid=taken]');
+	expect(await text(page, '[data-testid=checks]')).toMatch(/are taken off what it reads, by your word/);
+	expect(await violationsIn(page)).toEqual([]);
+	// A kit's word holds from its first check on: what is read now is nearer, surer, and says so.
+	await visit(page, room(`bench/one?of=alkalinity&with=${kit}`));
+	await page.$eval('[data-entry], input[data-instrument]', (e) => (e as HTMLElement).focus());
+	await page.keyboard.type('15');
+	expect(await text(page, '[data-testid=proved]')).toMatch(/^[\d.]+ dKH taken off, checked with /);
+	await save(page);
+	const [now] = await drops();
+	expect(now!.proof!.takenOff!).toBeGreaterThan(0);
+	expect(now!.value).toBeCloseTo(asRead - now!.proof!.takenOff!, 6);
+	for (const there of ['readings', 'trends?of=alkalinity', 'rack']) {
+		await visit(page, room(there));
+		expect(await text(page, 'main'), there).toMatch(/◆ [\d.]+ dKH taken off, checked with/);
+	}
+	await visit(page, proof);
+	await page.click('[data-testid=taken] button');
+	await page.waitForFunction(() => !document.querySelector('[data-testid=taken]'));
+	expect((await drops())[0]).toMatchObject({ value: asRead });
 	expect(page.wrongs).toEqual([]);
 	await page.browserContext().close();
 });

@@ -131,15 +131,6 @@
 	const tests = $derived(testsOf(chosen, packs));
 	const methodOf = (versionId: string): Method => methods.find((m) => m.versionId === versionId)!.profile;
 	const waterName = (id: string | undefined) => sources.find((s) => s.id === id)?.name;
-	const titles = $derived(
-		titlesOf(
-			tests.map((t) => ({
-				id: t.id,
-				profile: methodOf(t.methodVersionId),
-				water: t.sourceId && waterName(t.sourceId)
-			}))
-		)
-	);
 	/** The wanted order names what was chosen; plans name tests, which are made in the same turn. */
 	const testOf = (key: string) => tests[chosen.findIndex((c) => c.key === key)];
 	const chosenOf = (testId: string) => chosen[tests.findIndex((t) => t.id === testId)]!;
@@ -152,6 +143,15 @@
 		const vials = [...new Set(sorted.filter(vialled).map((t) => t.vial))];
 		return sorted.map((t) => ({ ...t, vial: Math.max(1, vials.indexOf(t.vial) + 1) }));
 	});
+	const titles = $derived(
+		titlesOf(
+			inTurn.map((t) => ({
+				id: t.id,
+				profile: methodOf(t.methodVersionId),
+				water: t.sourceId && waterName(t.sourceId)
+			}))
+		)
+	);
 	const saved = $derived(plan ? plan.oneAfterAnother - plan.makespan : 0);
 	const price = $derived(plan && freePlan ? plan.makespan - freePlan.makespan : 0);
 	const startedAt = $derived(Math.ceil(Date.parse(now) / 60_000) * 60_000);
@@ -340,7 +340,7 @@
 		</Label>
 		{#if isCompared}
 			<Checkbox
-				class="mt-2 min-h-11"
+				classes={{ div: 'mt-2 min-h-11' }}
 				checked={wish.hidden}
 				onchange={(e) => change({ hidden: e.currentTarget.checked })}
 				>Hide what they say until all are read: nobody reads towards a number they expect</Checkbox
@@ -414,7 +414,7 @@
 				{/if}
 			</p>
 			<h2 class="mt-2">Lay out</h2>
-			<div class="mt-1"><LayOut tests={inTurn} {titles} {methodOf} /></div>
+			<div class="mt-1"><LayOut tests={inTurn} {titles} {methodOf} {waterName} /></div>
 		{:else if tests.length}
 			<p class="text-faint">Planning…</p>
 		{:else}

@@ -13,8 +13,10 @@
 		/** What each is called, by its id. */
 		titles: Record<string, string>;
 		methodOf: (versionId: string) => Method;
+		/** What another water than the evening’s is called. */
+		waterName: (sourceId: string) => string | undefined;
 	}
-	let { tests, titles, methodOf }: Props = $props();
+	let { tests, titles, methodOf, waterName }: Props = $props();
 
 	const rows = $derived(
 		tests.map((t) => {
@@ -34,7 +36,15 @@
 			};
 		})
 	);
-	const water = $derived(rows.reduce((sum, r) => sum + (r.sourceId === undefined ? (r.ml ?? 0) : 0), 0));
+	/** What is drawn of each water, the evening’s own first. */
+	const waters = $derived(
+		[undefined, ...new Set(rows.flatMap((r) => r.sourceId ?? []))].flatMap((id) => {
+			const ml = rows.reduce((sum, r) => sum + (r.sourceId === id ? (r.ml ?? 0) : 0), 0);
+			return ml > 0
+				? [{ ml, name: id === undefined ? 'the water' : (waterName(id) ?? 'another water') }]
+				: [];
+		})
+	);
 
 	/** How much a method without stated sample sizes draws, from the words of its step. */
 	function drawn(labels: string[]): number | undefined {
@@ -66,8 +76,10 @@
 	{/each}
 </ul>
 <p class="mt-2 text-sm text-faint">
-	Draw about <span class="figure text-ink">{Math.ceil((water * WITH_RINSING) / 10) * 10} mL</span> of the water,
-	rinsing included. Goggles and gloves where a leaflet asks for them.
+	{#each waters as { ml, name }, i (name)}{i ? ' and' : 'Draw about'}
+		<span class="figure text-ink">{Math.ceil((ml * WITH_RINSING) / 10) * 10} mL</span> of {name}{/each}{waters.length
+		? ', rinsing included.'
+		: ''} Goggles and gloves where a leaflet asks for them.
 </p>
 
 <style>
