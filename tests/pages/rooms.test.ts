@@ -33,6 +33,7 @@ const ROOMS = [
 	'shelf/pour',
 	'shelf/proof?of=alkalinity',
 	'shelf/waters',
+	'shelf/lab',
 	'tank',
 	'import',
 	'reminders',

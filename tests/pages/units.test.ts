@@ -47,6 +47,7 @@ const PAGES = [
 	'shelf/pour',
 	'shelf/proof?of=alkalinity',
 	'shelf/waters',
+	'shelf/lab',
 	'tank',
 	'wall',
 	'import',

@@ -124,7 +124,7 @@ function momentIn(date: string, time: string, order: DateOrder): WrittenMoment |
 }
 
 /** Written moments as instants, ms; an hour that comes twice is the first. A sheet asks for the same evening again and again: each is worked out once. */
-function instants(timeZone: string, usualHour: number): (moment: WrittenMoment) => number {
+export function instants(timeZone: string, usualHour: number): (moment: WrittenMoment) => number {
 	const known = new Map<string, number>();
 	return ({ year, month, day, time, offset }) => {
 		const { hour, minute, second } = time ?? { hour: usualHour, minute: 0, second: 0 };

@@ -176,8 +176,8 @@ const shownIn = (step: 'resolution' | 'graduation') =>
 			range: Type.Optional(Type.Tuple([value, value])),
 			/** A glass hydrometer: the temperature it is made for, °C. Elsewhere it floats higher or lower. */
 			hydrometerC: Type.Optional(Type.Number({ minimum: 0, maximum: 40 })),
-			/** How it is drawn. */
-			form: Type.Optional(oneOf('meter', 'refractometer', 'hydrometer', 'thermometer'))
+			/** How it is drawn; a lab's answers come by post. */
+			form: Type.Optional(oneOf('meter', 'refractometer', 'hydrometer', 'thermometer', 'lab'))
 		},
 		exact
 	);
@@ -190,7 +190,7 @@ export interface Shown {
 	unit: string;
 	range?: [number, number];
 	hydrometerC?: number;
-	form?: 'meter' | 'refractometer' | 'hydrometer' | 'thermometer';
+	form?: 'meter' | 'refractometer' | 'hydrometer' | 'thermometer' | 'lab';
 }
 
 export const DisplayMethod = Type.Object(

@@ -6,3 +6,4 @@ export * from './misread';
 export * from './watched';
 export * from './moving';
 export * from './coupled';
+export * from './lab';

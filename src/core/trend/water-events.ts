@@ -71,6 +71,9 @@ const Correction = Type.Object(
 	exact
 );
 
+/** Water that was drawn at this moment and posted to a lab. */
+const Posted = Type.Object({ kind: Type.Literal('posted'), lab: text, sample: word }, exact);
+
 const dated = { at: Type.String({ format: 'date-time' }) };
 /** What moves the water itself, with its moment. */
 export const DatedWaterEvent = Type.Union([
@@ -80,7 +83,7 @@ export const DatedWaterEvent = Type.Union([
 ]);
 
 /** Something that was done to the water or the tank. */
-export const WaterEvent = Type.Union([Dose, DosingRate, WaterChange, Correction, Note]);
+export const WaterEvent = Type.Union([Dose, DosingRate, WaterChange, Correction, Posted, Note]);
 export type WaterEvent = Type.Static<typeof WaterEvent>;
 export type DatedEvent = { at: string } & WaterEvent;
 

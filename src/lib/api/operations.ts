@@ -11,6 +11,7 @@ import { ProofQuery } from './proof';
 import { SaveSupplement } from './supplements';
 import { BookQuery } from './queries';
 import { CorrectReading, SaveReading, VoidReading, VoidReadings } from './readings';
+import { TakeLabSheet } from './labs';
 import { NewRun } from './runs';
 import { ChangeSystem, NewSystem, SaveSource } from './systems';
 import { WatersQuery } from './waters';
@@ -232,6 +233,26 @@ export const OPERATIONS: Operation[] = [
 		group: 'Tanks',
 		summary: 'What was read last of two waters of a tank, or of one beside reference sea water',
 		query: WatersQuery
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/lab-sheets',
+		group: 'Methods',
+		summary: 'What labs have said of a tank’s water beside its kits, and samples under way'
+	},
+	{
+		method: 'post',
+		path: '/systems/{system}/lab-sheets',
+		group: 'Methods',
+		summary: 'A lab’s sheet of one sample, CSV: each answer becomes a reading; the same again adds nothing',
+		body: TakeLabSheet
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}/lab-sheets/{sample}',
+		group: 'Methods',
+		summary: 'The simulated lab’s sheet of a sample that was posted to it, once it is back',
+		answers: 'text/csv'
 	},
 	{
 		method: 'get',

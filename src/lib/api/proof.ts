@@ -49,6 +49,8 @@ export interface Proof {
 		value: number;
 		standardUncertainty: number;
 		until: string | null;
+		/** A lab's answer is of the tank's own water, as it was drawn then; a bottle's content stays. */
+		drawn: string | null;
 	}[];
 	/** The two that were asked for, or that were most often done on the same water. */
 	pair: {

@@ -1,8 +1,9 @@
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import {
 	compare,
 	duplicatesOf,
 	pairsOf,
+	SAME_WATER,
 	reference,
 	scorecard,
 	truenessOf,
@@ -19,11 +20,11 @@ import type { TankEvent } from '../../api/events';
 import type { Reading } from '../../api/readings';
 import { now } from '../clock';
 import { database } from '../db/connection';
-import { membership, methodVersion, pack, reading, revision } from '../db/schema';
+import { membership, method, methodVersion, pack, reading, revision } from '../db/schema';
 import { SHORTLY, mayUse, ofPerson, ofTank, type Asker } from '../identity/asker';
 import { eventsOfTank } from './events';
 import { packsOf } from './packs';
-import type { StoredPoint } from './readings';
+import { idAsWritten, type StoredPoint } from './readings';
 import { sourcesOf } from './systems';
 
 /** So many of a parameter's newest readings say what a kit is worth now. */
@@ -31,6 +32,8 @@ const MOST = 2000;
 
 interface Row extends KitReading {
 	name: string;
+	/** Whether a lab said it. */
+	lab: boolean;
 	conduct: Conduct[] | null;
 }
 
@@ -55,14 +58,17 @@ async function makeProof(
 	parameter: string,
 	asked: { a?: string | undefined; b?: string | undefined }
 ): Promise<Proof> {
-	const [rows, sources, packs, events] = await Promise.all([
-		rowsOf(systemId, parameter),
-		sourcesOf(asker, systemId),
+	const sources = await sourcesOf(asker, systemId);
+	const [rows, packs, events] = await Promise.all([
+		rowsOf(
+			sources.map((s) => s.id),
+			parameter
+		),
 		packsOf(asker),
 		eventsOfTank(asker, systemId)
 	]);
 	const unit = parameterOf(parameter)?.unit ?? '';
-	const references = referencesOf(sources, parameter);
+	const references = [...referencesOf(sources, parameter), ...labAnswers(rows)];
 	const names = new Map(rows.map((r) => [r.methodId, r.name]));
 	const opened = names.size ? await openedOf(systemId, [...names.keys()]) : new Map<string, number[]>();
 	// Of each pack by itself: another bottle is another kit. The newest first.
@@ -138,10 +144,15 @@ export const provedKits = (asker: Asker, systemId: string): Promise<Record<strin
 			]);
 			const proved: Record<string, ProvedKit[]> = {};
 			const checked = sources.flatMap((s) => Object.keys(s.content?.values ?? {}));
-			for (const parameter of new Set([...checked, ...correctionsIn(events).map((w) => w.event.parameter)])) {
-				const references = referencesOf(sources, parameter);
-				const ids = references.map((r) => r.id);
-				const rows = ids.length ? await rowsOf(systemId, parameter, ids) : [];
+			const byLab = await parametersOfLabs(systemId);
+			const said = correctionsIn(events).map((w) => w.event.parameter);
+			for (const parameter of new Set([...checked, ...byLab, ...said])) {
+				const known = referencesOf(sources, parameter);
+				// A lab speaks of the tank's own water.
+				const tank = byLab.has(parameter) ? sources.filter((s) => s.kind === 'tank') : [];
+				const waters = new Set([...known, ...tank].map((s) => s.id));
+				const rows = await rowsOf([...waters], parameter);
+				const references = [...known, ...labAnswers(rows)];
 				const its = correctionsIn(events, parameter);
 				const kits = [...new Set([...rows.map((r) => r.methodId), ...its.map((w) => w.event.methodId)])];
 				const packs = kits.length ? await openedOf(systemId, kits) : new Map<string, number[]>();
@@ -282,15 +293,52 @@ const referencesOf = (
 ): Proof['references'] =>
 	sources.flatMap(({ id, name, content }) => {
 		const its = content?.values[parameter];
-		return its ? [{ id, name, ...its, until: content.until ?? null }] : [];
+		return its ? [{ id, name, ...its, until: content.until ?? null, drawn: null }] : [];
 	});
 
-/** The newest readings of a parameter that count, in every water of the tank or in some: values only, a bound says nothing of its kit. */
-async function rowsOf(systemId: string, parameter: string, sources?: string[]): Promise<Row[]> {
+const isLab = sql<boolean>`json_value(${methodVersion.profile}, '$.display.form') = 'lab'`.mapWith(Boolean);
+
+/** What labs measure for the members of a tank. */
+async function parametersOfLabs(systemId: string): Promise<Set<string>> {
+	const rows = await database()
+		.selectDistinct({ parameter: method.parameter })
+		.from(membership)
+		.innerJoin(method, eq(method.ownerId, membership.userId))
+		.innerJoin(methodVersion, eq(methodVersion.methodId, method.id))
+		.where(and(eq(membership.systemId, systemId), isLab));
+	return new Set(rows.map((r) => r.parameter));
+}
+
+/** A lab's answer is what the water had when it was drawn: kits that tested it within a few hours are held against it. */
+const labAnswers = (rows: Row[]): Known[] =>
+	rows
+		.filter((r) => r.lab)
+		.map((r) => ({
+			id: r.sourceId,
+			name: r.name.split(', ').slice(1).join(', '),
+			value: r.value,
+			standardUncertainty: r.standardUncertainty,
+			until: null,
+			drawn: new Date(r.at).toISOString()
+		}));
+type Known = Proof['references'][number];
+
+/**
+ * The newest readings of a parameter that count, of some waters: values only, a bound says nothing of its kit. First which ones, by the index
+ * in order of time, then all about them: in one query the database begins at the wrong end of a long book.
+ */
+async function rowsOf(sources: string[], parameter: string): Promise<Row[]> {
+	if (!sources.length) return [];
+	const its = (sourceId: string) => sql`(
+		select ${reading.id} from ${reading} force index (span_of_source)
+		where ${reading.sourceId} = ${sourceId} and ${reading.parameter} = ${parameter}
+		order by ${reading.takenAt} desc, ${reading.id} desc limit ${MOST})`;
 	const found = await database()
 		.select({
+			id: idAsWritten,
 			methodId: methodVersion.methodId,
 			name: methodVersion.name,
+			lab: isLab,
 			sourceId: reading.sourceId,
 			takenAt: reading.takenAt,
 			conduct: reading.conduct,
@@ -299,24 +347,17 @@ async function rowsOf(systemId: string, parameter: string, sources?: string[]): 
 			repeatability: revision.repeatability,
 			qualifier: revision.qualifier
 		})
-		.from(reading)
+		.from(sql`(${sql.join(sources.map(its), sql` union all `)}) newest`)
+		.innerJoin(reading, eq(reading.id, sql`newest.id`))
 		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
 		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId))
-		.where(
-			and(
-				eq(reading.systemId, systemId),
-				eq(reading.parameter, parameter),
-				eq(revision.voided, false),
-				eq(revision.ownChart, true),
-				...(sources ? [inArray(reading.sourceId, sources)] : [])
-			)
-		)
-		.orderBy(desc(reading.takenAt), desc(reading.id))
-		.limit(MOST);
-	return found.flatMap(({ takenAt, qualifier, value, standardUncertainty, repeatability, ...row }): Row[] =>
-		qualifier !== '=' || value === null || !standardUncertainty || !repeatability
-			? []
-			: [{ ...row, at: takenAt.getTime(), value, standardUncertainty, repeatability }]
+		.where(and(eq(revision.voided, false), eq(revision.ownChart, true)))
+		.orderBy(desc(reading.takenAt), desc(reading.id));
+	return found.flatMap(
+		({ id: _id, takenAt, qualifier, value, standardUncertainty, repeatability, ...row }): Row[] =>
+			qualifier !== '=' || value === null || !standardUncertainty || !repeatability
+				? []
+				: [{ ...row, at: takenAt.getTime(), value, standardUncertainty, repeatability }]
 	);
 }
 
@@ -330,12 +371,14 @@ function checkOf(
 	pack: Span
 ): Proof['kits'][number]['check'] {
 	const its = rows.filter((r) => r.methodId === kit);
-	// What is past its date is no reference any more.
-	const isGood = (r: Row, known: Proof['references'][number]) =>
+	const isGood = (r: Row, known: Known) =>
 		known.id === r.sourceId &&
-		(known.until === null || new Date(r.at).toISOString().slice(0, 10) <= known.until);
+		(known.drawn === null
+			? // What is past its date is no reference any more.
+				known.until === null || new Date(r.at).toISOString().slice(0, 10) <= known.until
+			: !r.lab && Math.abs(r.at - Date.parse(known.drawn)) <= SAME_WATER);
 	const last = its.find((r) => references.some((known) => isGood(r, known)));
-	const known = last && references.find((r) => r.id === last.sourceId);
+	const known = last && references.find((k) => isGood(last, k));
 	if (!known) return null;
 	const tests = its.filter((r) => isGood(r, known));
 	const { value, standardUncertainty } = known;

@@ -26,6 +26,8 @@ export function eventInWords(event: WaterEvent): string {
 				.join(', ');
 		case 'correction':
 			return `${changeInOwn(event.parameter, event.takenOff)} ${formatUnit(unitFor(event.parameter))} taken off ${event.method} from here on, as checked with ${event.by}`;
+		case 'posted':
+			return `sample ${event.sample} posted to ${event.lab}`;
 		default:
 			return `${event.kind}: ${event.text}`;
 	}

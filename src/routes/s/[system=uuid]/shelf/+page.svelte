@@ -163,6 +163,7 @@
 	<span class="flex-1"></span>
 	<Button color="alternative" href="/s/{data.system.id}/shelf/proof{of ? `?of=${of}` : ''}">Proof</Button>
 	<Button color="alternative" href="/s/{data.system.id}/shelf/waters">Compare waters</Button>
+	<Button color="alternative" href="/s/{data.system.id}/shelf/lab">Lab</Button>
 	<Button href="/s/{data.system.id}/shelf/new">Add a kit</Button>
 	<label
 		class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium focus-within:outline-3 focus-within:outline-plum hover:bg-plum-wash"

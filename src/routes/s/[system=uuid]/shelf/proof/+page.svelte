@@ -290,7 +290,7 @@
 			<Trouble says={trouble} />
 			<h2 class="mt-6">References</h2>
 			<ul class="mt-1 divide-y" data-testid="references">
-				{#each proof.references as r (r.id)}
+				{#each proof.references.filter((r) => r.drawn === null) as r (r.id)}
 					<li class="flex flex-wrap items-center gap-x-3 py-1">
 						<span class="min-w-0 flex-1"
 							>{r.name}
@@ -315,6 +315,10 @@
 					</li>
 				{/each}
 			</ul>
+			<p class="mt-1 text-sm text-faint">
+				A <a class="text-plum underline" href="/s/{data.system.id}/shelf/lab">lab’s sheet</a> proves the kits that
+				tested the same water within three hours of its sample.
+			</p>
 			{#if mayWrite}
 				<form onsubmit={save} class="mt-2" aria-label="Another reference">
 					<div role="radiogroup" aria-label="How it is known" class="flex gap-1">
