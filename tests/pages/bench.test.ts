@@ -1,7 +1,7 @@
 import { mkdtempSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Browser, Page } from 'puppeteer-core';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { bench, type BenchResult } from '../../src/core/schedule';
 import { SHIPPED_METHODS } from '../../src/core/methods';
@@ -566,5 +566,64 @@ describe('an evening at the bench', () => {
 		expect(await text(follower, 'tbody tr')).toContain('27 drops');
 		await page.browserContext().close();
 		await follower.browserContext().close();
+	});
+
+	it('a sample goes to a lab by post, its sheet comes back after days, and proves a kit of that evening', async () => {
+		const page = await device(PHONE);
+		const at = (path: string) => visit(page, `${application.origin}/s/${tank}/${path}`);
+		await keeperOf(application.origin, tank).bench(page, 'Calcium, syringe, 5 mL');
+		await clear(page);
+		await page.type('[data-entry]', '0.12');
+		await save(page);
+		await at('shelf/lab');
+		expect(await violationsIn(page)).toEqual([]);
+		await button(page, 'Draw a sample now');
+		await page.waitForSelector('[data-testid=posted]');
+		expect(await text(page, '[data-testid=posted]')).toMatch(/S-\d+ drawn .*its sheet is back on/);
+		expect(await page.$('[data-testid=posted] button')).toBeNull();
+		const labs = () =>
+			page.evaluate(async (id) => {
+				const found = await fetch(`/api/v1/systems/${id}/lab-sheets`);
+				return (await found.json()) as { answers: { results: object[] }[]; posted: { id: string }[] };
+			}, tank);
+		const { posted } = await labs();
+		const early = await page.evaluate(
+			async (id, sample) => (await fetch(`/api/v1/systems/${id}/lab-sheets/${sample}`)).text(),
+			tank,
+			posted[0]!.id
+		);
+		expect(early).toMatch(/is still at the lab/);
+		await pass(5 * 86_400 + 60);
+		await at('shelf/lab');
+		await button(page, 'Take its sheet in');
+		await page.waitForSelector('[data-testid=answer]');
+		expect(await text(page, '[data-testid=taken]')).toMatch(/✓ \d+ answers of Boathouse Lab \(simulated\)/);
+		expect(await text(page, '[data-testid=answer]')).toMatch(
+			/Calcium [\d.]+ ± [\d.]+ mg\/L Calcium, syringe, 5 mL: [\d.]+ ± [\d.]+ (○ no difference shown|[▲▼])/
+		);
+		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+		await page.evaluate(() => document.documentElement.classList.add('dark'));
+		expect(await violationsIn(page)).toEqual([]);
+		// A sheet of another lab, as a file; the same file a second time adds nothing.
+		const file = join(folder, 'sheet.csv');
+		writeFileSync(
+			file,
+			'lab;Quay Lab\nsample;Q7\ndrawn;2026-04-02 20:00\nparameter;result;unit;±\nMagnesium;1315,5;mg/L;20\nGold;1;mg/L;1\n'
+		);
+		for (let i = 0; i < 2; i++) {
+			await page.waitForSelector('[data-testid=sheet]');
+			const input = (await page.$('[data-testid=sheet]')) as unknown as ElementHandle<HTMLInputElement>;
+			await input.uploadFile(file);
+			await page.waitForFunction(() =>
+				/1 answer of Quay Lab.*Left out: line 6/s.test(
+					document.querySelector('[data-testid=taken]')?.textContent ?? ''
+				)
+			);
+			expect((await labs()).answers).toHaveLength(2);
+		}
+		await at('shelf/proof?of=calcium');
+		expect(await text(page, '[data-testid=checks]')).toMatch(/in 1 test of Boathouse Lab \(simulated\)/);
+		expect(page.wrongs.filter((w) => !/status of 422/.test(w))).toEqual([]);
+		await page.browserContext().close();
 	});
 });
