@@ -5,6 +5,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { uniform } from '../../src/core/simulate';
+import { SIMULATED_LAB } from '../../src/core/simulate';
 import { OPERATIONS } from '../../src/lib/api/operations';
 import { NOW, startApplication, type Application } from '../support/application';
 import { demoCookie } from '../support/browser';
@@ -62,7 +63,14 @@ beforeAll(async () => {
 		supplement: '01900000-0000-7000-8000-000000000007',
 		plan: '01900000-0000-7000-8000-000000000008',
 		step: '0',
+		posted: '01900000-0000-7000-8000-000000000009',
 		now: NOW
+	});
+	// A sample whose sheet is back.
+	await owner.send('PUT', `/api/v1/events/${known['posted']}`, {
+		systemId: tank,
+		at: new Date(Date.parse(NOW) - 6 * 86_400_000).toISOString(),
+		event: { kind: 'posted', lab: SIMULATED_LAB, sample: 'S1' }
 	});
 });
 afterAll(async () => {

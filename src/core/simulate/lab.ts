@@ -1,6 +1,8 @@
 import { parameterOf } from '../quantities';
 import { normal, uniform } from '../statistics';
 
+/** The lab that ships: a stand-in for one that a sample is posted to. */
+export const SIMULATED_LAB = 'Boathouse Lab (simulated)';
 /** Half of a 95 % interval of the simulated lab, as a share of what it finds. */
 const HALF = 0.02;
 const COVERAGE = 1.96;

@@ -245,11 +245,12 @@ export const OPERATIONS: Operation[] = [
 		path: '/systems/{system}/lab-sheets',
 		group: 'Methods',
 		summary: 'A lab’s sheet of one sample, CSV: each answer becomes a reading; the same again adds nothing',
-		body: TakeLabSheet
+		body: TakeLabSheet,
+		example: { text: 'lab,Quay Lab\ndrawn,2026-05-01 20:00\nparameter,result,unit,±\nCalcium,421,mg/L,6\n' }
 	},
 	{
 		method: 'get',
-		path: '/systems/{system}/lab-sheets/{sample}',
+		path: '/systems/{system}/lab-sheets/{posted}',
 		group: 'Methods',
 		summary: 'The simulated lab’s sheet of a sample that was posted to it, once it is back',
 		answers: 'text/csv'

@@ -40,9 +40,12 @@ export function flawsOf(book: Book): Problem[] {
 	for (const [i, r] of book.runs.entries()) {
 		if (!sources.has(r.sourceId)) flaw(`/runs/${i}/sourceId`, 'is not among the sources');
 		for (const e of r.events)
-			for (const t of e.kind === 'begin' ? e.tests : e.kind === 'add' ? [e.added] : [])
+			for (const t of e.kind === 'begin' ? e.tests : e.kind === 'add' ? [e.added] : []) {
+				if (t.sourceId !== undefined && !sources.has(t.sourceId))
+					flaw(`/runs/${i}/events`, 'test a water that is not among the sources');
 				if (!profiles.has(t.methodVersionId))
 					flaw(`/runs/${i}/events`, 'name a method that is not in the file');
+			}
 	}
 	return flaws;
 }

@@ -6,7 +6,7 @@ const ID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g;
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 const at = '2026-05-01T19:00:00.000Z';
 const said = { at, by: 'Ada', methodVersionId: id(4), raw: { left: 0.5 }, voided: false };
-const test = { id: id(90), methodVersionId: id(4), vial: 1 };
+const test = { id: id(90), methodVersionId: id(4), sourceId: id(2), vial: 1 };
 
 /** With an id in every place that can hold one, a note that is one, and a test of an evening that is called like one. */
 const book = {
@@ -45,7 +45,17 @@ const book = {
 			]
 		}
 	],
-	events: [{ id: id(15), at, event: { kind: 'note', text: id(5) }, by: id(1), createdAt: at, voided: false }]
+	events: [
+		{ id: id(15), at, event: { kind: 'note', text: id(5) }, by: id(1), createdAt: at, voided: false },
+		{
+			id: id(16),
+			at,
+			event: { kind: 'correction', parameter: 'calcium', methodId: id(3), method: 'drops', takenOff: 9 },
+			by: 'Ada',
+			createdAt: at,
+			voided: false
+		}
+	]
 } as unknown as Book;
 
 it('gives every id another, and leaves words alone that only look like one', () => {

@@ -30,16 +30,21 @@ export function withIds(book: Book, idOf: IdOf): Book {
 			sourceId: idOf(r.sourceId),
 			events: r.events.map((e) => eventWithIds(e, idOf))
 		})),
-		events: book.events.map((e) => ({ ...e, id: idOf(e.id) }))
+		events: book.events.map((e) => ({
+			...e,
+			id: idOf(e.id),
+			event: e.event.kind === 'correction' ? { ...e.event, methodId: idOf(e.event.methodId) } : e.event
+		}))
 	};
 }
 
 /** Names of tests are an evening's own and stay. */
 function eventWithIds(event: RunEvent, idOf: IdOf): RunEvent {
 	const id = idOf(event.id);
-	const test = <T extends { methodVersionId: string }>(t: T): T => ({
+	const test = <T extends { methodVersionId: string; sourceId?: string }>(t: T): T => ({
 		...t,
-		methodVersionId: idOf(t.methodVersionId)
+		methodVersionId: idOf(t.methodVersionId),
+		...(t.sourceId === undefined ? {} : { sourceId: idOf(t.sourceId) })
 	});
 	switch (event.kind) {
 		case 'begin':

@@ -6,7 +6,7 @@ import type { Method } from '../../../core/methods';
 import { bad, good, type Outcome } from '../../../core/problems';
 import { parameterOf, possibleRange } from '../../../core/quantities';
 import { SAME_WATER } from '../../../core/quality';
-import { simulatedLabSheet } from '../../../core/simulate';
+import { SIMULATED_LAB, simulatedLabSheet } from '../../../core/simulate';
 import { COVERAGE_95, normalBelow } from '../../../core/statistics';
 import type { WaterEvent } from '../../../core/trend';
 import type { Labs, TakenLabSheet } from '../../api/labs';
@@ -20,8 +20,6 @@ import { saveMethod } from './methods';
 import { latestReadings, measuredIn, readingFor, saveReading } from './readings';
 import { sourcesOf, systemFor } from './systems';
 
-/** The lab that ships: a stand-in for one that a sample is posted to. */
-export const SIMULATED_LAB = 'Boathouse Lab (simulated)';
 /** Its sheet comes back so long after the water was drawn, ms. */
 const UNDER_WAY = 5 * 86_400_000;
 /** Of a lab that says no error: what good kits promise, as any value from elsewhere. */

@@ -1,7 +1,6 @@
-import { SIMULATED_LAB, labsOf } from '$lib/server/stores/labs';
+import { labsOf } from '$lib/server/stores/labs';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals: { asker } }) => ({
-	labs: await labsOf(asker, params.system),
-	simulated: SIMULATED_LAB
+	labs: await labsOf(asker, params.system)
 });

@@ -4,6 +4,7 @@
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { formatUnit, parameterOf } from '$core/quantities';
+	import { SIMULATED_LAB } from '$core/simulate';
 	import { COVERAGE_95 } from '$core/statistics';
 	import type { TakenLabSheet } from '$lib/api/labs';
 	import { call } from '$lib/client/api';
@@ -33,7 +34,7 @@
 		const done = await call('PUT', `/api/v1/events/${uuid()}`, {
 			systemId: data.system.id,
 			at,
-			event: { kind: 'posted', lab: data.simulated, sample: `S-${at.slice(2, 16).replaceAll(/\D/g, '')}` }
+			event: { kind: 'posted', lab: SIMULATED_LAB, sample: `S-${at.slice(2, 16).replaceAll(/\D/g, '')}` }
 		});
 		trouble = done.ok ? undefined : done.problems[0]?.message;
 		await invalidateAll();
@@ -80,7 +81,7 @@
 		</label>
 	</div>
 	<p class="mt-1 text-sm text-faint">
-		Samples go to {data.simulated}, which ships with Tevrik and makes its answers from your own readings. A
+		Samples go to {SIMULATED_LAB}, which ships with Tevrik and makes its answers from your own readings. A
 		sheet of any lab is taken as a table of parameter, result, unit and ±, below lines that name the lab and
 		the day.
 	</p>
