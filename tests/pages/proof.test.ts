@@ -227,6 +227,18 @@ it('a kit that reads high: its keeper has that taken off, sees where it is, and 
 	await visit(page, proof);
 	await page.click('[data-testid=taken] button');
 	await page.waitForFunction(() => !document.querySelector('[data-testid=taken]'));
+	// Without a reference: what is found of an amount that was added.
+	await page.evaluate(() =>
+		[...document.querySelectorAll('summary')].find((e) => /Add a known amount/.test(e.textContent!))!.click()
+	);
+	for (const [name, value] of [
+		['plain', '8,0'],
+		['spiked', '10,0'],
+		['added', '2']
+	] as const)
+		await fill(page, name, value);
+	expect(await text(page, '[data-testid=recovery]')).toMatch(/^100 ± [\d.]+ % of what was added is found/);
+	expect(await violationsIn(page)).toEqual([]);
 	expect((await drops())[0]).toMatchObject({ value: asRead });
 	expect(page.wrongs).toEqual([]);
 	await page.browserContext().close();

@@ -3,6 +3,7 @@ import { RULES, compare, reference, type ReferenceResult } from '$core/quality';
 import type { Proof } from '$lib/api/proof';
 import { habitsFrom } from '../habits';
 import {
+	additionInWords,
 	besideInWords,
 	bestInWords,
 	chartInWords,
@@ -62,6 +63,16 @@ describe('a check in words', () => {
 		expect(provedInWords('alkalinity', { trueness: 0.1, takenOff: 0.3, by: 'Bottle' })).toBe(
 			'0.3 dKH taken off, checked with Bottle'
 		);
+	});
+
+	it('and what is found of what was added', () => {
+		const said = (value: number, verdict: 'agrees' | 'reads-low' | 'unsure') =>
+			additionInWords({ recovery: { value, standardUncertainty: 0.03 }, verdict });
+		expect(said(0.98, 'agrees')).toBe(
+			'98 ± 5.9 % of what was added is found: its scale is right within a tenth.'
+		);
+		expect(said(0.8, 'reads-low')).toMatch(/^80 .* less than was added by more than noise/);
+		expect(said(0.9, 'unsure')).toMatch(/tells nothing yet/);
 	});
 
 	it('in this person’s unit', () => {

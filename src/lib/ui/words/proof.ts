@@ -164,6 +164,15 @@ export function repeatedInWords({
 	return `${as} ${said} ${more}`;
 }
 
+/** What was found of an amount that was added. */
+export function additionInWords({ recovery, verdict }: ReferenceResult): string {
+	if (!recovery) return '';
+	const found = `${figures(100 * recovery.value, 3)} ± ${figures(100 * COVERAGE_95 * recovery.standardUncertainty, 2)} % of what was added is found`;
+	if (verdict === 'agrees') return `${found}: its scale is right within a tenth.`;
+	if (verdict === 'unsure') return `${found}: that tells nothing yet. Test each twice, or add more.`;
+	return `${found}, ${verdict === 'reads-high' ? 'more than' : 'less than'} was added by more than noise: its scale is off.`;
+}
+
 /** What a difference of two waters says: the chance that the errors of both make as much. */
 export function besideInWords(difference: number, chance: number): string {
 	if (chance >= 0.05) return `○ no difference shown: errors alone do that ${percent(chance)}`;

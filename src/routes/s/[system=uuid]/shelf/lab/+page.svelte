@@ -124,6 +124,11 @@
 	<section class="mt-6" aria-label="{answer.lab}, {dateOnly(answer.drawn, zone)}" data-testid="answer">
 		<h2>{answer.lab}, water of {dateAndTime(answer.drawn, zone)}</h2>
 		<ul class="mt-1 divide-y border-y">
+			{#if !answer.results.some((r) => r.kits.length)}
+				<li class="py-1.5 text-sm text-faint">
+					No kit of yours tested this water within three hours of its sample: nothing is proved by it.
+				</li>
+			{/if}
 			{#each answer.results as r (r.parameter)}
 				<li class="grid gap-x-4 py-1.5 md:grid-cols-[14rem_minmax(0,1fr)]">
 					<span>
@@ -142,8 +147,6 @@
 								<span class="figure">{level(r.parameter, kit.value, kit.standardUncertainty)}</span>
 								<span class="text-faint">{besideInWords(kit.value - r.value, kit.chance)}</span></span
 							>
-						{:else}
-							<span class="text-faint">no kit of yours tested this water within three hours of it</span>
 						{/each}
 					</span>
 				</li>

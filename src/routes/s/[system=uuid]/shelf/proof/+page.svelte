@@ -17,6 +17,7 @@
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { changeFor, valueFor } from '$lib/ui/mine';
 	import { checkHref, sameWaterHref } from '$lib/ui/bench/same-water';
+	import Addition from '$lib/ui/proof/Addition.svelte';
 	import Control from '$lib/ui/proof/Control.svelte';
 	import Pair from '$lib/ui/proof/Pair.svelte';
 	import { dateOnly, daysAgo } from '$lib/ui/when';
@@ -357,6 +358,7 @@
 					</p>
 				</form>
 			{/if}
+			<Addition parameter={of} kits={proof.kits} now={data.now} />
 		</section>
 		<section aria-label="Two kits" class="min-w-0 lg:border-l lg:pl-6" data-testid="pair">
 			<h2>Two kits on the same water</h2>
