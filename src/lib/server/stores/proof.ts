@@ -58,7 +58,7 @@ async function makeProof(
 	parameter: string,
 	asked: { a?: string | undefined; b?: string | undefined }
 ): Promise<Proof> {
-	const sources = await sourcesOf(asker, systemId);
+	const [sources, proved] = await Promise.all([sourcesOf(asker, systemId), provedKits(asker, systemId)]);
 	const [rows, packs, events] = await Promise.all([
 		rowsOf(
 			sources.map((s) => s.id),
@@ -85,7 +85,10 @@ async function makeProof(
 			return {
 				id,
 				times: its.flatMap(({ conduct }) => (conduct?.length ? [timesOf(conduct)] : [])),
-				errors: its.map((r) => r.standardUncertainty),
+				errors: its.map((r) => {
+					const kit = proofFor(proved[parameter], id, r.at);
+					return kit ? Math.hypot(r.repeatability, kit.trueness) : r.standardUncertainty;
+				}),
 				duplicates: duplicatesOf(rows, id),
 				...(pack?.price === undefined ? {} : { pack: { tests: pack.tests, price: pack.price } }),
 				...(bias ? { bias } : {})

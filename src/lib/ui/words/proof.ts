@@ -79,9 +79,14 @@ export function provedInWords(parameter: string, { takenOff, by }: Proved): stri
 }
 
 /** What a chart of checks shows beside: creep, and a rule that the last point completes. */
-export function chartInWords(parameter: string, { ageing, ewma, control, known }: ReferenceResult): string[] {
+export function chartInWords(
+	parameter: string,
+	{ ageing, ewma, control, known, verdict }: ReferenceResult
+): string[] {
 	const say = saying(parameter, known?.value ?? 0);
-	const rule = control?.points.at(-1)?.rule;
+	// Of a kit that is known to be off, a chart about what the water holds says the same again.
+	const off = verdict === 'reads-high' || verdict === 'reads-low';
+	const rule = off ? undefined : control?.points.at(-1)?.rule;
 	return [
 		...(ageing
 			? [
@@ -89,7 +94,7 @@ export function chartInWords(parameter: string, { ageing, ewma, control, known }
 				]
 			: []),
 		...(rule ? [RULES[rule]] : []),
-		...(ewma?.out && !ageing ? ['Its checks creep away from what the reference holds.'] : [])
+		...(ewma?.out && !ageing && !off ? ['Its checks creep away from what the reference holds.'] : [])
 	];
 }
 const RULES: Record<Rule, string> = {

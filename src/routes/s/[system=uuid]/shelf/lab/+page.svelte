@@ -10,7 +10,8 @@
 	import { call } from '$lib/client/api';
 	import { currentTime } from '$lib/ui/clock';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
-	import { figures, unitFor } from '$lib/ui/habits';
+	import { unitFor } from '$lib/ui/habits';
+	import { shownLevel } from '$lib/ui/wording';
 	import { changeFor, valueFor } from '$lib/ui/mine';
 	import { dateAndTime, dateOnly } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
@@ -21,8 +22,10 @@
 	const zone = $derived(data.system.timeZone);
 	const sheets = $derived(`/api/v1/systems/${data.system.id}/lab-sheets` as const);
 	const title = (parameter: string) => parameterOf(parameter)?.title ?? parameter;
-	const level = (parameter: string, value: number, u: number) =>
-		`${figures(valueFor(parameter, value), 4)} ± ${figures(Math.abs(changeFor(parameter, COVERAGE_95 * u, value)), 2)}`;
+	function level(parameter: string, value: number, u: number): string {
+		const half = Math.abs(changeFor(parameter, COVERAGE_95 * u, value));
+		return Object.values(shownLevel(valueFor(parameter, value), half)).join(' ');
+	}
 
 	let trouble: string | undefined = $state();
 	let taken: TakenLabSheet | undefined = $state.raw();
