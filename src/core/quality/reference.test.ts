@@ -89,6 +89,27 @@ describe('a kit against a reference', () => {
 		// At the edge of what is allowed it is called right no oftener than once in twenty (two one-sided tests).
 		expect(found.agreed).toBeLessThan(0.06);
 	});
+	it('of a kit far beyond what it allows itself, taken off is what it is off by and not what one would have expected', () => {
+		const noise = normal(uniform(5));
+		const [prior, repeatability, truth, many] = [0.1, 0.3, 1.7, 2000];
+		let held = 0;
+		for (let i = 0; i < many; i++) {
+			const made = reference({
+				reference: { parameter: 'alkalinity', unit: 'dKH', value: 8, standardUncertainty: 0.05 },
+				tests: [0, 1, 2, 3].map((n) => ({
+					at: `2026-05-06T18:0${n}:00Z`,
+					value: 8 + truth + repeatability * noise(),
+					repeatability
+				})),
+				prior: { trueness: prior }
+			});
+			if (!made.ok) throw new Error();
+			const { bias, corrected } = made.value.trueness!;
+			if (Math.abs(truth - bias) <= 1.96 * corrected) held++;
+		}
+		expect(held / many).toBeGreaterThan(0.93);
+	});
+
 	it('what is believed afterwards holds what the kit is off by, 95 in 100', () => {
 		const gauss = normal(uniform(12));
 		const rounds = tries(2000, 20_000);

@@ -16,6 +16,8 @@ const RECOVERED = 0.1;
 const AGEING_CHECKS = 4;
 const AGEING_DAYS = 21;
 const DAY = 86_400_000;
+/** ISO 13528: a zeta score beyond it asks for action. */
+const ACTION = 3;
 
 /**
  * A kit against water whose content is known: what it reads more than is there, whether that is more than noise, and what is known of
@@ -41,14 +43,20 @@ export function reference(request: ReferenceRequest): Outcome<ReferenceResult> {
 		standardUncertainty: Math.hypot(mean.standardUncertainty, truth.standardUncertainty)
 	};
 	const before = prior.trueness;
-	// Normal prior, normal data: what is known of the kit's own error.
-	const believed = (bias.value * before ** 2) / (before ** 2 + bias.standardUncertainty ** 2);
-	const corrected = (before * bias.standardUncertainty) / Math.hypot(before, bias.standardUncertainty);
+	const zeta = bias.value / Math.hypot(bias.standardUncertainty, before);
+	// Normal prior, normal data: what is known of the kit's own error. A kit far beyond what it says of itself is not what it says: then
+	// the spread of its error is what the checks make likeliest (empirical Bayes, marginal likelihood of the one bias).
+	const spread =
+		Math.abs(zeta) > ACTION
+			? Math.max(before, Math.sqrt(Math.max(0, bias.value ** 2 - bias.standardUncertainty ** 2)))
+			: before;
+	const believed = (bias.value * spread ** 2) / (spread ** 2 + bias.standardUncertainty ** 2);
+	const corrected = (spread * bias.standardUncertainty) / Math.hypot(spread, bias.standardUncertainty);
 	const z = off.map((t) => ({ at: t.at, z: t.value / t.repeatability }));
 	return good({
 		known: truth,
 		bias,
-		zeta: bias.value / Math.hypot(bias.standardUncertainty, before),
+		zeta,
 		verdict: verdictOf(bias, COVERAGE_95 * before),
 		testsToTell: testsToTell(mean.single, truth.standardUncertainty, before),
 		// What is not taken off stays in every reading (GUM F.2.4.5).

@@ -238,7 +238,7 @@
 			words={hidden ? undefined : view.words}
 			place={hidden ? undefined : view.place}
 		>
-			{#if hidden}<span class="text-sm text-faint" data-testid="hidden"
+			{#if hidden}<span class="block text-sm text-faint" data-testid="hidden"
 					>○ hidden until every test of the evening is over</span
 				>{/if}
 			{#if !view.counts}<NotYours href="/s/{systemId}/shelf/{methodId}" />{/if}

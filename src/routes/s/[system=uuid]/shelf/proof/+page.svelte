@@ -293,7 +293,7 @@
 			<ul class="mt-1 divide-y" data-testid="references">
 				{#each proof.references.filter((r) => r.drawn === null) as r (r.id)}
 					<li class="flex flex-wrap items-center gap-x-3 py-1">
-						<span class="min-w-0 flex-1"
+						<span class="min-w-0 flex-1 max-sm:basis-full"
 							>{r.name}
 							<span class="figure text-sm text-faint"
 								>{figures(valueFor(of, r.value), 4)} ± {figures(
