@@ -7,16 +7,20 @@ import type { Measured, Proved } from './schema';
 type Said = Pick<Measured, 'qualifier' | 'value' | 'standardUncertainty' | 'repeatability' | 'interval'>;
 
 /**
- * A reading with what checks have taught of its kit: what stays with the kit is what is known of it now, and a proven bias is off
- * where its keeper said so (GUM F.2.4.5). A bound or a span between two lines stays as it was read. In the parameter's own unit.
+ * A reading with what is known of its kit: what stays with the kit is what checks have taught, a proven bias is off where its keeper
+ * said so (GUM F.2.4.5), and what changes from test to test is what repeats scatter by. A bound or a span between two lines stays as it was read. In the parameter's own unit.
  *
- * @example asProved({ qualifier: '=', value: 8.3, standardUncertainty: 0.5, repeatability: 0.3, interval: [7.3, 9.3] }, { trueness: 0.1, by: 'a reference' }).standardUncertainty // → 0.3162
+ * @example asProved({ qualifier: '=', value: 8.3, standardUncertainty: 0.5, repeatability: 0.3, interval: [7.3, 9.3] }, { trueness: 0.1 }).standardUncertainty // → 0.3162
  */
-export function asProved<T extends Said>(said: T, { trueness, takenOff = 0 }: Omit<Proved, 'by'>): T {
+export function asProved<T extends Said>(said: T, proved: Proved): T {
 	if (said.qualifier !== '=' || said.value === null || !said.standardUncertainty || !said.repeatability)
 		return said;
+	const { takenOff = 0, scatter } = proved;
 	const value = said.value - takenOff;
-	const standardUncertainty = Math.hypot(said.repeatability, trueness);
+	const repeatability = said.repeatability * (scatter?.ratio ?? 1);
+	const trueness =
+		proved.trueness ?? Math.sqrt(Math.max(0, said.standardUncertainty ** 2 - said.repeatability ** 2));
+	const standardUncertainty = Math.hypot(repeatability, trueness);
 	const half = COVERAGE_95 * standardUncertainty;
 	const [low, high] = said.interval.map((end) => (end === null ? null : end - takenOff));
 	// What it cannot be outside of (two shades, nothing at all) goes along; a kit found worse than it says goes past it.
@@ -36,7 +40,7 @@ export function asProved<T extends Said>(said: T, { trueness, takenOff = 0 }: Om
 			repeatability: null,
 			interval: [0, Math.max(0, value + half)]
 		};
-	return { ...said, value, standardUncertainty, interval };
+	return { ...said, value, standardUncertainty, repeatability, interval };
 }
 
 /**
@@ -49,11 +53,22 @@ export function resultAsProved(result: Measured, parameter: string, proved: Prov
 	const now = asProved(own, proved);
 	if (now === own) return result;
 	if (now.value === null) return expressedIn({ ...now, trueness: null, budget: [] }, parameter, result.unit);
-	const kit = {
-		source: `the kit, checked with ${proved.by}`,
-		standardUncertainty: proved.trueness,
-		kind: 'trueness' as const
-	};
-	const budget = [...now.budget.filter((e) => e.kind === 'repeatability'), kit];
-	return expressedIn({ ...now, trueness: proved.trueness, budget }, parameter, result.unit);
+	const { trueness, by, scatter } = proved;
+	const scattered = now.budget.map((e) =>
+		scatter && e.kind === 'repeatability'
+			? { ...e, standardUncertainty: e.standardUncertainty * scatter.ratio }
+			: e
+	);
+	const budget =
+		trueness === undefined
+			? scattered
+			: [
+					...scattered.filter((e) => e.kind === 'repeatability'),
+					{
+						source: `the kit, checked with ${by ?? 'known water'}`,
+						standardUncertainty: trueness,
+						kind: 'trueness' as const
+					}
+				];
+	return expressedIn({ ...now, trueness: trueness ?? now.trueness, budget }, parameter, result.unit);
 }

@@ -92,15 +92,25 @@ export const WATERS = ['tank', 'new mix', 'tap', 'purified', 'reference', 'sea',
 const Water = Type.Unsafe<(typeof WATERS)[number]>({ type: 'string', enum: [...WATERS] });
 export type Water = Type.Static<typeof Water>;
 
-/** What checks against water of known content have taught of a kit, in the parameter's own unit. */
+/** What is known of a kit beyond what its method says: from checks with water of known content, and from repeats. In own units. */
 export const Proved = Type.Object(
 	{
 		/** What it may be off by, as a standard uncertainty: in place of what the method allows it. */
-		trueness: Type.Number({ minimum: 0, maximum: 1e6 }),
+		trueness: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 })),
 		/** What it reads too much, where its keeper wants that taken off. */
 		takenOff: Type.Optional(seen),
 		/** What it was checked with. */
-		by: Type.String({ minLength: 1, maxLength: 120 })
+		by: Type.Optional(Type.String({ minLength: 1, maxLength: 120 })),
+		/** What one test scatters by, as a multiple of what the method says, from so many pairs of the same water. */
+		scatter: Type.Optional(
+			Type.Object(
+				{
+					ratio: Type.Number({ exclusiveMinimum: 0, maximum: 100 }),
+					pairs: Type.Integer({ minimum: 1, maximum: 10_000 })
+				},
+				exact
+			)
+		)
 	},
 	exact
 );

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { chiSquareAbove } from '../statistics';
 import { normal, uniform } from '../statistics';
 import { repeats } from './repeats';
+import { ownScatter } from './scorecard';
 
 const of = (values: number[], repeatability = 0.1, trueness = 0.2) => {
 	const outcome = repeats({ readings: values.map((value) => ({ value, repeatability, trueness })) });
@@ -55,4 +56,20 @@ describe('repeats', () => {
 		expect(chiSquareAbove(29.588, 10)).toBeCloseTo(0.001, 5);
 		expect(chiSquareAbove(1.145, 5)).toBeCloseTo(0.95, 3);
 	});
+});
+
+it('takes the scatter of these hands for the method’s own once there are enough pairs, and leans on that while they are few', () => {
+	const gauss = normal(uniform(3));
+	const pairsOf = (n: number, scatter: number) =>
+		Array.from({ length: n }, () => ({
+			a: 8 + scatter * gauss(),
+			b: 8 + scatter * gauss(),
+			repeatability: 0.1
+		}));
+	expect(ownScatter(pairsOf(9, 0.2))).toBeUndefined();
+	expect(ownScatter(pairsOf(2000, 0.2))!.ratio).toBeCloseTo(2, 1);
+	expect(ownScatter(pairsOf(2000, 0.05))!.ratio).toBeCloseTo(0.5, 1);
+	// Ten pairs weigh as much as what the method says: half way, by variance.
+	const ten = Array.from({ length: 500 }, () => ownScatter(pairsOf(10, 0.2))!.ratio ** 2);
+	expect(ten.reduce((a, b) => a + b) / ten.length).toBeCloseTo((1 + 4) / 2, 0);
 });

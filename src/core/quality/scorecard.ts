@@ -76,3 +76,21 @@ function scatterOf(duplicates: NonNullable<Asked['duplicates']>): NonNullable<Ca
 		chance: chiSquareAbove(ratios, pairs)
 	};
 }
+
+/** A method's own figure for its scatter is worth so many pairs, and gives way only to as many of the keeper's. */
+const WORTH_PAIRS = 10;
+
+/**
+ * How much more, or less, one test scatters in these hands than its method says, from duplicates of the same water, once there are enough
+ * of them: the method's figure as a prior of its own degrees of freedom (scaled inverse chi-square). Undefined before.
+ *
+ * @example ownScatter(Array.from({ length: 10 }, () => ({ a: 8, b: 8.2, repeatability: 0.1 }))).ratio // → 1.225
+ */
+export function ownScatter(
+	duplicates: NonNullable<Asked['duplicates']>
+): { ratio: number; pairs: number } | undefined {
+	const pairs = duplicates.length;
+	if (pairs < WORTH_PAIRS) return undefined;
+	const squares = duplicates.reduce((sum, d) => sum + ((d.a - d.b) / d.repeatability) ** 2 / 2, 0);
+	return { ratio: Math.sqrt((WORTH_PAIRS + squares) / (WORTH_PAIRS + pairs)), pairs };
+}

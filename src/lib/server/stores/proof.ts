@@ -1,7 +1,8 @@
-import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, sql } from 'drizzle-orm';
 import {
 	compare,
 	duplicatesOf,
+	ownScatter,
 	pairsOf,
 	SAME_WATER,
 	reference,
@@ -20,7 +21,7 @@ import type { TankEvent } from '../../api/events';
 import type { Reading } from '../../api/readings';
 import { now } from '../clock';
 import { database } from '../db/connection';
-import { membership, method, methodVersion, pack, reading, revision } from '../db/schema';
+import { membership, method, methodVersion, pack, reading, revision, run } from '../db/schema';
 import { SHORTLY, mayUse, ofPerson, ofTank, type Asker } from '../identity/asker';
 import { eventsOfTank } from './events';
 import { packsOf } from './packs';
@@ -87,7 +88,10 @@ async function makeProof(
 				times: its.flatMap(({ conduct }) => (conduct?.length ? [timesOf(conduct)] : [])),
 				errors: its.map((r) => {
 					const kit = proofFor(proved[parameter], id, r.at);
-					return kit ? Math.hypot(r.repeatability, kit.trueness) : r.standardUncertainty;
+					return kit
+						? (asProved({ ...r, qualifier: '=' as const, interval: [null, null] }, kit).standardUncertainty ??
+								0)
+						: r.standardUncertainty;
 				}),
 				duplicates: duplicatesOf(rows, id),
 				...(pack?.price === undefined ? {} : { pack: { tests: pack.tests, price: pack.price } }),
@@ -122,10 +126,10 @@ async function makeProof(
 	};
 }
 
-/** What was learnt of a kit: of a pack of it, from checks, or by its keeper's word. */
+/** What was learnt of a kit: of a pack of it, from checks, or by its keeper's word; and what repeats scatter by. */
 export interface ProvedKit extends Proved {
 	methodId: string;
-	/** When it was last checked, or its keeper's word. */
+	/** When it was last checked, or its keeper's word; of repeats, when the newest was read. */
 	checkedAt: string;
 	/** What it holds for: readings from when to when, ms. */
 	from: number;
@@ -147,7 +151,7 @@ export const provedKits = (asker: Asker, systemId: string): Promise<Record<strin
 			]);
 			const proved: Record<string, ProvedKit[]> = {};
 			const checked = sources.flatMap((s) => Object.keys(s.content?.values ?? {}));
-			const byLab = await parametersOfLabs(systemId);
+			const [byLab, scatters] = await Promise.all([parametersOfLabs(systemId), scattersOf(systemId)]);
 			const said = correctionsIn(events).map((w) => w.event.parameter);
 			for (const parameter of new Set([...checked, ...byLab, ...said])) {
 				const known = referencesOf(sources, parameter);
@@ -167,10 +171,51 @@ export const provedKits = (asker: Asker, systemId: string): Promise<Record<strin
 					];
 				});
 			}
+			for (const { parameter, ...kit } of scatters) proved[parameter] = [...(proved[parameter] ?? []), kit];
 			return proved;
 		},
 		SHORTLY
 	);
+
+/** Repeats of one water by one kit in the evenings of a year: what one test scatters by in these hands, whatever the pack. */
+const HANDS = 365 * 86_400_000;
+async function scattersOf(systemId: string): Promise<(ProvedKit & { parameter: string })[]> {
+	const found = await database()
+		.select({
+			id: sql<string>`straight_join ${reading.id}`,
+			parameter: reading.parameter,
+			methodId: methodVersion.methodId,
+			sourceId: reading.sourceId,
+			takenAt: reading.takenAt,
+			value: revision.value,
+			standardUncertainty: revision.standardUncertainty,
+			repeatability: revision.repeatability
+		})
+		.from(run, { forceIndex: 'run_of_system' })
+		.innerJoin(reading, eq(reading.runId, run.id))
+		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId))
+		.where(
+			and(
+				eq(run.systemId, systemId),
+				gte(run.startedAt, new Date(now().getTime() - HANDS)),
+				eq(revision.voided, false),
+				eq(revision.ownChart, true),
+				eq(revision.qualifier, '=')
+			)
+		);
+	const rows = found.flatMap(({ takenAt, value, standardUncertainty, repeatability, ...row }) =>
+		value === null || !standardUncertainty || !repeatability
+			? []
+			: [{ ...row, at: takenAt.getTime(), value, standardUncertainty, repeatability }]
+	);
+	return [...new Map(rows.map((r) => [r.methodId, r.parameter]))].flatMap(([methodId, parameter]) => {
+		const scatter = ownScatter(duplicatesOf(rows, methodId));
+		const last = Math.max(...rows.filter((r) => r.methodId === methodId).map((r) => r.at));
+		const always = { from: -Infinity, until: Infinity, checkedAt: new Date(last).toISOString() };
+		return scatter ? [{ parameter, methodId, scatter, ...always }] : [];
+	});
+}
 
 /** A pack's time: from its opening to the next, ms. What was read before any is of one that nobody wrote down. */
 interface Span {
@@ -241,17 +286,23 @@ async function openedOf(systemId: string, methodIds: string[]): Promise<Map<stri
 	return opened;
 }
 
-/** What was learnt of the kit a reading was made with, for its moment. */
-export const proofFor = (
+/** What was learnt of the kit a reading was made with, for its moment: by check or word, and by repeats. */
+export function proofFor(
 	proved: ProvedKit[] | undefined,
 	methodId: string,
 	at: number
-): ProvedKit | undefined => proved?.find((k) => k.methodId === methodId && at >= k.from && at < k.until);
+): ProvedKit | undefined {
+	const its = proved?.filter((k) => k.methodId === methodId && at >= k.from && at < k.until) ?? [];
+	const scatter = its.find((k) => k.scatter)?.scatter;
+	const known = its.find((k) => !k.scatter) ?? its[0];
+	return known && scatter ? { ...known, scatter } : known;
+}
 
-const saidOf = ({ trueness, takenOff, by }: ProvedKit): Proved => ({
-	trueness,
+const saidOf = ({ trueness, takenOff, by, scatter }: ProvedKit): Proved => ({
+	...(trueness === undefined ? {} : { trueness }),
 	...(takenOff === undefined ? {} : { takenOff }),
-	by
+	...(by === undefined ? {} : { by }),
+	...(scatter ? { scatter } : {})
 });
 
 /** What was learnt of each kit that is good now, by its id: the bench reads by it. */

@@ -70,12 +70,20 @@ export function takenInWords(parameter: string, { takenOff }: { takenOff: number
 	return takenOff < 0 ? `${size} added to what it reads` : `${size} taken off what it reads`;
 }
 
-/** What a reading of a kit that was checked says of that, short: "0.3 dKH taken off, checked with Bottle of the school". */
-export function provedInWords(parameter: string, { takenOff, by }: Proved): string {
-	if (takenOff === undefined) return `kit checked with ${by}`;
+/** What a reading says of what is known of its kit, short: "0.3 dKH taken off, checked with Bottle of the school". */
+export function provedInWords(parameter: string, { takenOff, by, scatter }: Proved): string {
 	const [low, high] = parameterOf(parameter)?.plausible ?? [0, 0];
 	const say = saying(parameter, (low + high) / 2);
-	return `${say.size(takenOff)} ${say.unit} ${takenOff < 0 ? 'added' : 'taken off'}, checked with ${by}`;
+	const off =
+		takenOff === undefined
+			? 'kit'
+			: `${say.size(takenOff)} ${say.unit} ${takenOff < 0 ? 'added' : 'taken off'},`;
+	return [
+		by === undefined ? '' : `${off} checked with ${by}`,
+		scatter ? `scatter by ${plural(scatter.pairs, 'pair')} of yours` : ''
+	]
+		.filter(Boolean)
+		.join('; ');
 }
 
 /** What a chart of checks shows beside: creep, and a rule that the last point completes. */
