@@ -3,8 +3,10 @@ import { error } from '@sveltejs/kit';
 import { waters, type WatersRequest } from '../../../core/quality';
 import type { WatersBeside, WatersQuery } from '../../api/waters';
 import { database } from '../db/connection';
-import { reading, revision } from '../db/schema';
+import { methodVersion, reading, revision } from '../db/schema';
 import { mayUse, ofTank, type Asker } from '../identity/asker';
+import { provedKits, readingsAsProved, type ProvedKit } from './proof';
+import { columns, toReading } from './readings';
 import { sourcesOf } from './systems';
 
 /** So many of a water's newest readings are looked through for the newest of each level. */
@@ -21,7 +23,8 @@ export async function watersOf(asker: Asker, systemId: string, { a, b }: WatersQ
 	for (const id of [one, ...(b ? [b] : [])])
 		if (!sources.some((s) => s.id === id)) error(404, 'There is no such water here.');
 	return ofTank(asker, systemId, ['waters', one, b ?? null], async () => {
-		const [first, second] = await Promise.all([newestOf(one), b ? newestOf(b) : undefined]);
+		const proved = await provedKits(asker, systemId);
+		const [first, second] = await Promise.all([newestOf(one, proved), b ? newestOf(b, proved) : undefined]);
 		const made = Object.keys(first.levels).length
 			? waters({ a: first.levels, ...(second ? { b: second.levels } : {}) })
 			: undefined;
@@ -35,24 +38,27 @@ export async function watersOf(asker: Asker, systemId: string, { a, b }: WatersQ
 	});
 }
 
-/** The newest value of each level of a water, by charts that count, and the moment of the newest of them. */
-async function newestOf(sourceId: string): Promise<{ levels: WatersRequest['a']; at: string | null }> {
+/** The newest value of each level of a water, by charts that count, as it is known now; and the moment of the newest of them. */
+async function newestOf(
+	sourceId: string,
+	proved: Record<string, ProvedKit[]>
+): Promise<{ levels: WatersRequest['a']; at: string | null }> {
 	const rows = await database()
-		.select({
-			parameter: reading.parameter,
-			takenAt: reading.takenAt,
-			qualifier: revision.qualifier,
-			value: revision.value,
-			standardUncertainty: revision.standardUncertainty
-		})
+		.select(columns)
 		.from(reading)
 		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId))
 		.where(and(eq(reading.sourceId, sourceId), eq(revision.voided, false), eq(revision.ownChart, true)))
 		.orderBy(desc(reading.takenAt), desc(reading.id))
 		.limit(MOST);
 	const levels: WatersRequest['a'] = {};
-	for (const { parameter, qualifier, value, standardUncertainty } of rows)
-		if (qualifier === '=' && value !== null && standardUncertainty && !NOT_COMPARED.includes(parameter))
-			levels[parameter] ??= { value, standardUncertainty };
+	for (const r of readingsAsProved(rows.map(toReading), proved))
+		if (
+			r.qualifier === '=' &&
+			r.value !== null &&
+			r.standardUncertainty &&
+			!NOT_COMPARED.includes(r.parameter)
+		)
+			levels[r.parameter] ??= { value: r.value, standardUncertainty: r.standardUncertainty };
 	return { levels, at: rows[0]?.takenAt.toISOString() ?? null };
 }
