@@ -231,7 +231,7 @@
 			<li class="py-4 text-faint">Nothing was read.</li>
 		{/each}
 	</ul>
-	{#each twice as its (its.title)}
+	{#each twice as its, i (i)}
 		<p class="mt-2 max-w-prose" data-testid="repeated">◎ {repeatedInWords(its)}</p>
 	{/each}
 	{#if unread.length}

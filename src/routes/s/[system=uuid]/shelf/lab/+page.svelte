@@ -144,7 +144,7 @@
 						>
 					</span>
 					<span class="text-sm">
-						{#each r.kits as kit (kit.name + String(kit.value))}
+						{#each r.kits as kit, i (i)}
 							<span class="block"
 								>{kit.name}:
 								<span class="figure">{level(r.parameter, kit.value, kit.standardUncertainty)}</span>
