@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** Is it the kit, is it the hand, is it a difference: what was read says it. */
 	import { goto, invalidateAll } from '$app/navigation';
+	import { DateTime } from 'luxon';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
@@ -123,8 +124,10 @@
 		await invalidateAll();
 	}
 	const isOff = ({ result }: Check) => result.verdict === 'reads-high' || result.verdict === 'reads-low';
-	/** A word about a bias is of its pack: from its opening, or from the first check where no opening is known. */
-	const since = (check: Check) => check.packOpened ?? check.first;
+	/** A word about a bias is of its pack: from its opening, or from the day of the first check where no opening is known. */
+	const since = (check: Check) =>
+		check.packOpened ??
+		DateTime.fromISO(check.first, { zone: data.system.timeZone }).startOf('day').toUTC().toISO()!;
 	const offer = (check: Check) =>
 		`${takenInWords(of, { takenOff: check.result.trueness!.bias }, true)} what this pack reads, since ${dateOnly(since(check), data.system.timeZone)}`;
 	let trouble: string | undefined = $state();
