@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { and, desc, eq, sql } from 'drizzle-orm';
+import { and, desc, eq } from 'drizzle-orm';
 import { v5 as uuidOf } from 'uuid';
 import { readLabSheet, type LabResult, type LabSheet } from '../../../core/formats';
 import type { Method } from '../../../core/methods';
@@ -17,6 +17,7 @@ import { methodVersion, reading, revision } from '../db/schema';
 import { mayUse, ofTank, SHORTLY, type Asker } from '../identity/asker';
 import { eventsOfTank } from './events';
 import { saveMethod } from './methods';
+import { isLab, labOf } from './proof';
 import { latestReadings, measuredIn, readingFor, saveReading } from './readings';
 import { sourcesOf, systemFor } from './systems';
 
@@ -115,7 +116,6 @@ export async function labsOf(asker: Asker, systemId: string): Promise<Labs> {
 
 /** As many answers as anyone looks back on. */
 const MOST = 300;
-const isLab = sql<boolean>`json_value(${methodVersion.profile}, '$.display.form') = 'lab'`.mapWith(Boolean);
 
 async function findLabs(asker: Asker, systemId: string): Promise<Labs> {
 	const [events, measured] = await Promise.all([eventsOfTank(asker, systemId), measuredIn(asker, systemId)]);
@@ -141,7 +141,7 @@ async function findLabs(asker: Asker, systemId: string): Promise<Labs> {
 		const [first] = its;
 		return {
 			id,
-			lab: first!.name.split(', ').slice(1).join(', '),
+			lab: labOf(first!.name),
 			drawn: first!.at.toISOString(),
 			results: its.flatMap(({ parameter, unit, value, standardUncertainty, at }) =>
 				value === null || !standardUncertainty

@@ -1,0 +1,3 @@
+export { isLab, labOf } from './evidence';
+export * from './proved';
+export * from './report';
