@@ -1,0 +1,274 @@
+import { formatHex } from 'culori/fn';
+import { nth } from '../nth';
+import { bad, good, type Outcome } from '../problems';
+import {
+	covarianceOfMean,
+	labIn,
+	lookedAt,
+	looksDifferent,
+	type Covariance,
+	type Looked,
+	type Triple
+} from './area';
+import { onPath, valueAt, type Patch } from './path';
+import type { Cast, ColourFlag, ColourRequest, ColourResult, Samples } from './schema';
+
+/** Places a patch step is divided into. */
+const FINE = 100;
+/** How far past the ends it is looked, in patch steps. */
+const BEYOND = 1;
+/** Clearly past an end: this chance, and at least so far, in patch steps. */
+const CLEARLY = 0.975;
+const CLEARLY_STEPS = 0.15;
+/** Light differs between two places of a picture by so much where the ground beside each was seen, and where it was not. */
+const LIGHT_BESIDE = 0.015;
+const LIGHT_ANYWHERE = 0.03;
+/** A vial is no print: what its colour is off the card's path by before anything is seen, CIELAB units, and for how many measurements that counts. */
+const OFF_BEFORE = 0.8;
+const OFF_COUNTS = 2;
+/** CIEDE2000 from the path from which on it is another hue than the card's. */
+const OFF_THE_PATH = 6;
+/** Relative spread of the ground's brightness from which on the light is uneven. */
+const UNEVEN = 0.08;
+/** A channel of the ground below this share of its brightest has no light to speak of: it is not made more of. */
+const LEAST_CHANNEL = 0.02;
+/** Chroma of the ground (CIELAB) from which on the light has a colour. */
+const CAST = 18;
+
+/**
+ * A shade from a photograph: where a vial's colour lies on the path of the card's patches, all in one picture, so that the card is its own
+ * calibration. Colours go to CIELAB under the picture's own white; the nearest place is found by total least squares (vial and patches
+ * both have their pixels' covariance), as a posterior over the path with equal chances a step. What is off the path sideways tells how
+ * far off it may be along it. Clipped, glaring, dark or tiny areas are refused: no value then, and what is wrong. Problems: patches out of order.
+ *
+ * @example colour(PHOTOGRAPHED_CARD).value.position?.between // → [5, 10]
+ */
+export function colour(request: ColourRequest): Outcome<ColourResult> {
+	const { patches: given, vial: sample, zero } = request;
+	for (let i = 1; i < given.length; i++)
+		if (!(nth(given, i).value > nth(given, i - 1).value))
+			return bad(`/patches/${i}/value`, 'must be higher than the patch before it: palest value first');
+
+	const ground = request.white && lookedAt(request.white);
+	const areas = given.map((p) => ({
+		value: p.value,
+		looked: lookedAt(p.samples),
+		white: p.white && lookedAt(p.white)
+	}));
+	const vial = { looked: lookedAt(sample.samples), white: sample.white && lookedAt(sample.white) };
+	const untreated = zero && { looked: lookedAt(zero.samples), white: zero.white && lookedAt(zero.white) };
+	const where: ColourResult['where'] = [
+		...areas.flatMap(({ looked }, area) => looked.flags.map((flag) => ({ flag, area }))),
+		...vial.looked.flags.map((flag) => ({ flag, area: 'vial' as const })),
+		...(untreated?.looked.flags.map((flag) => ({ flag, area: 'zero' as const })) ?? [])
+	];
+	if (ground && ground.spread > UNEVEN) where.push({ flag: 'uneven-light', area: 'white' });
+
+	const beside = areas.every((p) => p.white) && vial.white !== undefined;
+	const brightest = areas.reduce((a, b) => (b.looked.mean[1] > a.looked.mean[1] ? b : a)).looked;
+	const common = whiteOf(ground ?? brightest);
+	const whiteAt = (own: Looked | undefined): Triple => (beside && own ? whiteOf(own) : common);
+	const path = areas.map(({ value, looked, white }): Patch => ({
+		value,
+		lab: labIn(looked.mean, whiteAt(white)),
+		covariance: covarianceOfMean(looked, whiteAt(white))
+	}));
+	const seen = untreated
+		? throughWater(
+				vial.looked,
+				untreated.looked,
+				whiteAt(untreated.white),
+				areas[0]!.looked,
+				ground ?? areas[0]!.white
+			)
+		: vial.looked;
+	const white = whiteAt(untreated ? untreated.white : vial.white);
+	const lab = labIn(seen.mean, white);
+	const light = beside ? LIGHT_BESIDE : Math.hypot(LIGHT_ANYWHERE, ground?.spread ?? LIGHT_ANYWHERE);
+	const own = plus(covarianceOfMean(seen, white), outer(byLight(seen.mean, white, light)));
+
+	const found = posterior(path, lab, own);
+	const distance = looksDifferent(lab, onPath(path, found.best).lab);
+	if (distance > OFF_THE_PATH) where.push({ flag: 'off-the-path', area: 'vial' });
+	const flags = [...new Set(where.map((w) => w.flag))];
+	const about = {
+		distance,
+		flags,
+		where,
+		cast: castOf(ground ?? brightest),
+		colours: path.map((p) => hexOf(p.lab))
+	};
+	const nothing = {
+		position: null,
+		qualifier: '=' as const,
+		value: null,
+		interval: [null, null] as [null, null],
+		standardUncertainty: null,
+		stepUncertainty: null
+	};
+	if (flags.some((flag) => REFUSED.includes(flag))) return good({ ...nothing, ...about });
+	const [first, last] = [nth(path, 0).value, nth(path, path.length - 1).value];
+	if (found.beyond === '<')
+		return good({
+			...nothing,
+			position: { between: [first, nth(path, 1).value], at: 0 },
+			qualifier: '<',
+			interval: [null, first],
+			...about
+		});
+	if (found.beyond === '>')
+		return good({
+			...nothing,
+			position: { between: [nth(path, path.length - 2).value, last], at: 1 },
+			qualifier: '>',
+			interval: [last, null],
+			...about
+		});
+	const i = Math.min(path.length - 2, Math.floor(found.mean));
+	return good({
+		position: { between: [nth(path, i).value, nth(path, i + 1).value], at: found.mean - i },
+		qualifier: '=',
+		value: valueAt(path, found.mean),
+		interval: [valueAt(path, found.low), valueAt(path, found.high)],
+		standardUncertainty: found.valueDeviation,
+		stepUncertainty: found.deviation,
+		...about
+	});
+}
+
+const REFUSED: ColourFlag[] = ['clipped', 'glare', 'dark', 'too-few-pixels'];
+
+/** The light itself, from white ground: each channel, none taken for darker than can be told. */
+function whiteOf({ mean }: Looked): Triple {
+	const least = LEAST_CHANNEL * Math.max(...mean);
+	return mean.map((v) => Math.max(v, least, 1e-4)) as Triple;
+}
+
+/** A vial without its water's own tint: as much darker than the untreated one as the light is, held against the palest patch or the ground. */
+function throughWater(
+	vial: Looked,
+	untreated: Looked,
+	white: Triple,
+	palest: Looked,
+	ground: Looked | undefined
+): Looked {
+	const towards = ground ? white : palest.mean;
+	const share = towards.map((v, c) => v / Math.max(untreated.mean[c as 0], 1e-4));
+	const through = (p: Triple) => p.map((v, c) => v * share[c as 0]!) as Triple;
+	return { ...vial, light: vial.light.map(through), mean: through(vial.mean) };
+}
+
+/** How a colour moves when the light there is brighter by one standard deviation. */
+function byLight(light: Triple, white: Triple, relative: number): Triple {
+	const brighter = labIn(light.map((v) => v * (1 + relative)) as Triple, white);
+	return labIn(light, white).map((v, c) => brighter[c as 0] - v) as Triple;
+}
+
+const outer = (v: Triple): Covariance => v.map((a) => v.map((b) => a * b)) as Covariance;
+const plus = (a: Covariance, b: Covariance, times = 1): Covariance =>
+	a.map((row, i) => row.map((v, j) => v + times * b[i as 0][j as 0])) as Covariance;
+const UNIT: Covariance = [
+	[1, 0, 0],
+	[0, 1, 0],
+	[0, 0, 1]
+];
+
+/** Squared Mahalanobis distance and the logarithm of the determinant, of 3 by 3. */
+function held(d: Triple, s: Covariance): { squared: number; logDet: number } {
+	const [[a, b, c], [, e, f], [, , i]] = s;
+	const [A, B, C] = [e * i - f * f, c * f - b * i, b * f - c * e];
+	const det = Math.max(a * A + b * B + c * C, 1e-30);
+	const [E, F, I] = [a * i - c * c, b * c - a * f, a * e - b * b];
+	const [x, y, z] = d;
+	return {
+		squared: (A * x * x + E * y * y + I * z * z + 2 * (B * x * y + C * x * z + F * y * z)) / det,
+		logDet: Math.log(det)
+	};
+}
+
+/** Where on the path a colour lies: mean, deviation and 95 % in patch steps, and whether it is clearly past an end. */
+function posterior(path: Patch[], lab: Triple, own: Covariance) {
+	const last = path.length - 1;
+	const places = Array.from({ length: (last + 2 * BEYOND) * FINE + 1 }, (_, k) => k / FINE - BEYOND);
+	const apart = places.map((place) => {
+		const { lab: there, doubt, covariance } = onPath(path, place);
+		return {
+			place,
+			d: lab.map((v, c) => v - there[c as 0]) as Triple,
+			sigma: plus(plus(own, covariance), outer(doubt))
+		};
+	});
+	// What lies sideways of the path by more than pixels explain is what a print and a vial differ by; along it they may differ as much.
+	const nearest = apart.reduce((a, b) =>
+		held(b.d, plus(b.sigma, UNIT, OFF_BEFORE ** 2)).squared <
+		held(a.d, plus(a.sigma, UNIT, OFF_BEFORE ** 2)).squared
+			? b
+			: a
+	);
+	const sideways = nearest.d.reduce((sum, v) => sum + v * v, 0);
+	const off = (OFF_COUNTS * OFF_BEFORE ** 2 + sideways) / (OFF_COUNTS + 2);
+	const logs = apart.map(({ d, sigma }) => {
+		const { squared, logDet } = held(d, plus(sigma, UNIT, off));
+		return -0.5 * (squared + logDet);
+	});
+	const top = Math.max(...logs);
+	const weights = logs.map((v) => Math.exp(v - top));
+	const all = summed(places, weights, path);
+	const below = shareOf(places, weights, (p) => p < 0);
+	const above = shareOf(places, weights, (p) => p > last);
+	const beyond =
+		below > CLEARLY && all.mean < -CLEARLY_STEPS
+			? ('<' as const)
+			: above > CLEARLY && all.mean > last + CLEARLY_STEPS
+				? ('>' as const)
+				: undefined;
+	const inside = weights.map((w, k) => (nth(places, k) < 0 || nth(places, k) > last ? 0 : w));
+	return {
+		...summed(places, inside.some((w) => w > 1e-12) ? inside : weights, path),
+		beyond,
+		best: nearest.place
+	};
+}
+
+const shareOf = (places: number[], weights: number[], of: (place: number) => boolean): number => {
+	const sum = weights.reduce((a, b) => a + b, 0);
+	return weights.reduce((a, w, k) => a + (of(nth(places, k)) ? w : 0), 0) / sum;
+};
+
+function summed(places: number[], weights: number[], path: Patch[]) {
+	const sum = weights.reduce((a, b) => a + b, 0);
+	const mean = places.reduce((a, p, k) => a + p * nth(weights, k), 0) / sum;
+	const deviation = Math.sqrt(places.reduce((a, p, k) => a + (p - mean) ** 2 * nth(weights, k), 0) / sum);
+	const values = places.map((p) => valueAt(path, p));
+	const middle = values.reduce((a, v, k) => a + v * nth(weights, k), 0) / sum;
+	const valueDeviation = Math.sqrt(
+		values.reduce((a, v, k) => a + (v - middle) ** 2 * nth(weights, k), 0) / sum
+	);
+	const quantile = (chance: number) => {
+		let sofar = 0;
+		return nth(
+			places,
+			Math.max(
+				0,
+				weights.findIndex((w) => (sofar += w) >= chance * sum)
+			)
+		);
+	};
+	return { mean, deviation, valueDeviation, low: quantile(0.025), high: quantile(0.975) };
+}
+
+/** What colour the light is, by what it makes of white. */
+function castOf({ mean }: Looked): Cast {
+	const top = Math.max(...mean, 1e-6);
+	const [, a, b] = labIn(mean, [top, top, top]);
+	if (Math.hypot(a, b) < CAST) return 'none';
+	return b < -CAST / 2 ? 'blue' : b > CAST / 2 ? 'warm' : 'other';
+}
+
+const hexOf = ([l, a, b]: Triple): string => formatHex({ mode: 'lab65', l, a, b });
+
+/** Every so many-th of an area's pixels, at most `most`. */
+export const thinned = (samples: Samples, most = 2000): Samples => {
+	const step = Math.max(1, Math.ceil(samples.length / most));
+	return step === 1 ? samples : samples.filter((_, i) => i % step === 0);
+};

@@ -1,0 +1,7 @@
+export * from './find-card';
+export * from './ink';
+export * from './leaflet';
+export * from './marks';
+export * from './perspective';
+export * from './pixels';
+export * from './plunger';

@@ -1,0 +1,295 @@
+import Type from 'typebox';
+import { nth } from '../nth';
+import { bad, good, type Outcome } from '../problems';
+import { median } from '../statistics';
+import { brightnessBetween, type Pixels, type Spot } from './pixels';
+
+/** Where a syringe's scale is in a picture: its zero, at the tip, and its full line, in the middle of the barrel. */
+export interface ScaleEnds {
+	zero: Spot;
+	full: Spot;
+}
+
+const exact = { additionalProperties: false } as const;
+/**
+ * `plunger`: a syringe along its barrel, as rows of brightness (0 to 255) across it, evenly spaced: the first row stands at `from`, the last at
+ * `to`, as shares of the scale from its zero (0) to its full line (1). Ends of the scale may be off by half a graduation.
+ */
+export const PlungerRequest = Type.Object(
+	{
+		rows: Type.Array(Type.Array(Type.Number({ minimum: 0, maximum: 255 }), { minItems: 3, maxItems: 200 }), {
+			minItems: 50,
+			maxItems: 6000
+		}),
+		from: Type.Number({ minimum: -1, maximum: 0 }),
+		to: Type.Number({ minimum: 1, maximum: 2 }),
+		fillMl: Type.Number({ exclusiveMinimum: 0, maximum: 100 }),
+		graduationMl: Type.Number({ exclusiveMinimum: 0, maximum: 10 })
+	},
+	exact
+);
+export type PlungerRequest = Type.Static<typeof PlungerRequest>;
+
+const share = Type.Union([Type.Number(), Type.Null()]);
+export const PlungerResult = Type.Object(
+	{
+		/** Left in the syringe by the plunger's edge, mL; null where no edge is found. */
+		left: share,
+		standardUncertainty: share,
+		/** Where the liquid ends, mL: not what is read. */
+		liquid: share,
+		/** The same two as shares of the scale as it was marked, for drawing. */
+		at: Type.Object({ plunger: share, liquid: share }, exact),
+		/** Whether the scale's lines were found, or only its marked ends count. */
+		lines: Type.Boolean(),
+		flags: Type.Array(
+			Type.Unsafe<'no-edge' | 'two-edges' | 'no-lines' | 'blurred'>({
+				type: 'string',
+				enum: ['no-edge', 'two-edges', 'no-lines', 'blurred']
+			})
+		)
+	},
+	exact
+);
+export type PlungerResult = Type.Static<typeof PlungerResult>;
+
+/** Past either end of the scale the barrel is looked at so far, as a share of the scale. */
+const MARGIN = 0.12;
+/** Half of a barrel's bore as a share of its scale's length: 1 mL syringes are slim. */
+const HALF_BORE = 0.03;
+/** Rows a graduation. */
+const ROWS = 12;
+const ACROSS = 21;
+
+/** Brightness along a barrel, from a picture and the scale's ends. */
+export function barrelRows(
+	pixels: Pixels,
+	{ zero, full }: ScaleEnds,
+	syringe: { fillMl: number; graduationMl: number }
+): PlungerRequest {
+	const graduations = Math.round(syringe.fillMl / syringe.graduationMl);
+	const count = Math.min(6000, Math.round(graduations * ROWS * (1 + 2 * MARGIN)));
+	const [dx, dy] = [full.x - zero.x, full.y - zero.y];
+	const rows = Array.from({ length: count }, (_, k) => {
+		const t = -MARGIN + (k / (count - 1)) * (1 + 2 * MARGIN);
+		return Array.from({ length: ACROSS }, (_, j) => {
+			const s = ((j / (ACROSS - 1)) * 2 - 1) * HALF_BORE;
+			return (
+				Math.round(brightnessBetween(pixels, zero.x + t * dx - s * dy, zero.y + t * dy + s * dx) * 10) / 10
+			);
+		});
+	});
+	return { rows, from: -MARGIN, to: 1 + MARGIN, ...syringe };
+}
+
+/** The seal is at least so long, mL a mL of the syringe, and an edge has so much ground on either side to be judged by. */
+const SEAL = 0.03;
+const GROUND = 0.025;
+/** An edge is a step of brightness of at least so much, of 255. */
+const LEAST_STEP = 28;
+/** A seal has ribs: of edges nearly as strong as the strongest, the one nearest to the tip is its end. */
+const AS_STRONG = 0.62;
+/** Past the seal's edge the liquid's is a step of so much at least. */
+const LIQUID_STEP = 7;
+/** The scale's lines count where their contrast stands so far above what is seen between them. */
+const LINES_STAND_OUT = 3;
+/** Errors of the scale, as shares of a graduation: by its lines, and by its marked ends alone. */
+const BY_LINES = 0.1;
+const BY_ENDS = 0.35;
+
+/**
+ * What is left in a syringe, from brightness along its barrel: the tip-side end of the dark seal, where brightness is halfway between seal
+ * and air, on a scale whose lines are found by their even spacing (with the foreshortening of a slanted view). The liquid's edge is told
+ * apart: it comes after the air, and is no reading. Digits may stand either way up: they are not looked at. Problems: none; what is not found is null.
+ *
+ * @example plunger(SYRINGE_ROWS).value.left // → 0.48
+ */
+export function plunger(request: PlungerRequest): Outcome<PlungerResult> {
+	const { rows, from, to, fillMl, graduationMl } = request;
+	if (rows.some((row) => row.length !== rows[0]!.length))
+		return bad('/rows', 'must all be of the same length');
+	const graduations = fillMl / graduationMl;
+	const perShare = (rows.length - 1) / (to - from);
+	const rowOf = (at: number) => (at - from) * perShare;
+	const shareOf = (row: number) => from + row / perShare;
+	// The middle of the bore: lines and digits cover less than half of it, so the median sees past them.
+	const core = rows.map((row) =>
+		median(row.slice(Math.floor(row.length * 0.25), Math.ceil(row.length * 0.75)))
+	);
+	const soft = smoothed(core, Math.max(1, Math.round((0.15 / graduations) * perShare)));
+	const ground = Math.round(GROUND * perShare);
+	const seal = Math.round(SEAL * perShare);
+	/** Positive where it is darker towards the plunger. */
+	const step = (row: number) => {
+		const tip = median(soft.slice(Math.max(0, row - ground), Math.max(1, row - Math.round(ground * 0.25))));
+		const back = median(soft.slice(row + Math.round(seal * 0.15), row + seal));
+		return tip - back;
+	};
+	const steps = soft.map((_, row) => (row < 2 || row + seal >= soft.length ? 0 : step(row)));
+	const inside = (row: number) => shareOf(row) > -0.02 && shareOf(row) < 1.04;
+	const peaks = peaksOf(steps, ground).filter((p) => inside(p) && nth(steps, p) >= LEAST_STEP);
+	const strongest = Math.max(0, ...peaks.map((p) => nth(steps, p)));
+	const [edge] = peaks.filter((p) => nth(steps, p) >= AS_STRONG * strongest);
+	const scale = scaleBy(rows, rowOf, graduations);
+	const flags: PlungerResult['flags'] = scale.lines ? [] : ['no-lines'];
+	if (edge === undefined)
+		return good({
+			left: null,
+			standardUncertainty: null,
+			liquid: null,
+			at: { plunger: null, liquid: null },
+			lines: scale.lines,
+			flags: ['no-edge', ...flags]
+		});
+	const { row, width } = halfway(soft, edge, ground, seal);
+	const plungerAt = shareOf(row);
+	const liquidRow = liquidEdge(soft, row, ground, rowOf(0));
+	const widthMl = (width / perShare) * fillMl;
+	if (widthMl > 3 * graduationMl) flags.push('blurred');
+	const rivals = peaks.filter((p) => p !== edge && nth(steps, p) >= AS_STRONG * strongest);
+	const apart = Math.max(0, ...rivals.map((p) => Math.abs(shareOf(p) - plungerAt)));
+	// Ribs of one seal are close together; another dark thing in the barrel is not.
+	if (apart > 0.12) flags.push('two-edges');
+	const ml = (at: number) => scale.shareAt(at) * fillMl;
+	const left = Math.max(0, Math.min(fillMl, ml(plungerAt)));
+	return good({
+		left: Number(left.toFixed(5)),
+		standardUncertainty:
+			Math.hypot((scale.lines ? BY_LINES : BY_ENDS) * graduationMl, 0.1 * widthMl) *
+			(flags.includes('two-edges') ? 5 : 1),
+		liquid: liquidRow === undefined ? null : Number(Math.max(0, ml(shareOf(liquidRow))).toFixed(5)),
+		at: { plunger: plungerAt, liquid: liquidRow === undefined ? null : shareOf(liquidRow) },
+		lines: scale.lines,
+		flags
+	});
+}
+
+function smoothed(values: number[], radius: number): number[] {
+	return values.map((_, i) => {
+		let sum = 0;
+		let count = 0;
+		for (let j = Math.max(0, i - radius); j <= Math.min(values.length - 1, i + radius); j++) {
+			sum += nth(values, j);
+			count++;
+		}
+		return sum / count;
+	});
+}
+
+/** Places that are higher than all within a distance, lowest place first. */
+function peaksOf(values: number[], within: number): number[] {
+	const peaks: number[] = [];
+	for (let i = 0; i < values.length; i++) {
+		const v = nth(values, i);
+		let top = v > 0;
+		for (let j = Math.max(0, i - within); top && j <= Math.min(values.length - 1, i + within); j++)
+			if (nth(values, j) > v || (nth(values, j) === v && j < i)) top = false;
+		if (top) peaks.push(i);
+	}
+	return peaks;
+}
+
+/** Where brightness crosses the middle between air and seal, between rows, and over how many rows it goes from a tenth to nine. */
+function halfway(
+	values: number[],
+	edge: number,
+	ground: number,
+	seal: number
+): { row: number; width: number } {
+	const bright = median(
+		values.slice(Math.max(0, edge - ground), Math.max(1, edge - Math.round(ground * 0.4)))
+	);
+	const dark = median(values.slice(edge + Math.round(seal * 0.3), edge + seal));
+	const level = (share: number) => dark + share * (bright - dark);
+	const crossing = (share: number) => {
+		let best = edge;
+		let distance = Infinity;
+		for (let i = Math.max(0, edge - ground); i < Math.min(values.length - 1, edge + seal); i++) {
+			const [a, b] = [nth(values, i) - level(share), nth(values, i + 1) - level(share)];
+			if (a >= 0 !== b >= 0) {
+				const at = i + a / (a - b);
+				if (Math.abs(at - edge) < distance) [best, distance] = [at, Math.abs(at - edge)];
+			}
+		}
+		return best;
+	};
+	return { row: crossing(0.5), width: Math.abs(crossing(0.1) - crossing(0.9)) };
+}
+
+/** The first step past the air below the seal, towards the tip; nothing where the barrel looks alike. */
+function liquidEdge(
+	values: number[],
+	plungerRow: number,
+	ground: number,
+	zeroRow: number
+): number | undefined {
+	const half = Math.max(2, Math.round(ground / 3));
+	const change = (row: number) =>
+		Math.abs(
+			median(values.slice(Math.max(0, row - half), row)) - median(values.slice(row + 1, row + 1 + half))
+		);
+	const places: number[] = [];
+	for (let row = Math.round(plungerRow - ground * 0.5 - half); row > Math.max(half, zeroRow); row--)
+		places.push(row);
+	const peak = peaksOf(
+		places.map((row) => change(row)),
+		half
+	).find((i) => change(nth(places, i)) >= LIQUID_STEP);
+	return peak === undefined ? undefined : nth(places, peak);
+}
+
+/** The scale's lines: their comb is laid over what is dark along the barrel, moved, stretched and foreshortened until it fits best. */
+function scaleBy(rows: number[][], rowOf: (share: number) => number, graduations: number) {
+	const whole = rows.map((row) => row.reduce((a, b) => a + b, 0) / row.length);
+	const wide = Math.max(1, Math.round((rowOf(1) - rowOf(0)) / graduations / 2));
+	const around = smoothed(whole, wide);
+	const dark = whole.map((v, i) => Math.max(-20, Math.min(20, nth(around, i) - v)));
+	const count = Math.round(graduations);
+	/** Where a share of the true scale is seen, on the scale as it was marked. */
+	const seenAt = (t: number, [shift, stretch, slant]: Fit) => shift + t * (1 + stretch) + slant * t * (1 - t);
+	const read = (row: number) => {
+		const i = Math.floor(row);
+		return i < 0 || i + 1 >= dark.length ? 0 : nth(dark, i) + (row - i) * (nth(dark, i + 1) - nth(dark, i));
+	};
+	const fits = (fit: Fit, between = 0) => {
+		let sum = 0;
+		for (let i = 0; i <= count; i++) sum += read(rowOf(seenAt((i + between) / count, fit)));
+		return sum / (count + 1);
+	};
+	let best: Fit = [0, 0, 0];
+	let top = -Infinity;
+	const near = (middle: number, half: number, by: number) => {
+		const n = Math.round(half / by);
+		return Array.from({ length: 2 * n + 1 }, (_, i) => middle + (i - n) * by);
+	};
+	const g = 1 / count;
+	for (const [half, by, slants, slantBy] of [
+		[0.6 * g, 0.15 * g, 0.06, 0.3 * g],
+		[0.15 * g, 0.05 * g, 0.3 * g, 0.1 * g],
+		[0.05 * g, 0.0125 * g, 0.1 * g, 0.025 * g]
+	] as const) {
+		const [shift, stretch, slant] = best;
+		for (const a of near(shift, half, by))
+			for (const b of near(stretch, half === 0.6 * g ? 2 * half : half, by))
+				for (const c of near(slant, slants, slantBy)) {
+					// Both marked ends are right to six tenths of a graduation.
+					if (Math.abs(a) > 0.65 * g || Math.abs(a + b) > 0.65 * g) continue;
+					const score = fits([a, b, c]);
+					if (score > top) [top, best] = [score, [a, b, c]];
+				}
+	}
+	const between = [0.3, 0.4, 0.5, 0.6, 0.7].map((x) => fits(best, x));
+	const noise = Math.max(0.15, median(between.map((v) => Math.abs(v - median(between)))) * 1.5);
+	const lines = top - median(between) > LINES_STAND_OUT * noise && top - median(between) > 0.8;
+	const fit: Fit = lines ? best : [0, 0, 0];
+	return {
+		lines,
+		/** The true share at a place of the scale as it was marked (Newton's method). */
+		shareAt(at: number): number {
+			let t = at;
+			for (let i = 0; i < 6; i++) t -= (seenAt(t, fit) - at) / (1 + fit[1] + fit[2] * (1 - 2 * t));
+			return t;
+		}
+	};
+}
+type Fit = [shift: number, stretch: number, slant: number];
