@@ -42,8 +42,8 @@ export default ts.config(
 			...forbid(
 				{ regex: '^\\$(lib|app|env)', message: 'Core knows nothing above it.' },
 				{
-					regex: '^(?!\\.|typebox$|ml-matrix$|simple-statistics$|luxon$)',
-					message: 'Core imports core, maths and the calendar only.'
+					regex: '^(?!\\.|typebox$|ml-matrix$|simple-statistics$|luxon$|culori/fn$)',
+					message: 'Core imports core, maths, colours and the calendar only.'
 				},
 				{ regex: '^\\.\\./[a-z]+/(?!index$).+', message: 'Use a folder of core through its index.ts.' },
 				routes

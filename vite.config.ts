@@ -1,4 +1,5 @@
 import { sveltekit } from '@sveltejs/kit/vite';
+import { readFileSync } from 'node:fs';
 import tailwindcss from '@tailwindcss/vite';
 import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
@@ -28,8 +29,33 @@ const oneFrame: Plugin = {
 	}
 };
 
+/** Text recognition with its data, under names of their own: the library asks for them by name, and only where a leaflet is read. */
+const RECOGNITION = {
+	'worker.min.js': 'tesseract.js/dist/worker.min.js',
+	'core.js': 'tesseract.js-core/tesseract-core-simd-lstm.wasm.js',
+	'eng.traineddata.gz': '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz'
+};
+const recognition: Plugin = {
+	name: 'tevrik:recognition',
+	generateBundle() {
+		if (this.environment.name !== 'client') return;
+		for (const [name, file] of Object.entries(RECOGNITION))
+			this.emitFile({
+				type: 'asset',
+				fileName: `_app/immutable/recognition/${name}`,
+				source: readFileSync(`node_modules/${file}`)
+			});
+	},
+	configureServer(server) {
+		for (const [name, file] of Object.entries(RECOGNITION))
+			server.middlewares.use(`/_app/immutable/recognition/${name}`, (_, response) =>
+				response.end(readFileSync(`node_modules/${file}`))
+			);
+	}
+};
+
 export default defineConfig({
-	plugins: [tailwindcss(), sveltekit(), oneFrame],
+	plugins: [tailwindcss(), sveltekit(), oneFrame, recognition],
 	// Bundled, it would find another version of its schema library than its own.
 	ssr: { external: ['better-auth'] },
 	// Inlined assets would be data: addresses, which the Content-Security-Policy forbids.

@@ -11,7 +11,7 @@ const worker = globalThis as unknown as ServiceWorkerGlobalScope;
 const BUILT = `built-${version}`;
 const PAGES = 'pages';
 /** What only one room needs, and is large, is fetched there. */
-const SELDOM = /\.wasm$/;
+const SELDOM = /\.wasm$|\/recognition\//;
 const built = new Set([...build, ...files].filter((file) => !SELDOM.test(file)));
 /** Files that have not come by then end the installing, which is tried again; without an end it would wait for good, ms. */
 const LONGEST_INSTALL = 60_000;

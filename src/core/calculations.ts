@@ -14,6 +14,7 @@ import {
 } from './adjust';
 import { BenchRequest, BenchResult, bench } from './schedule';
 import { ChartRequest, ChartResult, chart } from './calibration';
+import { ColourRequest, ColourResult, colour } from './colour';
 import { ReadingRequest, ReadingResult, read } from './methods';
 import {
 	AmmoniaRequest,
@@ -43,6 +44,7 @@ import {
 	scorecard,
 	waters
 } from './quality';
+import { LeafletRequest, LeafletResult, PlungerRequest, PlungerResult, leaflet, plunger } from './picture';
 import { questions } from './slips';
 import { MeasuredVolumeRequest, MeasuredVolumeResult, measuredVolume } from './tank';
 import { good, type Outcome } from './problems';
@@ -83,6 +85,27 @@ export const CALCULATIONS: Calculation[] = [
 		request: ReadingRequest,
 		result: ReadingResult,
 		run: reading
+	},
+	{
+		name: 'colour',
+		title: 'A shade from a photograph of the card and the vial',
+		request: ColourRequest,
+		result: ColourResult,
+		run: colour
+	},
+	{
+		name: 'plunger',
+		title: 'What is left in a syringe, from brightness along its barrel',
+		request: PlungerRequest,
+		result: PlungerResult,
+		run: plunger
+	},
+	{
+		name: 'leaflet',
+		title: 'Lines of a chart from recognised words',
+		request: LeafletRequest,
+		result: LeafletResult,
+		run: leaflet
 	},
 	{
 		name: 'chart',

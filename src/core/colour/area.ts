@@ -49,10 +49,7 @@ export interface Looked {
 	flags: ColourFlag[];
 }
 
-const linear = Float64Array.from(
-	{ length: 256 },
-	(_, v) => convertRgbToLrgb({ mode: 'rgb', r: v / 255, g: 0, b: 0 }).r
-);
+const linear = Float64Array.from({ length: 256 }, (_, v) => convertRgbToLrgb({ r: v / 255, g: 0, b: 0 }).r);
 const linearOf = (v: number): number => {
 	const low = Math.floor(v);
 	const from = linear[low] as number;
@@ -88,7 +85,7 @@ export const meanOf = (points: Triple[]): Triple => {
 /** A colour in CIELAB (D65) as it would be where `white` is white: each channel by its own (von Kries 1902). */
 export function labIn(light: Triple, white: Triple): Triple {
 	const [r, g, b] = light.map((v, c) => Math.max(0, v) / white[c as 0]) as Triple;
-	const { l, a, b: yellow } = convertRgbToLab65(convertLrgbToRgb({ mode: 'lrgb', r, g, b }));
+	const { l, a, b: yellow } = convertRgbToLab65(convertLrgbToRgb({ r, g, b }));
 	return [l, a ?? 0, yellow ?? 0];
 }
 

@@ -2,6 +2,7 @@ import Type from 'typebox';
 import { RunEvent } from '../run';
 import { Method, RawReading, ReadingResult } from '../methods';
 import { ReferenceContent } from '../quality';
+import { PhotoMarks } from '../picture';
 import { TankSizes, WaterChange } from '../tank';
 import { WaterEvent } from '../trend';
 
@@ -129,6 +130,22 @@ export const Book = Type.Object(
 				exact
 			),
 			{ maxItems: 1_000_000 }
+		),
+		/** Pictures readings were taken from, JPEG as base64: the newest, up to 40 MB. */
+		photos: Type.Optional(
+			Type.Array(
+				Type.Object(
+					{
+						id,
+						readingId: id,
+						at,
+						picture: Type.String({ maxLength: 900_000, pattern: '^[A-Za-z0-9+/]+={0,2}$' }),
+						marks: Type.Optional(PhotoMarks)
+					},
+					exact
+				),
+				{ maxItems: 5000 }
+			)
 		)
 	},
 	exact

@@ -13,8 +13,20 @@ const dilution = Type.Optional(Dilution);
 const refills = Type.Optional(Type.Integer({ minimum: 0, maximum: 50 }));
 const count = (maximum: number) => Type.Integer({ minimum: 0, maximum });
 
-export const ByLeft = Type.Object({ left: seenOrBetween, refills, dilution }, exact);
-export const ByUsed = Type.Object({ used: seenOrBetween, refills, dilution }, exact);
+/** What a photograph of a syringe said: mL left by the plunger's edge, whatever was kept in the end. */
+export const PlungerSeen = Type.Object(
+	{ left: seen, standardUncertainty: Type.Number({ minimum: 0, maximum: 100 }) },
+	exact
+);
+export type PlungerSeen = Type.Static<typeof PlungerSeen>;
+export const ByLeft = Type.Object(
+	{ left: seenOrBetween, refills, dilution, camera: Type.Optional(PlungerSeen) },
+	exact
+);
+export const ByUsed = Type.Object(
+	{ used: seenOrBetween, refills, dilution, camera: Type.Optional(PlungerSeen) },
+	exact
+);
 export const ByDrops = Type.Object(
 	{
 		drops: count(10_000),
@@ -26,18 +38,36 @@ export const ByDrops = Type.Object(
 );
 /** Name of the column the numbers were read in, where it is not the main one. */
 const column = Type.Optional(Type.String({ maxLength: 120 }));
-export const ByShade = Type.Object({ shade: seen, column, dilution }, exact);
-export const BetweenShades = Type.Object(
+const share = Type.Number({ minimum: 0, maximum: 1 });
+/** What a photograph of a card and a vial said, whatever was kept in the end: where between two patches, with its error in steps of a patch. */
+export const ShadeSeen = Type.Object(
 	{
 		between: Type.Tuple([seen, seen]),
-		position: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
-		column,
-		dilution
+		position: share,
+		stepUncertainty: Type.Number({ minimum: 0, maximum: 100 }),
+		/** CIEDE2000 from the path of patches. */
+		distance: Type.Number({ minimum: 0, maximum: 1000 })
 	},
 	exact
 );
-export const BelowShade = Type.Object({ below: seen, column, dilution }, exact);
-export const AboveShade = Type.Object({ above: seen, column, dilution }, exact);
+export type ShadeSeen = Type.Static<typeof ShadeSeen>;
+/** What the eye said by itself, before the photograph: between two patches, and where. */
+export const ShadeByEye = Type.Object({ between: Type.Tuple([seen, seen]), position: share }, exact);
+export type ShadeByEye = Type.Static<typeof ShadeByEye>;
+const photographed = { camera: Type.Optional(ShadeSeen), eye: Type.Optional(ShadeByEye) };
+export const ByShade = Type.Object({ shade: seen, column, dilution, ...photographed }, exact);
+export const BetweenShades = Type.Object(
+	{
+		between: Type.Tuple([seen, seen]),
+		position: Type.Optional(share),
+		column,
+		dilution,
+		...photographed
+	},
+	exact
+);
+export const BelowShade = Type.Object({ below: seen, column, dilution, ...photographed }, exact);
+export const AboveShade = Type.Object({ above: seen, column, dilution, ...photographed }, exact);
 export const ByShown = Type.Object(
 	{
 		shown: seenOrBetween,

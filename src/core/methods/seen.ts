@@ -9,7 +9,8 @@ const text = (seen: number | [number, number]) => (typeof seen === 'number' ? St
  */
 export function seenInWords(reading: RawReading): string {
 	const { dilution } = reading;
-	return `${inFewWords(reading)}${dilution ? `, diluted ${dilution.sampleMl} with ${dilution.waterMl} mL` : ''}`;
+	const photographed = 'camera' in reading && reading.camera ? ', photographed' : '';
+	return `${inFewWords(reading)}${photographed}${dilution ? `, diluted ${dilution.sampleMl} with ${dilution.waterMl} mL` : ''}`;
 }
 
 function inFewWords(reading: RawReading): string {

@@ -6,7 +6,7 @@ import type { ShadesReading } from './schema';
 
 /**
  * A colour matched to a card or wheel. A matched shade is triangular from the shade below to the shade above: an eye is off by
- * up to a patch, and half of that (by variance) stays with the eye. A match between two shades is rectangular over the gap and
+ * up to a patch, and half of that (by variance) stays with the eye. What a photograph said has its own error, if that is what was kept. A match between two shades is rectangular over the gap and
  * never outside it; without a stated position the gap itself is the answer. Problems: a shade the card does not have.
  */
 export function observeShades(method: ShadesMethod, reading: ShadesReading): Outcome<Observation> {
@@ -33,6 +33,16 @@ export function observeShades(method: ShadesMethod, reading: ShadesReading): Out
 		if (missing(low)) return bad('/reading/between/0', `is not on the card; ${known}`);
 		if (missing(high)) return bad('/reading/between/1', `is not on the card; ${known}`);
 		if (!(low < high)) return bad('/reading/between', 'must name the paler shade first, then the darker');
+		const { camera } = reading;
+		if (camera && byCamera(reading)) {
+			// Half of the variance stays with the card and the lamp it is photographed under, as with an eye.
+			const u = camera.stepUncertainty * (high - low) * Math.SQRT1_2;
+			return good({
+				kind: 'point',
+				at: low + camera.position * (high - low),
+				errors: [repeatability('the photograph', u), trueness('the card’s print, and the light', u)]
+			});
+		}
 		const errors = [repeatability('between two shades', rectangular((high - low) / 2))];
 		return good(
 			reading.position === undefined
@@ -48,6 +58,16 @@ export function observeShades(method: ShadesMethod, reading: ShadesReading): Out
 		? bad('/reading/above', `is not on the card; ${known}`)
 		: good({ kind: 'above', at: reading.above, errors: [] });
 }
+
+/** Kept to so many decimals, what the camera said is still what it said. */
+const SAME_PLACE = 0.006;
+/** Whether what was kept is what the photograph said; otherwise the eye had the last word. */
+const byCamera = ({ between, position, camera }: Extract<ShadesReading, { between: unknown }>): boolean =>
+	camera !== undefined &&
+	position !== undefined &&
+	camera.between[0] === between[0] &&
+	camera.between[1] === between[1] &&
+	Math.abs(camera.position - position) < SAME_PLACE;
 
 /** The column the numbers were read in; undefined for the main one. */
 export const columnRead = (method: ShadesMethod, reading: ShadesReading) =>

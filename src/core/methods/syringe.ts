@@ -28,10 +28,18 @@ export function observeSyringe(method: SyringeMethod, reading: SyringeReading): 
 	const before = refills * fillMl;
 	const used = (plunger: number) => before + (field === 'left' ? fillMl - plunger : plunger);
 	const line = triangular(graduationMl / 2);
+	const left = typeof seen === 'number' ? (field === 'left' ? seen : fillMl - seen) : undefined;
+	// What was kept is what the photograph said, to a twentieth of a line.
+	const byCamera =
+		reading.camera !== undefined &&
+		left !== undefined &&
+		Math.abs(reading.camera.left - left) <= graduationMl / 20;
 	const dropMl = method.uncertainty?.dropMl ?? DEFAULT_DROP_ML;
 	const errors = [
 		repeatability('filling to the line', line * Math.sqrt(refills + 1)),
-		repeatability('reading the plunger', line),
+		byCamera && reading.camera
+			? repeatability('the photograph', reading.camera.standardUncertainty)
+			: repeatability('reading the plunger', line),
 		repeatability('last drop', rectangular(dropMl / 2))
 	];
 	if (typeof seen !== 'number') return good(seenAs([used(seen[0]), used(seen[1])], errors));

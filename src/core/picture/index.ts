@@ -3,5 +3,6 @@ export * from './ink';
 export * from './leaflet';
 export * from './marks';
 export * from './perspective';
+export * from './photo-marks';
 export * from './pixels';
 export * from './plunger';

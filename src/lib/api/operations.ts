@@ -6,6 +6,7 @@ import { SaveEvent } from './events';
 import { Habits } from './habits';
 import { TakeIn } from './imports';
 import { SaveMethod, SavePack } from './methods';
+import { SavePhoto } from './photos';
 import { DoneStep, PlanQuery, SavePlan } from './plans';
 import { ProofQuery } from './proof';
 import { SaveSupplement } from './supplements';
@@ -35,7 +36,7 @@ export interface Operation {
 	/** Needs an Idempotency-Key. */
 	once?: true;
 	/** What the answer is, where it is not JSON. */
-	answers?: 'text/csv' | 'application/x-ndjson' | typeof XLSX;
+	answers?: 'text/csv' | 'application/x-ndjson' | 'image/jpeg' | typeof XLSX;
 	/** A body that is accepted; {system}, {source}, {methodVersion}, {method}, {reading}, {now} and {new} stand for ids and moments. */
 	example?: unknown;
 }
@@ -60,6 +61,31 @@ const SODA = {
 const CALCULATION_EXAMPLES: Record<string, unknown> = {
 	convert: { quantity: 'alkalinity', value: 145, from: 'ppm CaCO3', to: 'dKH' },
 	seawater: { salinity: { value: 1.026, unit: 'SG 25/25' }, temperatureC: 25 },
+	colour: {
+		patches: [
+			{ value: 0, samples: Array.from({ length: 30 }, (_, i) => [232, 228 + (i % 3), 224]) },
+			{ value: 5, samples: Array.from({ length: 30 }, (_, i) => [226, 196 + (i % 3), 205]) },
+			{ value: 10, samples: Array.from({ length: 30 }, (_, i) => [219, 168 + (i % 3), 188]) },
+			{ value: 25, samples: Array.from({ length: 30 }, (_, i) => [205, 122 + (i % 3), 160]) }
+		],
+		white: Array.from({ length: 30 }, (_, i) => [236, 233 + (i % 3), 229]),
+		vial: { samples: Array.from({ length: 30 }, (_, i) => [222, 180 + (i % 3), 196]) }
+	},
+	plunger: {
+		rows: Array.from({ length: 150 }, (_, i) =>
+			Array.from({ length: 5 }, () => (i < 72 ? 190 : i < 84 ? 40 : 150))
+		),
+		from: -0.1,
+		to: 1.1,
+		fillMl: 1,
+		graduationMl: 0.02
+	},
+	leaflet: {
+		words: [1, 0.9, 0.8, 0.7].flatMap((left, i) => [
+			{ text: left.toFixed(2), confidence: 96, box: [100, 50 + 30 * i, 150, 70 + 30 * i] },
+			{ text: (1.7 * i).toFixed(1), confidence: 95, box: [220, 50 + 30 * i, 262, 70 + 30 * i] }
+		])
+	},
 	chart: {
 		parameter: 'alkalinity',
 		unit: 'dKH',
@@ -391,6 +417,27 @@ export const OPERATIONS: Operation[] = [
 		summary: 'JSON Schema of tevrik.method/1',
 		open: true
 	},
+	{
+		method: 'put',
+		path: '/photos/{photo}',
+		group: 'Readings',
+		summary: 'Keep the picture a reading was taken from: written anew, without place or device data',
+		body: SavePhoto,
+		example: {
+			readingId: '{reading}',
+			at: '{now}',
+			picture:
+				'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg=='
+		}
+	},
+	{
+		method: 'get',
+		path: '/photos/{photo}',
+		group: 'Readings',
+		summary: 'That picture, for members of its tank',
+		answers: 'image/jpeg'
+	},
+	{ method: 'delete', path: '/photos/{photo}', group: 'Readings', summary: 'Delete it for good' },
 	{
 		method: 'put',
 		path: '/packs/{pack}',

@@ -2,6 +2,7 @@ import { v7 as uuid } from 'uuid';
 import type { RunEvent } from '../../core/run';
 import type { SaveEvent } from '../api/events';
 import type { DoneStep, SavePlan } from '../api/plans';
+import type { SavePhoto } from '../api/photos';
 import type { CorrectReading, SaveReading, VoidReadings } from '../api/readings';
 import type { NewRun } from '../api/runs';
 import type { PendingWrite } from './pending-write';
@@ -21,6 +22,12 @@ const put = (path: string, body: unknown, about: string): PendingWrite => ({
 
 export const savingReading = (id: string, body: SaveReading, about: string): PendingWrite =>
 	put(`/readings/${id}`, body, about);
+
+/** The picture a reading was taken from, beside it. */
+export const savingPhoto = (id: string, body: SavePhoto): PendingWrite => ({
+	...put(`/photos/${id}`, body, 'the picture beside a reading'),
+	quiet: true
+});
 
 /** Whether a write is that of saving this reading. */
 export const savesReading =

@@ -21,16 +21,17 @@ export interface PendingWrite {
 }
 
 const UUID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g;
-type Body = { runId?: string; systemId?: string } | null;
+type Body = { runId?: string; systemId?: string; readingId?: string } | null;
 
 /** The id that the server's answer carries when it has this write: of what it is about, which stands last in its address. */
 export const expectedId = (write: PendingWrite): string | undefined =>
 	write.path.match(UUID)?.at(-1) ?? (write.body as Body)?.systemId;
 
-/** What a write belongs to: those of one thing go out one after the other, and a reading after the steps of its evening. */
+/** What a write belongs to: those of one thing go out one after the other, a reading after the steps of its evening, a picture after its reading. */
 export function lanesOf(write: PendingWrite): string[] {
-	const runId = (write.body as Body)?.runId;
-	return [write.path.match(UUID)?.[0] ?? write.path, ...(runId === undefined ? [] : [runId])];
+	const { runId, readingId } = (write.body as Body) ?? {};
+	const behind = [runId, readingId].filter((id) => id !== undefined);
+	return [write.path.match(UUID)?.[0] ?? write.path, ...behind];
 }
 
 /** In the order in which they were written; what an older page left has no number and comes first. */

@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray } from 'drizzle-orm';
 import { open, unlink, type FileHandle } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -10,6 +10,7 @@ import {
 	band,
 	event,
 	methodVersion,
+	photo,
 	reading,
 	revision,
 	run,
@@ -193,7 +194,35 @@ async function* written(db: Connection, systemId: string): AsyncGenerator<string
 				.where(inArray(methodVersion.id, [...versions]))
 				.orderBy(asc(methodVersion.methodId), asc(methodVersion.version))
 		: [];
-	yield `],${JSON.stringify({ runs, events, methods }).slice(1)}`;
+	yield `],${JSON.stringify({ runs, events, methods }).slice(1, -1)},"photos":[`;
+	yield* photosOf(db, systemId);
+	yield ']}';
+}
+
+/** Pictures of a book take so many bytes as text at most: the newest first. */
+const MOST_PICTURES = 40 * 1_048_576;
+
+async function* photosOf(db: Connection, systemId: string): AsyncGenerator<string> {
+	const held = await db
+		.select({ id: photo.id })
+		.from(photo)
+		.where(eq(photo.systemId, systemId))
+		.orderBy(desc(photo.at), desc(photo.id));
+	let size = 0;
+	for (const { id } of held) {
+		const [p] = await db.select().from(photo).where(eq(photo.id, id));
+		if (!p) continue;
+		size += p.jpeg.length;
+		if (size > MOST_PICTURES) return;
+		const line = {
+			id: p.id,
+			readingId: p.readingId,
+			at: p.at.toISOString(),
+			picture: p.jpeg,
+			...(p.marks ? { marks: p.marks } : {})
+		};
+		yield (size === p.jpeg.length ? '' : ',') + JSON.stringify(line);
+	}
 }
 
 function grouped<T extends { readingId: string }>(rows: T[]): Map<string, T[]> {

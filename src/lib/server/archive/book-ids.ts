@@ -30,6 +30,9 @@ export function withIds(book: Book, idOf: IdOf): Book {
 			sourceId: idOf(r.sourceId),
 			events: r.events.map((e) => eventWithIds(e, idOf))
 		})),
+		...(book.photos
+			? { photos: book.photos.map((p) => ({ ...p, id: idOf(p.id), readingId: idOf(p.readingId) })) }
+			: {}),
 		events: book.events.map((e) => ({
 			...e,
 			id: idOf(e.id),

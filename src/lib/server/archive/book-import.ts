@@ -3,7 +3,7 @@ import { and, eq, or } from 'drizzle-orm';
 import { v5 as uuidV5 } from 'uuid';
 import type { Book } from '../../../core/formats';
 import { hasOwnChart, needsChart, type Method } from '../../../core/methods';
-import { badAll, good, type Outcome } from '../../../core/problems';
+import { bad, badAll, good, type Outcome } from '../../../core/problems';
 import { now } from '../clock';
 import { DUPLICATE, database, errnoOf, type Connection } from '../db/connection';
 import { writeRows } from '../db/rows';
@@ -13,6 +13,7 @@ import {
 	membership,
 	method,
 	methodVersion,
+	photo,
 	reading,
 	revision,
 	run,
@@ -24,6 +25,7 @@ import {
 } from '../db/schema';
 import { mayMake, mayUse, writing, type Asker } from '../identity/asker';
 import { methodVersionFor, same, shippedMethodId } from '../stores/methods';
+import { cleanPicture, rowOf, type CleanPicture } from '../stores/photos';
 import { readingRow, revisionRow } from '../stores/readings';
 import { conductIn } from '../stores/runs';
 import { flawsOf } from './book-check';
@@ -47,13 +49,20 @@ export async function takeBook(asker: Asker, id: string, sent: Book): Promise<Ou
 	}
 	const flaws = flawsOf(sent);
 	if (flaws.length) return badAll(flaws);
+	// Pictures of a file are foreign: each is decoded and written anew, as one that is sent by itself.
+	const pictures: CleanPicture[] = [];
+	for (const [i, p] of (sent.photos ?? []).entries()) {
+		const clean = await cleanPicture(Buffer.from(p.picture, 'base64'));
+		if (!clean.ok) return bad(`/photos/${i}/picture`, clean.problems[0]!.message);
+		pictures.push(clean.value);
+	}
 	const keep = sent.system.id === id;
 	const methods = await methodsHere(db, asker, sent, id, keep);
 	const book = withIds(sent, (old) =>
 		old === sent.system.id ? id : (methods.ids.get(old) ?? (keep ? old : uuidV5(old, id)))
 	);
 	try {
-		await writing(asker, [id, asker.userId], (tx) => writeBook(tx, asker, book, methods.made));
+		await writing(asker, [id, asker.userId], (tx) => writeBook(tx, asker, book, methods.made, pictures));
 	} catch (failure) {
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
 		error(409, 'Part of this book is kept here already. Import it as a copy, under another id.');
@@ -110,7 +119,13 @@ async function methodsHere(
 	return { ids, made };
 }
 
-async function writeBook(db: Connection, asker: Asker, book: Book, made: MadeMethod[]): Promise<void> {
+async function writeBook(
+	db: Connection,
+	asker: Asker,
+	book: Book,
+	made: MadeMethod[],
+	pictures: CleanPicture[]
+): Promise<void> {
 	const { system: about, sources, bands, runs, readings, events } = book;
 	const [me] = await db.select({ name: user.name }).from(user).where(eq(user.id, asker.userId));
 	const attributed = (by: string) => (by === me!.name ? null : by);
@@ -223,6 +238,16 @@ async function writeBook(db: Connection, asker: Asker, book: Book, made: MadeMet
 			)
 		);
 	});
+	for (const [i, p] of (book.photos ?? []).entries())
+		await db.insert(photo).values({
+			id: p.id,
+			systemId,
+			readingId: p.readingId,
+			byUserId: asker.userId,
+			at: new Date(p.at),
+			marks: p.marks ?? null,
+			...rowOf(pictures[i]!)
+		});
 	await inChunks(events, (rows) =>
 		writeRows(
 			db,

@@ -8,6 +8,7 @@ import {
 	index,
 	int,
 	json,
+	mediumtext,
 	mysqlTable,
 	primaryKey,
 	text,
@@ -22,6 +23,7 @@ import type { ReferenceContent } from '../../../core/quality';
 import type { TankSizes, WaterChange } from '../../../core/tank';
 import type { Supplement } from '../../../core/adjust';
 import type { Habits } from '../../api/habits';
+import type { PhotoMarks } from '../../../core/picture';
 import type { KeptPlan } from '../../api/plans';
 
 /** Ids are made by whoever creates the thing (UUID v7), so that a repeated send is recognised. */
@@ -527,4 +529,29 @@ export const revision = mysqlTable(
 		reason: varchar('reason', { length: 300 })
 	},
 	(t) => [primaryKey({ columns: [t.readingId, t.revision] })]
+);
+
+/** The picture a reading was taken from: the evidence beside it. Nothing of what was sent but its pixels is kept. */
+export const photo = mysqlTable(
+	'photo',
+	{
+		id: id('id').primaryKey(),
+		systemId: id('system_id')
+			.notNull()
+			.references(() => system.id),
+		readingId: id('reading_id')
+			.notNull()
+			.references(() => reading.id),
+		byUserId: id('by_user_id')
+			.notNull()
+			.references(() => user.id),
+		at: instant('at').notNull(),
+		width: int('width').notNull(),
+		height: int('height').notNull(),
+		/** Where things are in it, as its keeper marked them. */
+		marks: json('marks').$type<PhotoMarks>(),
+		/** JPEG, base64. */
+		jpeg: mediumtext('jpeg').notNull()
+	},
+	(t) => [index('photo_of_reading').on(t.readingId), index('photo_of_system').on(t.systemId, t.at)]
 );

@@ -8,7 +8,7 @@ export const SAFE_HEADERS: Record<string, string> = {
 	'referrer-policy': 'same-origin',
 	'cross-origin-opener-policy': 'same-origin',
 	'cross-origin-resource-policy': 'same-origin',
-	'permissions-policy': 'geolocation=(), microphone=(), payment=(), usb=()',
+	'permissions-policy': 'camera=(self), geolocation=(), microphone=(), payment=(), usb=()',
 	'content-security-policy':
 		"default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'"
 };

@@ -366,7 +366,7 @@
 									withMl: String(test.thinned.waterMl)
 								}}
 								draftKey="{id}.{test.id}.{test.attempt}"
-								onkeep={(taken) => session.take(hand, taken)}
+								onkeep={(taken, photoName) => session.take(hand, taken, photoName)}
 							/>
 						</section>
 					{:else}

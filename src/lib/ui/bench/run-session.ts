@@ -17,6 +17,7 @@ import {
 import type { Pack } from '$lib/api/methods';
 import type { EarlierReading, SaveReading } from '$lib/api/readings';
 import { savesReading, savingReading, voiding } from '$lib/client/commands';
+import { movePhoto, photoWrite } from '$lib/client/photo-drafts';
 import type { PendingWrite } from '$lib/client/pending-write';
 import { inWords } from '$lib/ui/wording';
 import { WARN, alarmsBetween } from './alarms';
@@ -115,7 +116,10 @@ export function openRunSession(parts: RunParts) {
 	function save(result: Result): void {
 		const { titles } = parts.view();
 		const about = `${titles[result.test.id]} ${result.measured ? inWords(result.measured, result.unit) : ''}`;
-		parts.post(savingReading(result.taken.readingId, letterOf(parts.runId, parts.sourceId(), result), about));
+		const { readingId } = result.taken;
+		parts.post(savingReading(readingId, letterOf(parts.runId, parts.sourceId(), result), about));
+		const photo = photoWrite(readingId, readingId);
+		if (photo) parts.post(photo);
 	}
 
 	return {
@@ -163,8 +167,14 @@ export function openRunSession(parts: RunParts) {
 		},
 
 		/** A reading was taken at a step; where each is saved as it comes, it goes out at once. */
-		take(hand: Turn, taken: Pick<SaveReading, 'reading' | 'sampleSize' | 'takenAwayId'>): void {
-			say({ kind: 'read', test: hand.test, step: hand.step, taken: { readingId: uuid(), ...taken } });
+		take(
+			hand: Turn,
+			taken: Pick<SaveReading, 'reading' | 'sampleSize' | 'takenAwayId'>,
+			photoName?: string
+		): void {
+			const readingId = uuid();
+			if (photoName !== undefined) movePhoto(photoName, readingId);
+			say({ kind: 'read', test: hand.test, step: hand.step, taken: { readingId, ...taken } });
 			const { run, results } = parts.view();
 			const result = results.find((r) => r.test.id === hand.test && !r.earlier);
 			if (run?.save === 'each' && result) save(result);

@@ -13,6 +13,8 @@
 	import { bandScale } from '$lib/ui/band-scale';
 	import { currentTime } from '$lib/ui/clock';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
+	import { keepPhoto, photoWrite, type PhotoDraft } from '$lib/client/photo-drafts';
+	import { cardColours } from './card-colours';
 	import { post, takeBack } from '$lib/ui/outbox.svelte';
 	import { daysAgo } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
@@ -70,7 +72,9 @@
 		/** What a quick line understood, to begin with. */
 		begin?: Partial<Draft> | undefined;
 		/** Takes the reading instead of saving it: an evening keeps its results itself. */
-		onkeep?: ((taken: Pick<SaveReading, 'reading' | 'sampleSize' | 'takenAwayId'>) => void) | undefined;
+		onkeep?:
+			| ((taken: Pick<SaveReading, 'reading' | 'sampleSize' | 'takenAwayId'>, photoName: string) => void)
+			| undefined;
 		/** Under which name the draft is kept, where it belongs to more than this method and water. */
 		draftKey?: string | undefined;
 	}
@@ -142,6 +146,16 @@
 		moved = false;
 		changed({ text });
 	}
+	/** The camera is loaded only where it is asked for. */
+	let looking = $state(false);
+	const readsPictures = $derived(method.reads === 'shades' || method.reads === 'syringe');
+	function seen(part: Partial<Draft>, photo: Omit<PhotoDraft, 'at'>) {
+		moved = true;
+		changed(part);
+		keepPhoto(draftName, { ...photo, at: currentTime(now).toISOString() });
+		looking = false;
+		field?.focus();
+	}
 	function move(ml: number) {
 		moved = true;
 		changed(plungerAt(method, draft, ml));
@@ -156,7 +170,7 @@
 		const taken = takenFrom(hand, draft, view.request);
 		if (onkeep) {
 			keepDraft(draftName, undefined);
-			onkeep(taken);
+			onkeep(taken, draftName);
 			return;
 		}
 		const id = uuid();
@@ -170,6 +184,8 @@
 		};
 		const write = savingReading(id, body, about);
 		post(write);
+		const photo = photoWrite(draftName, id);
+		if (photo) post(photo);
 		saved = { id, writeId: write.id, words: about, undone: false };
 		keepDraft(`${draftName}.last`, draft);
 		draft = nextDraft(method, draft);
@@ -189,6 +205,8 @@
 		(field ?? document.querySelector<HTMLElement>('input[data-instrument]'))?.focus();
 	}
 
+	const keepColours = $derived(cardColours(method, methodId));
+
 	/** Takes the saved reading back, and puts what was read back on the instrument. */
 	function undo() {
 		if (!saved) return;
@@ -203,7 +221,19 @@
 
 <svelte:window onkeydown={digits} />
 
-<form class="bench" onsubmit={save}>
+{#if looking}
+	{#await import('$lib/ui/eye/Eye.svelte') then { default: Eye }}
+		<Eye
+			{method}
+			{methodId}
+			{draft}
+			onread={seen}
+			onclose={() => (looking = false)}
+			oncolours={keepColours}
+		/>
+	{/await}
+{/if}
+<form class="bench" onsubmit={save} class:hidden={looking}>
 	<div class="instrument {method.reads}">
 		{#if method.reads === 'syringe'}
 			<Syringe
@@ -324,6 +354,15 @@
 					>{onkeep ? 'Done' : 'Save'}{view.asked.length && !hidden ? ' as it is' : ''}</Button
 				>
 			</div>
+			{#if readsPictures}
+				<Button
+					color="alternative"
+					class="mt-2 min-h-11"
+					onclick={() => (looking = true)}
+					data-testid="camera"
+					>{draft.seenShade || draft.seenPlunger ? 'Photographed; again' : 'Read from a picture'}</Button
+				>
+			{/if}
 			<p
 				id="entry-problem"
 				class="said mt-1 min-h-6 text-sm {view.problem ? 'text-brick' : 'text-faint'}"

@@ -47,8 +47,11 @@ export function draftOf(reading: RawReading): Partial<Draft> {
 }
 
 function seenAs(reading: RawReading): Partial<Draft> {
-	if ('left' in reading) return { text: text(reading.left), readAs: 'left', refills: reading.refills ?? 0 };
-	if ('used' in reading) return { text: text(reading.used), readAs: 'used', refills: reading.refills ?? 0 };
+	const seenPlunger = 'left' in reading || 'used' in reading ? reading.camera : undefined;
+	if ('left' in reading)
+		return { text: text(reading.left), readAs: 'left', refills: reading.refills ?? 0, seenPlunger };
+	if ('used' in reading)
+		return { text: text(reading.used), readAs: 'used', refills: reading.refills ?? 0, seenPlunger };
 	if ('drops' in reading)
 		return {
 			text: String(reading.drops),
@@ -56,13 +59,25 @@ function seenAs(reading: RawReading): Partial<Draft> {
 			confirming: reading.confirming ?? 0
 		};
 	const column = 'column' in reading ? (reading.column ?? '') : '';
-	if ('shade' in reading) return { text: String(reading.shade), column };
+	const photographed =
+		'shown' in reading
+			? {}
+			: {
+					column,
+					...(reading.camera ? { seenShade: reading.camera } : {}),
+					...(reading.eye ? { eye: reading.eye } : {})
+				};
+	if ('shade' in reading) return { text: String(reading.shade), ...photographed };
 	if ('between' in reading) {
 		const at = reading.position === undefined ? '' : ` @ ${reading.position}`;
-		return { text: `${reading.between.join('-')}${at}`, placed: reading.position !== undefined, column };
+		return {
+			text: `${reading.between.join('-')}${at}`,
+			placed: reading.position !== undefined,
+			...photographed
+		};
 	}
-	if ('below' in reading) return { text: `<${reading.below}`, column };
-	if ('above' in reading) return { text: `>${reading.above}`, column };
+	if ('below' in reading) return { text: `<${reading.below}`, ...photographed };
+	if ('above' in reading) return { text: `>${reading.above}`, ...photographed };
 	return {
 		text: text(reading.shown),
 		temperature:

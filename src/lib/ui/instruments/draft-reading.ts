@@ -3,8 +3,11 @@ import {
 	parseSyringeEntry,
 	type DisplayMethod,
 	type Method,
+	type PlungerSeen,
 	type RawReading,
 	type ScaleLineMethod,
+	type ShadeByEye,
+	type ShadeSeen,
 	type ShadesMethod
 } from '$core/methods';
 import { bad, good, type Outcome } from '$core/problems';
@@ -26,6 +29,10 @@ export interface Draft {
 	placed: boolean;
 	/** Shades: the column read, empty for the main one. */
 	column: string;
+	/** What a photograph said, what the eye had said before it, and the picture itself, kept beside. */
+	seenShade?: ShadeSeen | undefined;
+	seenPlunger?: PlungerSeen | undefined;
+	eye?: ShadeByEye | undefined;
 	/** Scale: the water's temperature, and what a standard last showed. */
 	temperature: string;
 	standard: string;
@@ -67,7 +74,12 @@ function seenOn(method: Method, draft: Draft): Outcome<RawReading> {
 	switch (method.reads) {
 		case 'syringe': {
 			const entry = parseSyringeEntry(draft.text, draft.readAs);
-			return entry.ok && draft.refills ? good({ ...entry.value, refills: draft.refills }) : entry;
+			if (!entry.ok) return entry;
+			return good({
+				...entry.value,
+				...(draft.refills ? { refills: draft.refills } : {}),
+				...(draft.seenPlunger ? { camera: draft.seenPlunger } : {})
+			});
 		}
 		case 'drops':
 			return dropsOf(draft);
@@ -103,7 +115,11 @@ export const printedShades = (method: ShadesMethod, draft: Draft): number[] =>
 
 function shadesOf(method: ShadesMethod, draft: Draft): Outcome<RawReading> {
 	const { text, placed } = draft;
-	const column = draft.column ? { column: draft.column } : {};
+	const column = {
+		...(draft.column ? { column: draft.column } : {}),
+		...(draft.seenShade ? { camera: draft.seenShade } : {}),
+		...(draft.eye ? { eye: draft.eye } : {})
+	};
 	const [numbers, place] = text.split('@');
 	const entry = parseEntry(numbers ?? '');
 	if (!entry.ok) return entry;

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** The lines of a leaflet's chart, typed or pasted into two columns: the scale is drawn while typing, what does not fit is named. */
 	import { figures } from '$lib/ui/habits';
+	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import { tick } from 'svelte';
 	import { formatUnit } from '$core/quantities';
@@ -42,12 +43,31 @@
 		await tick();
 		cell(next.length - 1, 0)?.focus();
 	}
+	/** Lines as a picture of the leaflet has them, in place of what stands in the table. */
+	let looking = $state(false);
+	let doubtful: number[] = $state.raw([]);
+	function fromPicture(lines: [string, string][], doubt: number[]) {
+		doubtful = doubt;
+		told(withRoom(lines.map(([reading, value]) => ({ reading, value }))));
+	}
 	const columns = $derived([
 		['reading', reads === 'syringe' ? 'Reading, mL' : 'Drops'],
 		['value', formatUnit(unit) || unit]
 	] as const);
 </script>
 
+{#if looking}
+	{#await import('$lib/ui/eye/LeafletPhoto.svelte') then { default: LeafletPhoto }}
+		<LeafletPhoto onlines={fromPicture} onclose={() => (looking = false)} />
+	{/await}
+{:else}
+	<Button
+		color="alternative"
+		class="mb-2 min-h-11"
+		onclick={() => (looking = true)}
+		data-testid="leaflet-camera">Read it from a picture</Button
+	>
+{/if}
 <div class="grid gap-x-6 gap-y-3 md:grid-cols-[15rem_minmax(0,1fr)]">
 	<table bind:this={table} class="w-full self-start" data-leaflet>
 		<caption class="sr-only">Lines of the leaflet’s chart</caption>
@@ -85,6 +105,11 @@
 		{#each [...typed.problems].slice(0, 3) as [row, message] (row)}
 			<p class="text-brick">▲ Line {row + 1}: {message}</p>
 		{/each}
+		{#if doubtful.length}<p class="text-saffron" data-testid="doubtful">
+				▲ Look at line{doubtful.length === 1 ? '' : 's'}
+				{doubtful.slice(0, 12).join(', ')}: not everything in {doubtful.length === 1 ? 'it' : 'them'} was read with
+				certainty.
+			</p>{/if}
 		{#if typed.problem}<p class="text-brick">▲ {typed.problem}</p>{/if}
 		{#if fit}
 			<p data-testid="fit">

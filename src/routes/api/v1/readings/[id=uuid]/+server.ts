@@ -2,18 +2,20 @@ import { error, json } from '@sveltejs/kit';
 import { SaveReading } from '$lib/api/readings';
 import { answer, parsedBody } from '$lib/server/http/answer';
 import { historyOf, methodOfReading } from '$lib/server/stores/book';
+import { photosOf } from '$lib/server/stores/photos';
 import { readingFor, saveReading } from '$lib/server/stores/readings';
 import type { RequestHandler } from './$types';
 
-/** A reading with the method it was made with and every state it was in. */
+/** A reading with the method it was made with, every state it was in and the pictures beside it. */
 export const GET: RequestHandler = async ({ params, locals }) => {
 	const found = await readingFor(locals.asker, params.id);
 	if (!found) error(404, 'There is no such reading.');
-	const [revisions, method] = await Promise.all([
+	const [revisions, method, photos] = await Promise.all([
 		historyOf(locals.asker, params.id),
-		methodOfReading(locals.asker, params.id)
+		methodOfReading(locals.asker, params.id),
+		photosOf(params.id)
 	]);
-	return json({ ...found, method, revisions });
+	return json({ ...found, method, revisions, photos });
 };
 
 /** Saves a reading under an id the client made; repeating it changes nothing. */

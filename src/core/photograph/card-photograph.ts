@@ -1,5 +1,5 @@
-import { normal, uniform } from '../../statistics';
-import { inverse, perspectiveOf, placeIn, type Corners, type Pixels, type Spot } from '../../picture';
+import { normal, uniform } from '../statistics';
+import { inverse, perspectiveOf, placeIn, type Corners, type Pixels, type Spot } from '../picture';
 import { developed, patchOf, vialOf, type Camera, type PrintedCard } from './card';
 import { finished } from './develop';
 import { PAPER, WAVELENGTHS, type Light, type Spectrum } from './spectra';

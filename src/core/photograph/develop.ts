@@ -1,4 +1,4 @@
-import type { Pixels } from '../../picture';
+import type { Pixels } from '../picture';
 import { encoded, type Camera } from './card';
 
 /** Light on a sensor becomes a picture: blurred, noisy, through the camera's curve, in 256 steps. */

@@ -1,5 +1,5 @@
-import { normal, uniform } from '../../statistics';
-import type { Pixels, ScaleEnds, Spot } from '../../picture';
+import { normal, uniform } from '../statistics';
+import type { Pixels, ScaleEnds, Spot } from '../picture';
 import { finished } from './develop';
 
 export interface SyringeScene {

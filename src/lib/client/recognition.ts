@@ -1,0 +1,59 @@
+import type { Box, LeafletRequest } from '$core/picture';
+import type { TypesetLeaflet } from '$lib/workers/eye.worker';
+
+/** Where the build puts the library's worker, its core and its data. */
+const FILES = '/_app/immutable/recognition';
+/** What lies so far outside a word's place on the sheet is another's, pixels. */
+const ABOUT = 24;
+
+/** Recognises a leaflet's words, set anew one by one, on this device; `onprogress` hears 0 to 1, the signal stops it. */
+export async function recognised(
+	{ sheet, words, places }: Pick<TypesetLeaflet, 'sheet' | 'words' | 'places'>,
+	onprogress: (share: number) => void,
+	signal: AbortSignal
+): Promise<LeafletRequest['words'] | undefined> {
+	const { createWorker, OEM, PSM } = await import('tesseract.js');
+	if (signal.aborted) return undefined;
+	const worker = await createWorker('eng', OEM.LSTM_ONLY, {
+		workerPath: `${FILES}/worker.min.js`,
+		corePath: `${FILES}/core.js`,
+		langPath: FILES,
+		workerBlobURL: false,
+		cacheMethod: 'none',
+		logger: ({ status, progress }) =>
+			onprogress(status === 'recognizing text' ? 0.3 + 0.7 * progress : 0.3 * progress)
+	});
+	const stopped = new Promise<undefined>((stop) => signal.addEventListener('abort', () => stop(undefined)));
+	try {
+		await worker.setParameters({ tessedit_pageseg_mode: PSM.SINGLE_BLOCK, user_defined_dpi: '150' });
+		const canvas = document.createElement('canvas');
+		canvas.width = sheet.width;
+		canvas.height = sheet.height;
+		canvas.getContext('2d')!.drawImage(sheet, 0, 0);
+		const page = await Promise.race([worker.recognize(canvas, {}, { blocks: true }), stopped]);
+		if (!page) return undefined;
+		const found = (page.data.blocks ?? []).flatMap((b) =>
+			b.paragraphs.flatMap((p) => p.lines.flatMap((l) => l.words))
+		);
+		return words.map(({ box, decimals }, i) => {
+			const [left, top, right, bottom] = places[i] as Box;
+			const inside = found
+				.filter(({ bbox }) => {
+					const [x, y] = [(bbox.x0 + bbox.x1) / 2, (bbox.y0 + bbox.y1) / 2];
+					return x > left - ABOUT && x < right + ABOUT && y > top - ABOUT / 2 && y < bottom + ABOUT / 2;
+				})
+				.sort((a, b) => a.bbox.x0 - b.bbox.x0);
+			return {
+				text: inside
+					.map((w) => w.text)
+					.join('')
+					.slice(0, 60),
+				confidence: Math.max(0, Math.min(100, ...inside.map((w) => w.confidence))),
+				box,
+				...(decimals && decimals <= 10 ? { decimals } : {})
+			};
+		});
+	} finally {
+		await worker.terminate();
+	}
+}

@@ -1,0 +1,154 @@
+import { error } from '@sveltejs/kit';
+import { asc, desc, eq, inArray } from 'drizzle-orm';
+import sharp from 'sharp';
+import { bad, good, type Outcome } from '../../../core/problems';
+import { PHOTOS_OF_A_TANK, PHOTO_BYTES, PHOTO_SIDE, type Photo, type SavePhoto } from '../../api/photos';
+import { CLOCK_SLACK, now } from '../clock';
+import { database, type Connection } from '../db/connection';
+import { photo, reading } from '../db/schema';
+import { mayUse, writing, type Asker } from '../identity/asker';
+
+/** A picture of more pixels is not looked at: what was sent is scaled already. */
+const MOST_PIXELS = 16_000_000;
+/** Qualities that are tried, one after the other, until a picture fits. */
+const QUALITIES = [82, 70, 55, 40];
+
+const columns = {
+	id: photo.id,
+	systemId: photo.systemId,
+	readingId: photo.readingId,
+	at: photo.at,
+	width: photo.width,
+	height: photo.height,
+	marks: photo.marks
+};
+const toPhoto = ({
+	systemId: _,
+	at,
+	...row
+}: Omit<typeof photo.$inferSelect, 'jpeg' | 'byUserId'>): Photo => ({
+	...row,
+	at: at.toISOString()
+});
+
+/**
+ * Keeps a picture beside its reading: decoded and written anew, so that of what was sent nothing but the pixels stays, turned upright,
+ * scaled and small. Sending it again changes nothing. Problems: no picture, too many pixels, no such reading of the asker's.
+ */
+export async function savePhoto(asker: Asker, id: string, sent: SavePhoto): Promise<Outcome<Photo>> {
+	const db = database();
+	const [of] = await db
+		.select({ systemId: reading.systemId })
+		.from(reading)
+		.where(eq(reading.id, sent.readingId));
+	if (!of) return bad('/readingId', 'is not a reading of yours');
+	await mayUse(asker, of.systemId, 'write');
+	const at = new Date(sent.at);
+	if (at.getTime() > now().getTime() + CLOCK_SLACK) return bad('/at', 'lies in the future');
+	const before = await photoHeld(db, id);
+	if (before)
+		return before.systemId === of.systemId ? good(toPhoto(before)) : error(409, 'This id is in use.');
+	const clean = await cleanPicture(Buffer.from(sent.picture, 'base64'));
+	if (!clean.ok) return clean;
+	await writing(asker, of.systemId, async (tx) => {
+		await tx
+			.insert(photo)
+			.values({
+				id,
+				systemId: of.systemId,
+				readingId: sent.readingId,
+				byUserId: asker.userId,
+				at,
+				marks: sent.marks ?? null,
+				...rowOf(clean.value)
+			})
+			.onDuplicateKeyUpdate({ set: { id } });
+		const beyond = await tx
+			.select({ id: photo.id })
+			.from(photo)
+			.where(eq(photo.systemId, of.systemId))
+			.orderBy(desc(photo.at))
+			.limit(100)
+			.offset(PHOTOS_OF_A_TANK);
+		if (beyond.length)
+			await tx.delete(photo).where(
+				inArray(
+					photo.id,
+					beyond.map((p) => p.id)
+				)
+			);
+	});
+	return good(toPhoto((await photoHeld(db, id))!));
+}
+
+/** A picture as it is kept. */
+export interface CleanPicture {
+	jpeg: Buffer;
+	width: number;
+	height: number;
+}
+export const rowOf = ({ jpeg, width, height }: CleanPicture) => ({
+	jpeg: jpeg.toString('base64'),
+	width,
+	height
+});
+
+/** A picture as it is kept: upright, scaled, JPEG, without a word about where and by what it was taken. */
+export async function cleanPicture(sent: Buffer): Promise<Outcome<CleanPicture>> {
+	try {
+		const { data, info } = await sharp(sent, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
+			.rotate()
+			.resize({ width: PHOTO_SIDE, height: PHOTO_SIDE, fit: 'inside', withoutEnlargement: true })
+			.flatten({ background: '#ffffff' })
+			.removeAlpha()
+			.toColourspace('srgb')
+			.raw()
+			.toBuffer({ resolveWithObject: true });
+		for (const quality of QUALITIES) {
+			const { width, height, channels } = info;
+			const jpeg = await sharp(data, { raw: { width, height, channels } })
+				.jpeg({ quality, mozjpeg: true })
+				.toBuffer();
+			if (jpeg.length <= PHOTO_BYTES) return good({ jpeg, width, height });
+		}
+		return bad('/picture', 'is too rich in detail to be kept small');
+	} catch {
+		return bad('/picture', 'is no picture that can be read: JPEG, PNG or WebP, of at most 16 million pixels');
+	}
+}
+
+async function photoHeld(db: Connection, id: string) {
+	const [held] = await db.select(columns).from(photo).where(eq(photo.id, id));
+	return held;
+}
+
+/** The picture itself, for members of its tank. */
+export async function pictureOf(asker: Asker, id: string): Promise<Buffer> {
+	const [held] = await database()
+		.select({ systemId: photo.systemId, jpeg: photo.jpeg })
+		.from(photo)
+		.where(eq(photo.id, id));
+	if (!held) error(404, 'There is no such picture.');
+	await mayUse(asker, held.systemId, 'read');
+	return Buffer.from(held.jpeg, 'base64');
+}
+
+/** Deletes a picture for good. One that is not there any more is as if deleted. */
+export async function deletePhoto(asker: Asker, id: string): Promise<{ id: string }> {
+	const held = await photoHeld(database(), id);
+	if (held) {
+		await mayUse(asker, held.systemId, 'write');
+		await writing(asker, held.systemId, (tx) => tx.delete(photo).where(eq(photo.id, id)));
+	}
+	return { id };
+}
+
+/** The pictures beside a reading, oldest first. The caller has asked whether it may be read. */
+export async function photosOf(readingId: string): Promise<Photo[]> {
+	const found = await database()
+		.select(columns)
+		.from(photo)
+		.where(eq(photo.readingId, readingId))
+		.orderBy(asc(photo.at));
+	return found.map(toPhoto);
+}
