@@ -111,8 +111,11 @@ function disorder(row: Field[]): number {
 
 /** The patch before the first, as the row goes on. */
 function before(row: Field[]): Field {
-	const [first, second] = [nth(row, 0), nth(row, 1)];
-	const step = minus(first.centre, second.centre);
+	// As the whole row goes: two centres alone may be off sideways.
+	const [first, second, last] = [nth(row, 0), nth(row, 1), nth(row, row.length - 1)];
+	const along = minus(first.centre, last.centre);
+	const one = length(minus(first.centre, second.centre)) / length(along);
+	const step = { x: along.x * one, y: along.y * one };
 	return { ...first, centre: { x: first.centre.x + step.x, y: first.centre.y + step.y } };
 }
 

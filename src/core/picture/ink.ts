@@ -23,6 +23,7 @@ const WIDEST = 2.6;
 const POINT = 0.36;
 const POINT_LEAST = 0.07;
 const APART = 0.5;
+const APART_AT_POINT = 1.1;
 /** Width of a digit. */
 const DIGIT = 0.68;
 /** Least height of a letter that can be read, pixels. */
@@ -55,9 +56,13 @@ export function inkWords(pixels: Pixels): InkWord[] {
 		const word = words.find((w) => {
 			const last = nth(w.letters, w.letters.length - 1);
 			const level = Math.min(last[3], letter[3]) - Math.max(last[1], letter[1]);
+			const gap = letter[0] - last[2];
+			const pointed = points.some(
+				(p) => p[0] >= last[2] - 1 && p[2] <= letter[0] + 1 && onLine(p, last, height)
+			);
 			return (
-				letter[0] - last[2] < APART * height &&
-				letter[0] - last[2] > -0.3 * height &&
+				gap < (pointed ? APART_AT_POINT : APART) * height &&
+				gap > -0.3 * height &&
 				level > 0.6 * Math.min(tall(last), tall(letter))
 			);
 		});
@@ -68,14 +73,7 @@ export function inkWords(pixels: Pixels): InkWord[] {
 	}
 	for (const point of points) {
 		const middle = (point[0] + point[2]) / 2;
-		const word = words.find(
-			({ box }) =>
-				middle > box[0] &&
-				middle < box[2] &&
-				point[3] > box[3] - 0.3 * height &&
-				point[3] < box[3] + 0.35 * height &&
-				point[1] > box[1] + 0.5 * height
-		);
+		const word = words.find(({ box }) => middle > box[0] && middle < box[2] && onLine(point, box, height));
 		if (!word) continue;
 		// Blurred letters run together: a wide one is several.
 		const count = (of: Box[]) =>
@@ -87,6 +85,10 @@ export function inkWords(pixels: Pixels): InkWord[] {
 	}
 	return words.sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
 }
+
+/** Whether a point sits on the line a letter or word stands on. */
+const onLine = (point: Box, of: Box, height: number): boolean =>
+	point[3] > of[3] - 0.3 * height && point[3] < of[3] + 0.35 * height && point[1] > of[1] + 0.5 * height;
 
 const wide = (b: Box) => b[2] - b[0];
 const tall = (b: Box) => b[3] - b[1];

@@ -230,7 +230,7 @@ function groupsOf(columns: Found[][]): Found[][][] {
 	for (const wide of [2, 3, 4])
 		if (columns.length % wide === 0 && columns.length > wide) {
 			const starts = columns.filter((_, i) => i % wide === 0);
-			if (starts.slice(1).every((c, i) => goesOn(nth(starts, i), c)))
+			if (starts.slice(1).every((c, i) => goesOn(evenly(nth(starts, i)), evenly(c))))
 				return starts.map((_, g) => columns.slice(g * wide, (g + 1) * wide));
 		}
 	return [columns];

@@ -13,7 +13,7 @@ export interface ScaleEnds {
 const exact = { additionalProperties: false } as const;
 /**
  * `plunger`: a syringe along its barrel, as rows of brightness (0 to 255) across it, evenly spaced: the first row stands at `from`, the last at
- * `to`, as shares of the scale from its zero (0) to its full line (1). Ends of the scale may be off by half a graduation.
+ * `to`, as shares of the scale from its zero (0) to its full line (1). Ends of the scale may be some graduations off where its lines are seen.
  */
 export const PlungerRequest = Type.Object(
 	{
@@ -40,12 +40,14 @@ export const PlungerResult = Type.Object(
 		liquid: share,
 		/** The same two as shares of the scale as it was marked, for drawing. */
 		at: Type.Object({ plunger: share, liquid: share }, exact),
+		/** Where the lines put zero and the full line, as shares of the scale as it was marked. */
+		ends: Type.Tuple([Type.Number(), Type.Number()]),
 		/** Whether the scale's lines were found, or only its marked ends count. */
 		lines: Type.Boolean(),
 		flags: Type.Array(
-			Type.Unsafe<'no-edge' | 'two-edges' | 'no-lines' | 'blurred'>({
+			Type.Unsafe<'no-edge' | 'two-edges' | 'no-lines' | 'ends-unsure' | 'blurred'>({
 				type: 'string',
-				enum: ['no-edge', 'two-edges', 'no-lines', 'blurred']
+				enum: ['no-edge', 'two-edges', 'no-lines', 'ends-unsure', 'blurred']
 			})
 		)
 	},
@@ -54,7 +56,7 @@ export const PlungerResult = Type.Object(
 export type PlungerResult = Type.Static<typeof PlungerResult>;
 
 /** Past either end of the scale the barrel is looked at so far, as a share of the scale. */
-const MARGIN = 0.12;
+const MARGIN = 0.2;
 /** Half of a barrel's bore as a share of its scale's length: 1 mL syringes are slim. */
 const HALF_BORE = 0.03;
 /** Rows a graduation. */
@@ -95,7 +97,8 @@ const LIQUID_STEP = 7;
 const LINES_STAND_OUT = 3;
 /** Errors of the scale, as shares of a graduation: by its lines, and by its marked ends alone. */
 const BY_LINES = 0.1;
-const BY_ENDS = 0.35;
+const BY_ENDS = 0.7;
+const BY_UNSURE = 2;
 
 /**
  * What is left in a syringe, from brightness along its barrel: the tip-side end of the dark seal, where brightness is halfway between seal
@@ -126,18 +129,19 @@ export function plunger(request: PlungerRequest): Outcome<PlungerResult> {
 		return tip - back;
 	};
 	const steps = soft.map((_, row) => (row < 2 || row + seal >= soft.length ? 0 : step(row)));
-	const inside = (row: number) => shareOf(row) > -0.02 && shareOf(row) < 1.04;
+	const inside = (row: number) => shareOf(row) > -0.1 && shareOf(row) < 1.1;
 	const peaks = peaksOf(steps, ground).filter((p) => inside(p) && nth(steps, p) >= LEAST_STEP);
 	const strongest = Math.max(0, ...peaks.map((p) => nth(steps, p)));
 	const [edge] = peaks.filter((p) => nth(steps, p) >= AS_STRONG * strongest);
-	const scale = scaleBy(rows, rowOf, graduations);
-	const flags: PlungerResult['flags'] = scale.lines ? [] : ['no-lines'];
+	const scale = scaleBy(rows, rowOf, [from, to], graduations);
+	const flags: PlungerResult['flags'] = scale.lines ? (scale.numbered ? [] : ['ends-unsure']) : ['no-lines'];
 	if (edge === undefined)
 		return good({
 			left: null,
 			standardUncertainty: null,
 			liquid: null,
 			at: { plunger: null, liquid: null },
+			ends: scale.ends,
 			lines: scale.lines,
 			flags: ['no-edge', ...flags]
 		});
@@ -151,13 +155,14 @@ export function plunger(request: PlungerRequest): Outcome<PlungerResult> {
 	// Ribs of one seal are close together; another dark thing in the barrel is not.
 	if (apart > 0.12) flags.push('two-edges');
 	const ml = (at: number) => scale.shareAt(at) * fillMl;
+	const byScale = !scale.lines ? BY_ENDS : scale.numbered ? BY_LINES : BY_UNSURE;
 	const left = Math.max(0, Math.min(fillMl, ml(plungerAt)));
 	return good({
 		left: Number(left.toFixed(5)),
 		standardUncertainty:
-			Math.hypot((scale.lines ? BY_LINES : BY_ENDS) * graduationMl, 0.1 * widthMl) *
-			(flags.includes('two-edges') ? 5 : 1),
+			Math.hypot(byScale * graduationMl, 0.1 * widthMl) * (flags.includes('two-edges') ? 5 : 1),
 		liquid: liquidRow === undefined ? null : Number(Math.max(0, ml(shareOf(liquidRow))).toFixed(5)),
+		ends: scale.ends,
 		at: { plunger: plungerAt, liquid: liquidRow === undefined ? null : shareOf(liquidRow) },
 		lines: scale.lines,
 		flags
@@ -238,58 +243,113 @@ function liquidEdge(
 	return peak === undefined ? undefined : nth(places, peak);
 }
 
-/** The scale's lines: their comb is laid over what is dark along the barrel, moved, stretched and foreshortened until it fits best. */
-function scaleBy(rows: number[][], rowOf: (share: number) => number, graduations: number) {
-	const whole = rows.map((row) => row.reduce((a, b) => a + b, 0) / row.length);
-	const wide = Math.max(1, Math.round((rowOf(1) - rowOf(0)) / graduations / 2));
-	const around = smoothed(whole, wide);
-	const dark = whole.map((v, i) => Math.max(-20, Math.min(20, nth(around, i) - v)));
+/** The marked ends may be so many lines off. */
+const LINES_OFF = 9;
+/** One way of numbering the lines must be so much better than the next, in contrasts of a line, to be sure of. */
+const CLEARLY_NUMBERED = 0.25;
+/** So many graduations from its line a mark still means it; each further line costs a numbering so much. */
+const AS_MARKED = 1.6;
+const NEAR_MARKS = 0.04;
+
+type Fit = [shift: number, stretch: number, slant: number];
+const around = (middle: number, half: number, by: number) => {
+	const n = Math.round(half / by);
+	return Array.from({ length: 2 * n + 1 }, (_, i) => middle + (i - n) * by);
+};
+
+/**
+ * The scale's lines: a comb is laid over what is dark along the barrel, moved, stretched and foreshortened until it fits best; which tooth is
+ * zero follows from where lines end and from every tenth or fifth being longer. The marked ends only say where to look.
+ */
+function scaleBy(
+	rows: number[][],
+	rowOf: (share: number) => number,
+	shares: [number, number],
+	graduations: number
+) {
 	const count = Math.round(graduations);
-	/** Where a share of the true scale is seen, on the scale as it was marked. */
-	const seenAt = (t: number, [shift, stretch, slant]: Fit) => shift + t * (1 + stretch) + slant * t * (1 - t);
+	const whole = rows.map((row) => row.reduce((a, b) => a + b, 0) / row.length);
+	const about = smoothed(whole, Math.max(1, Math.round((rowOf(1) - rowOf(0)) / graduations / 2)));
+	const dark = whole.map((v, i) => Math.max(-20, Math.min(20, nth(about, i) - v)));
 	const read = (row: number) => {
 		const i = Math.floor(row);
 		return i < 0 || i + 1 >= dark.length ? 0 : nth(dark, i) + (row - i) * (nth(dark, i + 1) - nth(dark, i));
 	};
-	const fits = (fit: Fit, between = 0) => {
+	/** Where a share of the comb is seen, on the scale as it was marked. */
+	const seenAt = (t: number, [shift, stretch, slant]: Fit) => shift + t * (1 + stretch) + slant * t * (1 - t);
+	const fits = (n: number, fit: Fit, between = 0) => {
 		let sum = 0;
-		for (let i = 0; i <= count; i++) sum += read(rowOf(seenAt((i + between) / count, fit)));
-		return sum / (count + 1);
+		for (let i = 0; i <= n; i++) sum += read(rowOf(seenAt((i + between) / n, fit)));
+		return sum / (n + 1);
 	};
-	let best: Fit = [0, 0, 0];
-	let top = -Infinity;
-	const near = (middle: number, half: number, by: number) => {
-		const n = Math.round(half / by);
-		return Array.from({ length: 2 * n + 1 }, (_, i) => middle + (i - n) * by);
-	};
-	const g = 1 / count;
-	for (const [half, by, slants, slantBy] of [
-		[0.6 * g, 0.15 * g, 0.06, 0.3 * g],
-		[0.15 * g, 0.05 * g, 0.3 * g, 0.1 * g],
-		[0.05 * g, 0.0125 * g, 0.1 * g, 0.025 * g]
-	] as const) {
-		const [shift, stretch, slant] = best;
-		for (const a of near(shift, half, by))
-			for (const b of near(stretch, half === 0.6 * g ? 2 * half : half, by))
-				for (const c of near(slant, slants, slantBy)) {
-					// Both marked ends are right to six tenths of a graduation.
-					if (Math.abs(a) > 0.65 * g || Math.abs(a + b) > 0.65 * g) continue;
-					const score = fits([a, b, c]);
-					if (score > top) [top, best] = [score, [a, b, c]];
+	let best = { n: count, fit: [0, 0, 0] as Fit, score: -Infinity };
+	const look = (n: number, shifts: number[], stretches: number[], slants: number[]) => {
+		for (const a of shifts)
+			for (const b of stretches)
+				for (const c of slants) {
+					const score = fits(n, [a, b, c]);
+					if (score > best.score) best = { n, fit: [a, b, c], score };
 				}
+	};
+	const off = Math.min(LINES_OFF, Math.floor(count / 4));
+	for (let n = count - off; n <= count + off; n++)
+		look(n, around(0, 0.5 / n, 0.17 / n), around(0, 0.5 / n, 0.25 / n), around(0, 0.06, 0.4 / n));
+	const g = 1 / best.n;
+	for (const [half, by] of [
+		[0.2 * g, 0.1 * g],
+		[0.1 * g, 0.05 * g],
+		[0.05 * g, 0.0125 * g]
+	] as const) {
+		const [a, b, c] = best.fit;
+		look(best.n, around(a, half, by), around(b, half, by), around(c, 2 * half, 2 * by));
 	}
-	const between = [0.3, 0.4, 0.5, 0.6, 0.7].map((x) => fits(best, x));
-	const noise = Math.max(0.15, median(between.map((v) => Math.abs(v - median(between)))) * 1.5);
-	const lines = top - median(between) > LINES_STAND_OUT * noise && top - median(between) > 0.8;
-	const fit: Fit = lines ? best : [0, 0, 0];
+	const { n, fit, score } = best;
+	const between = median([0.3, 0.4, 0.5, 0.6, 0.7].map((x) => fits(n, fit, x)));
+	const contrast = score - between;
+	const lines = contrast > 0.8 && contrast > LINES_STAND_OUT * Math.max(0.15, Math.abs(between) / 2);
+	if (!lines) return { lines, numbered: true, ends: [0, 1] as [number, number], shareAt: (at: number) => at };
+
+	/** How dark each tooth is, also beyond the marked ends. */
+	const teeth: { i: number; dark: number }[] = [];
+	for (let i = -2 * off; i <= n + 2 * off; i++) {
+		const at = seenAt(i / n, fit);
+		if (at > shares[0] && at < shares[1]) teeth.push({ i, dark: read(rowOf(at)) - between });
+	}
+	const mean = (of: { dark: number }[]) =>
+		of.length
+			? of.reduce((a, b) => a + Math.max(-contrast, Math.min(3 * contrast, b.dark)), 0) / of.length
+			: 0;
+	const numberings = around(0, off + Math.abs(n - count), 1).map((zero) => {
+		const inside = teeth.filter(({ i }) => i >= zero && i <= zero + count);
+		const outside = teeth.filter(({ i }) => i < zero || i > zero + count);
+		const longer = Math.max(
+			...[10, 5].map(
+				(every) =>
+					mean(inside.filter(({ i }) => (i - zero) % every === 0)) -
+					mean(inside.filter(({ i }) => (i - zero) % every !== 0))
+			)
+		);
+		const ends = teeth.filter(({ i }) => i === zero || i === zero + count);
+		return {
+			zero,
+			score:
+				(mean(inside) - mean(outside) + longer + 0.5 * mean(ends)) / contrast - NEAR_MARKS * Math.abs(zero)
+		};
+	});
+	numberings.sort((a, b) => b.score - a.score);
+	const [first, second] = numberings;
+	const ends: [number, number] = [seenAt(first!.zero / n, fit), seenAt((first!.zero + count) / n, fit)];
+	const asMarked = Math.max(Math.abs(ends[0]), Math.abs(ends[1] - 1)) < AS_MARKED / count;
 	return {
 		lines,
+		ends,
+		/** Marks and lines say the same, or the lines alone leave no doubt. */
+		numbered: asMarked && (!second || first!.score - second.score > CLEARLY_NUMBERED || first!.zero === 0),
 		/** The true share at a place of the scale as it was marked (Newton's method). */
 		shareAt(at: number): number {
 			let t = at;
 			for (let i = 0; i < 6; i++) t -= (seenAt(t, fit) - at) / (1 + fit[1] + fit[2] * (1 - 2 * t));
-			return t;
+			return (t * n - first!.zero) / count;
 		}
 	};
 }
-type Fit = [shift: number, stretch: number, slant: number];

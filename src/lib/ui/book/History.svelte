@@ -1,18 +1,23 @@
 <script lang="ts">
 	/** A reading's particulars: how sure, and every state it was in. */
 	import type { BookReading, BookRevision } from '$lib/api/book';
+	import type { Photo } from '$lib/api/photos';
 	import { call } from '$lib/client/api';
+	import Pictures from './Pictures.svelte';
 	import { dateAndTime } from '$lib/ui/when';
 	import { readingFor } from '$lib/ui/mine';
 	import { inWords, seenAs } from '$lib/ui/wording';
 	import { markInWords } from '$lib/ui/bench/results';
 	import { provedInWords } from '$lib/ui/words/proof';
 
-	let { line, timeZone }: { line: BookReading; timeZone: string } = $props();
-	async function load(id: string, _revision: number): Promise<BookRevision[]> {
-		const found = await call<{ revisions: BookRevision[] }>('GET', `/api/v1/readings/${id}`);
+	let { line, timeZone, mayWrite }: { line: BookReading; timeZone: string; mayWrite: boolean } = $props();
+	async function load(
+		id: string,
+		_revision: number
+	): Promise<{ revisions: BookRevision[]; photos: Photo[] }> {
+		const found = await call<{ revisions: BookRevision[]; photos: Photo[] }>('GET', `/api/v1/readings/${id}`);
 		if (!found.ok) throw new Error(found.problems[0]!.message);
-		return found.value.revisions;
+		return found.value;
 	}
 	const history = $derived(load(line.id, line.revision));
 	/** By a chart that came later: nobody saw anything else. */
@@ -39,7 +44,7 @@
 	</p>{/if}
 {#await history}
 	<p class="text-sm text-faint">looking it up…</p>
-{:then revisions}
+{:then { revisions, photos }}
 	<ol class="text-sm">
 		{#each revisions as r, i (r.revision)}
 			<li class="flex flex-wrap gap-x-3 border-s-2 ps-3">
@@ -55,6 +60,7 @@
 			</li>
 		{/each}
 	</ol>
+	{#if photos.length}<Pictures {line} {photos} {timeZone} {mayWrite} />{/if}
 {:catch failure}
 	<p class="text-sm text-brick">▲ {(failure as Error).message}</p>
 {/await}

@@ -20,7 +20,6 @@
 		cardOutlines,
 		firstEnds,
 		firstMarks,
-		inPixels,
 		moved,
 		type Handle,
 		type Outline
@@ -279,6 +278,13 @@
 								stroke-width={3 * unit}
 								data-testid="plunger-line"
 							/>
+						{/if}
+						{#if ends && plunger?.lines && plunger.flags.includes('ends-unsure')}
+							{#each plunger.ends as end (end)}<line
+									{...across(end)}
+									stroke="#6b2a5b"
+									stroke-width={3 * unit}
+								/>{/each}
 						{/if}
 						{#if ends && plunger?.at.liquid != null}
 							<line

@@ -86,7 +86,7 @@
 	<svg bind:this={frame} viewBox="0 0 {picture.width} {picture.height}" role="group" aria-label={label}>
 		{#each outlines as outline (outline.id)}
 			<path d={path(outline)} class="under" style:stroke-width={5 * unit} />
-			<path d={path(outline)} class="outline" style:stroke-width={2 * unit} />
+			<path d={path(outline)} class="edge" style:stroke-width={2 * unit} />
 			{#if outline.name}
 				<text
 					x={outline.points[0]!.x}
@@ -141,7 +141,7 @@
 		touch-action: none;
 		overflow: visible;
 	}
-	.outline {
+	.edge {
 		fill: none;
 		stroke: #fdf6e8;
 	}

@@ -233,7 +233,7 @@
 		/>
 	{/await}
 {/if}
-<form class="bench" onsubmit={save} class:hidden={looking}>
+<form class="bench" onsubmit={save} hidden={looking}>
 	<div class="instrument {method.reads}">
 		{#if method.reads === 'syringe'}
 			<Syringe
@@ -419,7 +419,10 @@
 {/if}
 
 <style>
-	.bench {
+	.bench[hidden] {
+		display: none;
+	}
+	.bench:not([hidden]) {
 		display: grid;
 		grid-template-columns: minmax(15rem, 22rem) minmax(0, 1fr);
 		grid-template-rows: auto auto 1fr;

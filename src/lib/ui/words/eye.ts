@@ -62,6 +62,8 @@ export function plungerFlags(result: PlungerResult): string[] {
 			'No plunger’s edge is seen along the barrel: mark the ends of the scale again, on the middle of the barrel.',
 		'two-edges': 'Two edges look alike: see whether the line stands on the plunger’s edge.',
 		'no-lines': 'The scale’s lines are not clear: only the marked ends count, so place them with care.',
+		'ends-unsure':
+			'Which line is 0 is not certain: the small ticks stand where the lines seem to begin and end. Drag both ends onto them, or onto where they are.',
 		blurred: 'The edge is blurred: hold still, or come closer.'
 	};
 	return result.flags.map((flag) => said[flag]);

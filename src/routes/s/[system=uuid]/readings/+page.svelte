@@ -251,7 +251,7 @@
 					</div>
 					{#if line.line === 'reading' && open === line.id}
 						<div class="mb-3 ms-4 md:ms-14">
-							<History {line} {timeZone} />
+							<History {line} {timeZone} mayWrite={mayChange} />
 							{#if mayChange && correcting !== line.id}
 								<div class="mt-1 flex gap-3">
 									{#if !line.voided}

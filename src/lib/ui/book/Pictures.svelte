@@ -1,0 +1,151 @@
+<script lang="ts">
+	/** The pictures beside a reading: looked at, deleted, or read again with the kit as it is now. */
+	import { v7 as uuid } from 'uuid';
+	import type { Photo } from '$lib/api/photos';
+	import type { BookReading } from '$lib/api/book';
+	import type { Method } from '$core/methods';
+	import { call } from '$lib/client/api';
+	import { correctingReading, savingPhoto } from '$lib/client/commands';
+	import { freshDraft, readingOf, type Draft } from '$lib/ui/instruments/draft-reading';
+	import { draftOn } from '$lib/ui/instruments/answered';
+	import { post } from '$lib/ui/outbox.svelte';
+	import { readingFor } from '$lib/ui/mine';
+	import { dateAndTime } from '$lib/ui/when';
+	import { inWords } from '$lib/ui/wording';
+
+	interface Props {
+		line: BookReading;
+		photos: Photo[];
+		timeZone: string;
+		mayWrite: boolean;
+	}
+	let { line, photos, timeZone, mayWrite }: Props = $props();
+
+	let gone: Record<string, { picture: string } | undefined> = $state({});
+	let problem = $state('');
+	let again: { photo: Photo; picture: Blob; method: Method; versionId: string } | undefined = $state.raw();
+	const address = (photo: Photo) => `/api/v1/photos/${photo.id}` as const;
+
+	const bytesOf = async (photo: Photo): Promise<Blob | undefined> => {
+		const response = await fetch(address(photo)).catch(() => undefined);
+		return response?.ok ? response.blob() : undefined;
+	};
+	async function base64(blob: Blob): Promise<string> {
+		const text = await new Promise<string>((done) => {
+			const reader = new FileReader();
+			reader.onload = () => done(reader.result as string);
+			reader.readAsDataURL(blob);
+		});
+		return text.slice(text.indexOf(',') + 1);
+	}
+	/** Deleted at once; what this page still holds can be put back. */
+	async function remove(photo: Photo) {
+		const blob = await bytesOf(photo);
+		const done = blob && (await call('DELETE', address(photo)));
+		problem = !done
+			? 'The server does not answer. The picture is still there.'
+			: done.ok
+				? ''
+				: done.problems[0]!.message;
+		if (done?.ok) gone = { ...gone, [photo.id]: { picture: await base64(blob) } };
+	}
+	function putBack(photo: Photo) {
+		const held = gone[photo.id];
+		if (!held) return;
+		post(
+			savingPhoto(uuid(), {
+				readingId: line.id,
+				at: photo.at,
+				picture: held.picture,
+				...(photo.marks ? { marks: photo.marks } : {})
+			})
+		);
+		gone = { ...gone, [photo.id]: undefined };
+	}
+	async function readAgain(photo: Photo) {
+		const [blob, mine] = await Promise.all([
+			bytesOf(photo),
+			call<{ methods: { id: string; versionId: string; profile: Method }[] }>('GET', '/api/v1/methods')
+		]);
+		const kit = mine.ok ? mine.value.methods.find((m) => m.id === line.methodId) : undefined;
+		if (!blob || !kit) {
+			problem = !blob ? 'The picture cannot be fetched now.' : 'Its kit is not on your shelf any more.';
+			return;
+		}
+		again = { photo, picture: blob, method: kit.profile, versionId: kit.versionId };
+	}
+	/** What the picture says now becomes a correction: what was kept before stays in the history. */
+	function correct(part: Partial<Draft>) {
+		if (!again) return;
+		const draft = { ...freshDraft(again.method), ...draftOn(again.method, line.raw), ...part };
+		const seen = readingOf(again.method, draft);
+		if (!seen?.ok) return;
+		post(
+			correctingReading(
+				line.id,
+				{
+					basedOn: line.revision,
+					takenAt: line.takenAt,
+					methodVersionId: again.versionId,
+					reading: seen.value,
+					...(line.sampleSize ? { sampleSize: line.sampleSize } : {}),
+					...(line.takenAwayId ? { takenAwayId: line.takenAwayId } : {}),
+					reason: 'read again from its picture'
+				},
+				`the correction of ${inWords(readingFor(line), readingFor(line).unit)}`
+			)
+		);
+		again = undefined;
+	}
+</script>
+
+{#if again}
+	{#await import('$lib/ui/eye/Eye.svelte') then { default: Eye }}
+		<Eye
+			method={again.method}
+			methodId={line.methodId}
+			draft={{ ...freshDraft(again.method), ...draftOn(again.method, line.raw) }}
+			given={{ picture: again.picture, marks: again.photo.marks }}
+			onread={correct}
+			onclose={() => (again = undefined)}
+		/>
+	{/await}
+{:else}
+	<div class="mt-1 flex flex-wrap gap-3">
+		{#each photos as photo (photo.id)}
+			<figure class="text-sm" data-testid="photo">
+				{#if gone[photo.id]}
+					<p>
+						Picture deleted. <button
+							type="button"
+							class="min-h-11 text-plum underline"
+							onclick={() => putBack(photo)}>Undo</button
+						>
+					</p>
+				{:else}
+					<a href={address(photo)} target="_blank" rel="noreferrer"
+						><img
+							src={address(photo)}
+							alt="The instrument as it was read, {dateAndTime(photo.at, timeZone)}"
+							loading="lazy"
+							class="h-40 rounded border"
+						/></a
+					>
+					<figcaption class="flex flex-wrap gap-3">
+						{#if mayWrite}
+							{#if photo.marks && !line.voided}<button
+									type="button"
+									class="min-h-11 text-plum underline"
+									onclick={() => readAgain(photo)}>Read it again</button
+								>{/if}
+							<button type="button" class="min-h-11 text-plum underline" onclick={() => remove(photo)}
+								>Delete the picture</button
+							>
+						{/if}
+					</figcaption>
+				{/if}
+			</figure>
+		{/each}
+	</div>
+{/if}
+{#if problem}<p class="text-sm text-brick" role="alert">▲ {problem}</p>{/if}
