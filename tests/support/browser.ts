@@ -1,7 +1,7 @@
 import puppeteer, { type Browser, type Page } from 'puppeteer-core';
 
 /** Debian's Chromium without its housekeeping, with a fresh profile that goes when it ends. */
-export async function openBrowser(): Promise<Browser> {
+export async function openBrowser(more: string[] = []): Promise<Browser> {
 	return puppeteer.launch({
 		executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
 		args: [
@@ -15,7 +15,8 @@ export async function openBrowser(): Promise<Browser> {
 			'--disable-sync',
 			'--force-color-profile=srgb',
 			// Numbers and dates follow the browser's language: the same one everywhere.
-			'--accept-lang=en-GB,en'
+			'--accept-lang=en-GB,en',
+			...more
 		]
 	});
 }

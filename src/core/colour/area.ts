@@ -22,6 +22,8 @@ export type Covariance = [Triple, Triple, Triple];
 const LEAST_PIXELS = 25;
 /** Pixels of a photograph repeat their neighbours (blur, JPEG's 8 by 8 blocks with colour at half of that): so many make one. */
 const PIXELS_A_WORD = 16;
+/** So many of them tell how an area's pixels scatter. */
+const ENOUGH_PIXELS = 300;
 /** From here on a channel holds no more light. */
 const FULL = 254;
 /** Share of pixels that may be full before an area's colour is that of the sensor's limit. */
@@ -31,8 +33,9 @@ const HIGHLIGHT_DEVIATIONS = 6;
 const HIGHLIGHT_STEPS = 14;
 /** Share of highlights up to which they are left out; more is glare. */
 const MOST_HIGHLIGHTS = 0.2;
-/** A veil of light over an area: its brightness spreads by so much of its middle. */
-const VEIL = 0.12;
+/** A veil of light over an area: its brightness spreads by so much of its middle, and by more than noise does, in steps of 255. */
+const VEIL = 0.085;
+const VEIL_STEPS = 7;
 /** Brightest channel below which a camera's noise and its rounding are most of what is seen, of 255. */
 const DARK = 24;
 /** Robust deviation of a normal spread, from its median absolute deviation. */
@@ -69,7 +72,8 @@ export function lookedAt(samples: Samples): Looked {
 	const top = median(samples.map((p) => Math.max(...p)));
 	const spread = deviation / Math.max(middle, 1);
 	if (samples.length < LEAST_PIXELS) flags.push('too-few-pixels');
-	if (kept.length < (1 - MOST_HIGHLIGHTS) * samples.length || spread > VEIL) flags.push('glare');
+	if (kept.length < (1 - MOST_HIGHLIGHTS) * samples.length || deviation > Math.max(VEIL * middle, VEIL_STEPS))
+		flags.push('glare');
 	else if (full > MOST_FULL) flags.push('clipped');
 	if (top < DARK) flags.push('dark');
 	const lights = kept.map((p): Triple => [linearOf(p[0]), linearOf(p[1]), linearOf(p[2])]);
@@ -91,9 +95,10 @@ export function labIn(light: Triple, white: Triple): Triple {
 
 /** The covariance of an area's mean colour, from its pixels' own spread. */
 export function covarianceOfMean({ light }: Looked, white: Triple): Covariance {
-	const points = light.map((p) => labIn(p, white));
+	const step = Math.max(1, Math.floor(light.length / ENOUGH_PIXELS));
+	const points = light.filter((_, i) => i % step === 0).map((p) => labIn(p, white));
 	const mean = meanOf(points);
-	const words = Math.max(1, points.length / PIXELS_A_WORD);
+	const words = Math.max(1, light.length / PIXELS_A_WORD);
 	const cov: Covariance = [
 		[0, 0, 0],
 		[0, 0, 0],

@@ -41,7 +41,7 @@ const CAST = 18;
  * both have their pixels' covariance), as a posterior over the path with equal chances a step. What is off the path sideways tells how
  * far off it may be along it. Clipped, glaring, dark or tiny areas are refused: no value then, and what is wrong. Problems: patches out of order.
  *
- * @example colour(PHOTOGRAPHED_CARD).value.position?.between // → [5, 10]
+ * @example const of = (g) => Array.from({ length: 30 }, () => [230, g, 220]); colour({ patches: [{ value: 0, samples: of(230) }, { value: 5, samples: of(190) }, { value: 10, samples: of(150) }], vial: { samples: of(170) } }).value.position.between // → [5, 10]
  */
 export function colour(request: ColourRequest): Outcome<ColourResult> {
 	const { patches: given, vial: sample, zero } = request;
@@ -73,6 +73,11 @@ export function colour(request: ColourRequest): Outcome<ColourResult> {
 		lab: labIn(looked.mean, whiteAt(white)),
 		covariance: covarianceOfMean(looked, whiteAt(white))
 	}));
+	const bright = areas.flatMap(({ looked, white }, i) =>
+		outshines(looked, whiteAt(white), beside) ? [i] : []
+	);
+	for (const i of new Set([...outOfRow(path), ...bright])) where.push({ flag: 'glare', area: i });
+	if (outshines(vial.looked, whiteAt(vial.white), beside)) where.push({ flag: 'glare', area: 'vial' });
 	const seen = untreated
 		? throughWater(
 				vial.looked,
@@ -133,6 +138,30 @@ export function colour(request: ColourRequest): Outcome<ColourResult> {
 		standardUncertainty: found.valueDeviation,
 		stepUncertainty: found.deviation,
 		...about
+	});
+}
+
+/** No print outshines its paper: brighter by so much (luminance), beside it or anywhere in the picture, it mirrors a lamp. */
+const OUTSHINES = { beside: 1.12, anywhere: 1.4 };
+/** Of linear sRGB (IEC 61966-2-1). */
+const luminance = ([r, g, b]: Triple) => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
+const outshines = ({ mean }: Looked, white: Triple, beside: boolean): boolean =>
+	luminance(mean) > OUTSHINES[beside ? 'beside' : 'anywhere'] * luminance(white);
+
+/** By so much more than the straight way does the way over a patch go, CIELAB units and as a share, before it is out of its row. */
+const DETOUR = 6;
+const DETOUR_SHARE = 0.8;
+
+/** Patches that lie off the way from the one before to the one after: a lamp mirrored there veils them evenly. */
+function outOfRow(path: Patch[]): number[] {
+	const apart = (a: Patch, b: Patch) => Math.hypot(...a.lab.map((v, c) => v - b.lab[c as 0]));
+	return path.slice(2).flatMap((after, k) => {
+		const [before, at] = [nth(path, k), nth(path, k + 1)];
+		const straight = apart(before, after);
+		return apart(before, at) + apart(at, after) - straight > Math.max(DETOUR, DETOUR_SHARE * straight)
+			? [k + 1]
+			: [];
 	});
 }
 

@@ -69,6 +69,7 @@ export function photographCard(scene: CardScene): CardPhotograph {
 			const [u, v] = [x / width, y / height];
 			const on = placeIn(back, { x, y });
 			let colour = table!;
+			let brightness = 1;
 			if (on.x > 0 && on.x < 1 && on.y > 0 && on.y < 1) {
 				colour = paper!;
 				const place = ((on.y - STRIP.top) / (STRIP.bottom - STRIP.top)) * count;
@@ -89,14 +90,11 @@ export function photographCard(scene: CardScene): CardPhotograph {
 				if (u > 0.62 && u < 0.78 && v > 0.3 && v < 0.88) {
 					const across = Math.abs((u - 0.7) / 0.08);
 					const rim = across > 0.86 ? 0.55 : 1;
-					const surface = v < 0.42 ? (v > 0.405 ? 0.7 : 0.93) : undefined;
-					colour =
-						surface === undefined
-							? (vial!.map((c) => c * rim) as [number, number, number])
-							: (paper!.map((c) => c * surface * rim) as [number, number, number]);
+					brightness = v > 0.42 ? rim : (v > 0.405 ? 0.7 : 0.93) * rim;
+					if (v > 0.42) colour = vial!;
 				}
 			}
-			const fall = 1 + scene.gradient * (gx * (u - 0.5) + gy * (v - 0.5));
+			const fall = brightness + brightness * scene.gradient * (gx * (u - 0.5) + gy * (v - 0.5));
 			const mirrored = scene.glare
 				? 0.75 * Math.exp(-(((u - lamp.x) / 0.09) ** 2 + ((v - lamp.y) / 0.09) ** 2))
 				: 0;

@@ -70,7 +70,7 @@ export const PAPER: Spectrum = WAVELENGTHS.map((nm) => 0.88 - 0.03 * bell(nm, 40
 /**
  * What is seen of white ground through a dye, or under inks.
  *
- * @example through(PAPER, [0, 0, 0])[0]! < 1 // → true
+ * @example through(PAPER, [0, 0, 0])[0] < 1 // → true
  */
 export const through = (ground: Spectrum, absorbance: Spectrum): Spectrum =>
 	ground.map((v, i) => v * 10 ** -(absorbance[i] ?? 0));

@@ -87,7 +87,7 @@ interface Found {
  * rows and columns, and a decimal point that was lost is put back by its column's habit. Readings go by even steps, so a misread one is
  * put right by its neighbours. Whatever was not simply read is in doubt. Problems: no two columns of numbers.
  *
- * @example leaflet({ words: LEAFLET_WORDS }).value.lines[0].value.text // → '8.1'
+ * @example leaflet({ words: ['1.00', '0.5'].flatMap((text, i) => [{ text, confidence: 95, box: [10, 30 * i, 50, 30 * i + 20] }, { text: String(8.4 * i), confidence: 95, box: [90, 30 * i, 120, 30 * i + 20] }]) }).value.lines.length // → 2
  */
 export function leaflet({ words, valueColumn = 0 }: LeafletRequest): Outcome<LeafletResult> {
 	const numbers = joined(words).flatMap(asNumber);

@@ -8,7 +8,7 @@ export type Perspective = readonly number[];
  * The perspective that shows the unit square's corners, (0,0), (1,0), (1,1) and (0,1), at these four (Heckbert 1989).
  * Corners in one line give nothing.
  *
- * @example placeIn(perspectiveOf([{ x: 0, y: 0 }, { x: 8, y: 0 }, { x: 8, y: 4 }, { x: 0, y: 4 }])!, { x: 0.5, y: 0.5 }) // → { x: 4, y: 2 }
+ * @example placeIn(perspectiveOf([{ x: 0, y: 0 }, { x: 8, y: 0 }, { x: 8, y: 4 }, { x: 0, y: 4 }]), { x: 0.5, y: 0.5 }) // → { x: 4, y: 2 }
  */
 export function perspectiveOf([p0, p1, p2, p3]: Corners): Perspective | undefined {
 	const [dx1, dx2, dx3] = [p1.x - p2.x, p3.x - p2.x, p0.x - p1.x + p2.x - p3.x];

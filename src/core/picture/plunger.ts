@@ -105,7 +105,7 @@ const BY_UNSURE = 2;
  * and air, on a scale whose lines are found by their even spacing (with the foreshortening of a slanted view). The liquid's edge is told
  * apart: it comes after the air, and is no reading. Digits may stand either way up: they are not looked at. Problems: none; what is not found is null.
  *
- * @example plunger(SYRINGE_ROWS).value.left // → 0.48
+ * @example plunger({ rows: Array.from({ length: 150 }, (_, i) => Array(5).fill(i < 72 ? 190 : i < 84 ? 40 : 150)), from: -0.1, to: 1.1, fillMl: 1, graduationMl: 0.02 }).value.flags // → ['no-lines']
  */
 export function plunger(request: PlungerRequest): Outcome<PlungerResult> {
 	const { rows, from, to, fillMl, graduationMl } = request;
@@ -243,6 +243,8 @@ function liquidEdge(
 	return peak === undefined ? undefined : nth(places, peak);
 }
 
+/** So many of the comb's teeth lie on something dark where there are lines. */
+const MOST_TEETH = 0.7;
 /** The marked ends may be so many lines off. */
 const LINES_OFF = 9;
 /** One way of numbering the lines must be so much better than the next, in contrasts of a line, to be sure of. */
@@ -306,7 +308,9 @@ function scaleBy(
 	const { n, fit, score } = best;
 	const between = median([0.3, 0.4, 0.5, 0.6, 0.7].map((x) => fits(n, fit, x)));
 	const contrast = score - between;
-	const lines = contrast > 0.8 && contrast > LINES_STAND_OUT * Math.max(0.15, Math.abs(between) / 2);
+	const seen = Array.from({ length: n + 1 }, (_, i) => read(rowOf(seenAt(i / n, fit))));
+	const most = seen.filter((v) => v > Math.max(0.2 * contrast, 0.4)).length > MOST_TEETH * seen.length;
+	const lines = most && contrast > 0.8 && contrast > LINES_STAND_OUT * Math.max(0.15, Math.abs(between) / 2);
 	if (!lines) return { lines, numbered: true, ends: [0, 1] as [number, number], shareAt: (at: number) => at };
 
 	/** How dark each tooth is, also beyond the marked ends. */

@@ -275,7 +275,11 @@ export const ScorecardRequest = Type.Object(
 							exact
 						)
 					),
-					bias: Type.Optional(Type.Object({ value, standardUncertainty: error }, exact))
+					bias: Type.Optional(Type.Object({ value, standardUncertainty: error }, exact)),
+					/** Readings of water of known content that an eye and a photograph both made of the same vial. */
+					seen: Type.Optional(
+						Type.Array(Type.Object({ truth: value, camera: value, eye: value }, exact), { maxItems: 5000 })
+					)
 				},
 				exact
 			),
@@ -312,7 +316,24 @@ export const ScorecardResult = Type.Object(
 						)
 					),
 					slips: Type.Optional(Type.Object({ asked: Type.Number(), admitted: Type.Number() }, exact)),
-					bias: Type.Optional(Type.Object({ ...Result, chance: Type.Number() }, exact))
+					bias: Type.Optional(Type.Object({ ...Result, chance: Type.Number() }, exact)),
+					/** Eye against photograph: what each was off by (root mean square), how often the photograph was nearer, and by what chance it would be as often if both were as good. */
+					seeing: Type.Optional(
+						Type.Object(
+							{
+								readings: Type.Integer(),
+								camera: error,
+								eye: error,
+								cameraNearer: Type.Integer(),
+								chance: Type.Number(),
+								better: Type.Unsafe<'camera' | 'eye' | 'unsure'>({
+									type: 'string',
+									enum: ['camera', 'eye', 'unsure']
+								})
+							},
+							exact
+						)
+					)
 				},
 				exact
 			)

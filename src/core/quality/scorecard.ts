@@ -31,7 +31,7 @@ export function scorecard({ methods }: ScorecardRequest): Outcome<ScorecardResul
 	});
 }
 
-function cardOf({ id, times, pack, errors, duplicates, slips, bias }: Asked): Card {
+function cardOf({ id, times, pack, errors, duplicates, slips, bias, seen }: Asked): Card {
 	return {
 		id,
 		...(times?.length
@@ -53,8 +53,41 @@ function cardOf({ id, times, pack, errors, duplicates, slips, bias }: Asked): Ca
 								: 0
 					}
 				}
-			: {})
+			: {}),
+		...(seen?.length ? { seeing: seeingOf(seen) } : {})
 	};
+}
+
+/** Less often than this by chance alone, and one is called the better. */
+const CLEARLY_BETTER = 0.05;
+
+/** Eye against photograph, of the same vials of known content: a sign test (Dixon & Mood 1946), ties left out. */
+function seeingOf(seen: NonNullable<Asked['seen']>): NonNullable<Card['seeing']> {
+	const off = (of: 'camera' | 'eye') =>
+		Math.sqrt(seen.reduce((sum, s) => sum + (s[of] - s.truth) ** 2, 0) / seen.length);
+	const nearer = seen.filter((s) => Math.abs(s.camera - s.truth) < Math.abs(s.eye - s.truth)).length;
+	const further = seen.filter((s) => Math.abs(s.camera - s.truth) > Math.abs(s.eye - s.truth)).length;
+	const chance = signTest(nearer, further);
+	return {
+		readings: seen.length,
+		camera: off('camera'),
+		eye: off('eye'),
+		cameraNearer: nearer,
+		chance,
+		better: chance >= CLEARLY_BETTER ? 'unsure' : nearer > further ? 'camera' : 'eye'
+	};
+}
+
+/** Two-sided chance of a split as uneven as this one, were both as likely. */
+function signTest(a: number, b: number): number {
+	const n = a + b;
+	let term = 0.5 ** n;
+	let sum = 0;
+	for (let k = 0; k <= Math.min(a, b); k++) {
+		sum += term;
+		term *= (n - k) / (k + 1);
+	}
+	return n === 0 ? 1 : Math.min(1, 2 * sum);
 }
 
 /** What one test scatters by, from pairs of the same water: half the mean square of their differences (ISO 5725-2), with its chi-square interval. */

@@ -47,7 +47,7 @@
 			: done.ok
 				? ''
 				: done.problems[0]!.message;
-		if (done?.ok) gone = { ...gone, [photo.id]: { picture: await base64(blob) } };
+		if (blob && done?.ok) gone = { ...gone, [photo.id]: { picture: await base64(blob) } };
 	}
 	function putBack(photo: Photo) {
 		const held = gone[photo.id];

@@ -154,7 +154,7 @@
 		changed(part);
 		keepPhoto(draftName, { ...photo, at: currentTime(now).toISOString() });
 		looking = false;
-		field?.focus();
+		void tick().then(() => field?.focus());
 	}
 	function move(ml: number) {
 		moved = true;
@@ -233,196 +233,199 @@
 		/>
 	{/await}
 {/if}
-<form class="bench" onsubmit={save} hidden={looking}>
-	<div class="instrument {method.reads}">
-		{#if method.reads === 'syringe'}
-			<Syringe
-				fillMl={method.syringe.fillMl}
-				graduationMl={method.syringe.graduationMl}
-				left={view.left}
-				{flipped}
-				readAs={draft.readAs}
-				label="Plunger, {draft.readAs === 'left' ? 'what is left' : 'moving down as titrant is used'}"
-				spoken={hidden && view.result
-					? `${writtenBoth(view.left, method.syringe.graduationMl)} millilitres left`
-					: view.result
-						? `${writtenBoth(view.left, method.syringe.graduationMl)} millilitres left, ${view.spoken}`
-						: 'full, nothing read yet'}
-				onmove={move}
-			/>
-		{:else if method.reads === 'drops'}
-			<Drops {method} {draft} {spoken} onchange={changed} />
-		{:else if method.reads === 'shades'}
-			<Shades {method} {draft} {spoken} onchange={changed} />
-		{:else if method.reads === 'display'}
-			<Meter {method} {draft} onchange={changed} />
-		{:else}
-			<ScaleLine {method} {draft} {spoken} onchange={changed} />
-		{/if}
-	</div>
-
-	<div class="answer" aria-live="polite">
-		<Answer
-			title={parameter.title}
-			unit={parameter.unit}
-			words={hidden ? undefined : view.words}
-			place={hidden ? undefined : view.place}
-		>
-			{#if hidden}<span class="block text-sm text-faint" data-testid="hidden"
-					>○ hidden until every test of the evening is over</span
-				>{/if}
-			{#if !view.counts}<NotYours href="/s/{systemId}/shelf/{methodId}" />{/if}
-			{#if view.result && method.reads === 'syringe'}
-				<span class="text-sm text-faint"
-					>left <span class="figure text-ink">{writtenBoth(view.left, method.syringe.graduationMl)}</span> ·
-					used
-					<span class="figure text-ink"
-						>{writtenBoth(complement(view.left, method.syringe.fillMl), method.syringe.graduationMl)}</span
-					>
-					mL{draft.refills ? ` + ${draft.refills} full` : ''}</span
-				>
-			{:else if view.request && view.result && 'display' in method && shownOn(method).unit !== parameter.unit && 'shown' in view.request.reading}
-				<span class="text-sm text-faint"
-					>from <span class="figure text-ink">{draft.text}</span> {formatUnit(shownOn(method).unit)}</span
-				>
+{#if !looking}
+	<form class="bench" onsubmit={save}>
+		<div class="instrument {method.reads}">
+			{#if method.reads === 'syringe'}
+				<Syringe
+					fillMl={method.syringe.fillMl}
+					graduationMl={method.syringe.graduationMl}
+					left={view.left}
+					{flipped}
+					readAs={draft.readAs}
+					label="Plunger, {draft.readAs === 'left' ? 'what is left' : 'moving down as titrant is used'}"
+					spoken={hidden && view.result
+						? `${writtenBoth(view.left, method.syringe.graduationMl)} millilitres left`
+						: view.result
+							? `${writtenBoth(view.left, method.syringe.graduationMl)} millilitres left, ${view.spoken}`
+							: 'full, nothing read yet'}
+					onmove={move}
+				/>
+			{:else if method.reads === 'drops'}
+				<Drops {method} {draft} {spoken} onchange={changed} />
+			{:else if method.reads === 'shades'}
+				<Shades {method} {draft} {spoken} onchange={changed} />
+			{:else if method.reads === 'display'}
+				<Meter {method} {draft} onchange={changed} />
+			{:else}
+				<ScaleLine {method} {draft} {spoken} onchange={changed} />
 			{/if}
-			{#if proved && !hidden}<span class="text-sm text-faint" data-testid="proved"
-					>{provedInWords(parameter.id, proved)}</span
-				>{/if}
-			{#if method.takeAway}
-				<span class="text-sm text-faint">
-					{other
-						? `${other.parameter} ${inWords(other, other.unit)}, ${daysAgo(other.takenAt, now, timeZone)}, taken away`
-						: `measure ${method.takeAway.parameter} first: it is taken away`}
-				</span>
-			{/if}
-		</Answer>
-	</div>
-
-	<div class="landing">
-		{#if view.result && view.counts && !hidden}
-			<BandRule
-				shown={bandScale(parameter.shown, band)}
-				{band}
-				last={last?.value ?? null}
-				value={view.own?.value ?? null}
-				interval={view.own?.interval ?? [null, null]}
-			/>
-		{/if}
-		<!-- One takes the place of the other: what lies below stays where it is. -->
-		{#if hidden}
-			<p class="text-sm">Read what stands there; nothing is said of it yet.</p>
-		{:else if view.far && !view.asked.length}
-			<p class="text-sm" role="status" data-testid="far">▲ {view.far}</p>
-		{:else if last}
-			<p class="text-sm">
-				Last: <span class="figure">{inWords(last, last.unit)}</span>, {daysAgo(last.takenAt, now, timeZone)}.
-				{#if view.change}This is {view.change}.{/if}
-			</p>
-		{/if}
-	</div>
-
-	<div class="controls">
-		<Questions
-			asked={hidden ? [] : view.asked}
-			onyes={(slip, value) => changed((view.request && draftIfYes(view.request, draft, slip, value)) ?? {})}
-			onno={(slip) => (settled = settledBy(settled, draft, slip))}
-		/>
-		<div class="entry">
-			<div class="flex items-end gap-3">
-				{#if method.reads !== 'display'}
-					<Label>
-						{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}
-						<Input
-							class="figure min-h-14 w-44! text-2xl"
-							bind:elementRef={field}
-							inputmode={method.reads === 'shades' ? 'text' : 'decimal'}
-							autocomplete="off"
-							placeholder={entry.example}
-							data-entry
-							aria-invalid={view.problem ? 'true' : undefined}
-							aria-describedby="entry-problem"
-							bind:value={() => draft.text, typed}
-						/>
-					</Label>
-				{/if}
-				<Button
-					type="submit"
-					class="min-h-14 px-6 text-lg"
-					color={view.asked.length && !hidden ? 'alternative' : 'primary'}
-					disabled={!view.result}
-					>{onkeep ? 'Done' : 'Save'}{view.asked.length && !hidden ? ' as it is' : ''}</Button
-				>
-			</div>
-			{#if readsPictures}
-				<Button
-					color="alternative"
-					class="mt-2 min-h-11"
-					onclick={() => (looking = true)}
-					data-testid="camera"
-					>{draft.seenShade || draft.seenPlunger ? 'Photographed; again' : 'Read from a picture'}</Button
-				>
-			{/if}
-			<p
-				id="entry-problem"
-				class="said mt-1 min-h-6 text-sm {view.problem ? 'text-brick' : 'text-faint'}"
-				class:plain={!view.problem}
-				role={view.problem ? 'alert' : undefined}
-			>
-				{#if view.problem}▲ {view.problem}{:else}{entry.hint}{/if}
-			</p>
 		</div>
 
-		{#if method.reads === 'syringe'}
-			<fieldset class="mt-1">
-				<legend class="text-sm text-faint"
-					>This kit’s chart goes by what is {method.syringe.readAs}. I read what is</legend
-				>
-				<div class="mt-1 flex max-w-sm gap-2">
-					{#each ['left', 'used'] as const as convention (convention)}
-						<Button
-							color={draft.readAs === convention ? 'primary' : 'alternative'}
-							class="flex-1"
-							aria-pressed={draft.readAs === convention}
-							onclick={() =>
-								convention !== draft.readAs && changed(readUnder(method, draft, convention, moved, view))}
-							>{convention}</Button
+		<div class="answer" aria-live="polite">
+			<Answer
+				title={parameter.title}
+				unit={parameter.unit}
+				words={hidden ? undefined : view.words}
+				place={hidden ? undefined : view.place}
+			>
+				{#if hidden}<span class="block text-sm text-faint" data-testid="hidden"
+						>○ hidden until every test of the evening is over</span
+					>{/if}
+				{#if !view.counts}<NotYours href="/s/{systemId}/shelf/{methodId}" />{/if}
+				{#if view.result && method.reads === 'syringe'}
+					<span class="text-sm text-faint"
+						>left <span class="figure text-ink">{writtenBoth(view.left, method.syringe.graduationMl)}</span> ·
+						used
+						<span class="figure text-ink"
+							>{writtenBoth(complement(view.left, method.syringe.fillMl), method.syringe.graduationMl)}</span
 						>
-					{/each}
-				</div>
-			</fieldset>
-		{/if}
+						mL{draft.refills ? ` + ${draft.refills} full` : ''}</span
+					>
+				{:else if view.request && view.result && 'display' in method && shownOn(method).unit !== parameter.unit && 'shown' in view.request.reading}
+					<span class="text-sm text-faint"
+						>from <span class="figure text-ink">{draft.text}</span> {formatUnit(shownOn(method).unit)}</span
+					>
+				{/if}
+				{#if proved && !hidden}<span class="text-sm text-faint" data-testid="proved"
+						>{provedInWords(parameter.id, proved)}</span
+					>{/if}
+				{#if method.takeAway}
+					<span class="text-sm text-faint">
+						{other
+							? `${other.parameter} ${inWords(other, other.unit)}, ${daysAgo(other.takenAt, now, timeZone)}, taken away`
+							: `measure ${method.takeAway.parameter} first: it is taken away`}
+					</span>
+				{/if}
+			</Answer>
+		</div>
 
-		<Particulars
-			{method}
-			{parameter}
-			{draft}
-			{flipped}
-			onchange={changed}
-			onflip={(now) => {
-				flipped = now;
-				keepDraft('flipped', now);
-			}}
-		/>
-		{#if !hidden}<Budget budget={view.result?.budget} />{/if}
-		{#if method.steps?.some((step) => step.caution)}
-			<p class="mt-2 max-w-xl text-sm text-faint">
-				▲ {[...new Set(method.steps.flatMap((step) => step.caution ?? []))].join(' ')} The leaflet and local rules
-				rule.
-			</p>
-		{/if}
-	</div>
-</form>
+		<div class="landing">
+			{#if view.result && view.counts && !hidden}
+				<BandRule
+					shown={bandScale(parameter.shown, band)}
+					{band}
+					last={last?.value ?? null}
+					value={view.own?.value ?? null}
+					interval={view.own?.interval ?? [null, null]}
+				/>
+			{/if}
+			<!-- One takes the place of the other: what lies below stays where it is. -->
+			{#if hidden}
+				<p class="text-sm">Read what stands there; nothing is said of it yet.</p>
+			{:else if view.far && !view.asked.length}
+				<p class="text-sm" role="status" data-testid="far">▲ {view.far}</p>
+			{:else if last}
+				<p class="text-sm">
+					Last: <span class="figure">{inWords(last, last.unit)}</span>, {daysAgo(
+						last.takenAt,
+						now,
+						timeZone
+					)}.
+					{#if view.change}This is {view.change}.{/if}
+				</p>
+			{/if}
+		</div>
+
+		<div class="controls">
+			<Questions
+				asked={hidden ? [] : view.asked}
+				onyes={(slip, value) => changed((view.request && draftIfYes(view.request, draft, slip, value)) ?? {})}
+				onno={(slip) => (settled = settledBy(settled, draft, slip))}
+			/>
+			<div class="entry">
+				<div class="flex items-end gap-3">
+					{#if method.reads !== 'display'}
+						<Label>
+							{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}
+							<Input
+								class="figure min-h-14 w-44! text-2xl"
+								bind:elementRef={field}
+								inputmode={method.reads === 'shades' ? 'text' : 'decimal'}
+								autocomplete="off"
+								placeholder={entry.example}
+								data-entry
+								aria-invalid={view.problem ? 'true' : undefined}
+								aria-describedby="entry-problem"
+								bind:value={() => draft.text, typed}
+							/>
+						</Label>
+					{/if}
+					<Button
+						type="submit"
+						class="min-h-14 px-6 text-lg"
+						color={view.asked.length && !hidden ? 'alternative' : 'primary'}
+						disabled={!view.result}
+						>{onkeep ? 'Done' : 'Save'}{view.asked.length && !hidden ? ' as it is' : ''}</Button
+					>
+				</div>
+				{#if readsPictures}
+					<Button
+						color="alternative"
+						class="mt-2 min-h-11"
+						onclick={() => (looking = true)}
+						data-testid="camera"
+						>{draft.seenShade || draft.seenPlunger ? 'Photographed; again' : 'Read from a picture'}</Button
+					>
+				{/if}
+				<p
+					id="entry-problem"
+					class="said mt-1 min-h-6 text-sm {view.problem ? 'text-brick' : 'text-faint'}"
+					class:plain={!view.problem}
+					role={view.problem ? 'alert' : undefined}
+				>
+					{#if view.problem}▲ {view.problem}{:else}{entry.hint}{/if}
+				</p>
+			</div>
+
+			{#if method.reads === 'syringe'}
+				<fieldset class="mt-1">
+					<legend class="text-sm text-faint"
+						>This kit’s chart goes by what is {method.syringe.readAs}. I read what is</legend
+					>
+					<div class="mt-1 flex max-w-sm gap-2">
+						{#each ['left', 'used'] as const as convention (convention)}
+							<Button
+								color={draft.readAs === convention ? 'primary' : 'alternative'}
+								class="flex-1"
+								aria-pressed={draft.readAs === convention}
+								onclick={() =>
+									convention !== draft.readAs && changed(readUnder(method, draft, convention, moved, view))}
+								>{convention}</Button
+							>
+						{/each}
+					</div>
+				</fieldset>
+			{/if}
+
+			<Particulars
+				{method}
+				{parameter}
+				{draft}
+				{flipped}
+				onchange={changed}
+				onflip={(now) => {
+					flipped = now;
+					keepDraft('flipped', now);
+				}}
+			/>
+			{#if !hidden}<Budget budget={view.result?.budget} />{/if}
+			{#if method.steps?.some((step) => step.caution)}
+				<p class="mt-2 max-w-xl text-sm text-faint">
+					▲ {[...new Set(method.steps.flatMap((step) => step.caution ?? []))].join(' ')} The leaflet and local rules
+					rule.
+				</p>
+			{/if}
+		</div>
+	</form>
+{/if}
 
 {#if saved}
 	<Saved {...saved} {next} onundo={undo} />
 {/if}
 
 <style>
-	.bench[hidden] {
-		display: none;
-	}
-	.bench:not([hidden]) {
+	.bench {
 		display: grid;
 		grid-template-columns: minmax(15rem, 22rem) minmax(0, 1fr);
 		grid-template-rows: auto auto 1fr;

@@ -212,3 +212,17 @@ export function bestInWords(
 }
 export const minutes = (seconds: number): string =>
 	seconds < 90 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`;
+
+/** Eye against photograph, on vials of known content. */
+export function seeingInWords({
+	readings,
+	cameraNearer,
+	better,
+	chance
+}: NonNullable<Proof['kits'][number]['card']['seeing']>): string {
+	const count = `the photograph was nearer ${cameraNearer} of ${plural(readings, 'time')}`;
+	if (better === 'unsure') return `Eye or camera: ${count}; chance alone does that ${percent(chance)}`;
+	return better === 'camera'
+		? `Here the camera sees better than the eye: ${count}`
+		: `Here the eye sees better than the camera: ${count}`;
+}

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { SAME_WATER, reference, truenessOf, type KitReading } from '../../../../core/quality';
+import type { RawReading, ShadeByEye } from '../../../../core/methods';
 import type { Conduct } from '../../../../core/run';
 import { median } from '../../../../core/statistics';
 import type { WaterEvent } from '../../../../core/trend';
@@ -20,6 +21,8 @@ export interface Row extends KitReading {
 	/** Whether a lab said it. */
 	lab: boolean;
 	conduct: Conduct[] | null;
+	/** What a photograph and an eye each said of the same vial, in the parameter's unit. */
+	seen?: { camera: number; eye: number } | undefined;
 }
 
 export const referencesOf = (
@@ -82,6 +85,7 @@ export async function rowsOf(sources: string[], parameter: string): Promise<Row[
 			sourceId: reading.sourceId,
 			takenAt: reading.takenAt,
 			conduct: reading.conduct,
+			raw: revision.raw,
 			value: revision.value,
 			standardUncertainty: revision.standardUncertainty,
 			repeatability: revision.repeatability,
@@ -94,11 +98,30 @@ export async function rowsOf(sources: string[], parameter: string): Promise<Row[
 		.where(and(eq(revision.voided, false), eq(revision.ownChart, true)))
 		.orderBy(desc(reading.takenAt), desc(reading.id));
 	return found.flatMap(
-		({ id: _id, takenAt, qualifier, value, standardUncertainty, repeatability, ...row }): Row[] =>
+		({ id: _id, takenAt, qualifier, value, standardUncertainty, repeatability, raw, ...row }): Row[] =>
 			qualifier !== '=' || value === null || !standardUncertainty || !repeatability
 				? []
-				: [{ ...row, at: takenAt.getTime(), value, standardUncertainty, repeatability }]
+				: [
+						{
+							...row,
+							at: takenAt.getTime(),
+							value,
+							standardUncertainty,
+							repeatability,
+							seen: seenBoth(raw, value)
+						}
+					]
 	);
+}
+
+/** What eye and photograph said, where both did: in the unit the kept place of the card has become. */
+function seenBoth(raw: RawReading, value: number): Row['seen'] {
+	if (!('between' in raw) || raw.position === undefined || !raw.camera || !raw.eye) return undefined;
+	const on = ({ between: [low, high], position }: ShadeByEye) => low + position * (high - low);
+	const kept = on({ between: raw.between, position: raw.position });
+	return kept > 0
+		? { camera: (value * on(raw.camera)) / kept, eye: (value * on(raw.eye)) / kept }
+		: undefined;
 }
 
 /** A pack's time: from its opening to the next, ms. What was read before any is of one that nobody wrote down. */

@@ -79,7 +79,11 @@ async function makeProof(
 				}),
 				duplicates: duplicatesOf(rows, id),
 				...(pack?.price === undefined ? {} : { pack: { tests: pack.tests, price: pack.price } }),
-				...(bias ? { bias } : {})
+				...(bias ? { bias } : {}),
+				seen: its.flatMap(({ seen, sourceId }) => {
+					const known = seen && references.find((r) => r.id === sourceId && r.drawn === null);
+					return known ? [{ truth: known.value, ...seen }] : [];
+				})
 			};
 		})
 	});

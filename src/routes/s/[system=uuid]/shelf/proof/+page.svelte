@@ -29,6 +29,7 @@
 		checkInWords,
 		differenceInWords,
 		minutes,
+		seeingInWords,
 		takenInWords,
 		tellsInWords
 	} from '$lib/ui/words/proof';
@@ -201,7 +202,10 @@
 					{#each proof.kits as { id, name, readings, card, check } (id)}
 						<tr class="border-t">
 							<th class="py-2 text-start font-medium" scope="row"
-								>{name} <span class="font-normal text-faint">{readings}×</span></th
+								>{name} <span class="font-normal text-faint">{readings}×</span>
+								{#if card.seeing}<span class="block text-sm font-normal text-faint"
+										>{seeingInWords(card.seeing)}</span
+									>{/if}</th
 							>
 							<td class="figure py-2 ps-3 text-end">{error(card.standardUncertainty)}</td>
 							<td class="figure py-2 ps-3 text-end"
