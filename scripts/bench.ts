@@ -8,6 +8,7 @@ import { evenings } from './bench/evenings';
 import { longUse, underFire } from './bench/hold';
 import { measuredBy } from './bench/long';
 import { growth, memory } from './bench/growth';
+import { eye } from './bench/eye';
 import { firstLoad, keystroke } from './bench/pages';
 import { plans } from './bench/plans';
 import { requestRates } from './bench/rates';
@@ -29,6 +30,7 @@ async function main(): Promise<void> {
 		print([
 			...(await firstLoad(browser, application.origin, keeper.cookie)),
 			await keystroke(browser, application.origin),
+			...(await eye(browser, application.origin)),
 			await modelInWorker(browser)
 		]);
 		say('filling a tank with ten years of readings');

@@ -62,7 +62,7 @@ export interface EyeReport {
 }
 
 /** A picture is looked at with so many pixels along its longer side; live, with fewer. */
-const LOOKED_AT = 2000;
+const LOOKED_AT = 1600;
 const LIVE = 640;
 /** More pixels than any phone's camera gives are not unpacked at all, millions. */
 const MOST_MEGAPIXELS = 64;
@@ -72,7 +72,6 @@ const KEPT_SIDE = 1280;
 const KEPT_QUALITY = 0.82;
 
 let pixels: Pixels | undefined;
-let canvas: OffscreenCanvas | undefined;
 
 const NOT_A_PICTURE = 'This is no picture that can be read. Take a JPEG, PNG or WebP.';
 
@@ -93,21 +92,17 @@ async function sizeOf(file: Blob): Promise<Outcome<{ width: number; height: numb
 	}
 }
 
-function held(source: ImageBitmap, card: PhotographedCard | undefined): Opened {
-	canvas = new OffscreenCanvas(source.width, source.height);
-	const pen = canvas.getContext('2d', { willReadFrequently: true })!;
-	pen.drawImage(source, 0, 0);
-	return opened(card);
-}
-
-function opened(card: PhotographedCard | undefined): Opened {
-	const { width, height } = canvas!;
-	pixels = canvas!.getContext('2d')!.getImageData(0, 0, width, height);
+/** A canvas whose pixels are taken over; what is left of it goes to the page to be shown. */
+function opened(canvas: OffscreenCanvas, card: PhotographedCard | undefined): Opened {
+	const { width, height } = canvas;
+	pixels = canvas.getContext('2d')!.getImageData(0, 0, width, height);
 	const strip = card && card.form !== 'wheel' ? findStrip(pixels, card.values.length) : undefined;
-	const copy = new OffscreenCanvas(width, height);
-	copy.getContext('2d')!.drawImage(canvas!, 0, 0);
-	return { width, height, shown: copy.transferToImageBitmap(), strip };
+	return { width, height, shown: canvas.transferToImageBitmap(), strip };
 }
+const canvasOf = (width: number, height: number) => {
+	const canvas = new OffscreenCanvas(width, height);
+	return { canvas, pen: canvas.getContext('2d', { willReadFrequently: true })! };
+};
 
 async function open(file: Blob, card: PhotographedCard | undefined): Promise<Outcome<Opened>> {
 	const size = await sizeOf(file);
@@ -115,18 +110,13 @@ async function open(file: Blob, card: PhotographedCard | undefined): Promise<Out
 	const { width, height } = size.value;
 	const scale = Math.min(1, LOOKED_AT / Math.max(width, height));
 	try {
-		const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' });
-		const small =
-			scale < 1
-				? await createImageBitmap(bitmap, {
-						resizeWidth: Math.round(bitmap.width * scale),
-						resizeQuality: 'medium'
-					})
-				: bitmap;
-		const outcome = held(small, card);
-		bitmap.close();
-		small.close();
-		return good(outcome);
+		const picture = await createImageBitmap(file, { imageOrientation: 'from-image' });
+		// Drawn smaller in one go: the picture is unpacked once, and turned upright by its own word.
+		const { canvas, pen } = canvasOf(Math.round(picture.width * scale), Math.round(picture.height * scale));
+		pen.imageSmoothingQuality = 'medium';
+		pen.drawImage(picture, 0, 0, canvas.width, canvas.height);
+		picture.close();
+		return good(opened(canvas, card));
 	} catch {
 		return bad('', NOT_A_PICTURE);
 	}
@@ -137,8 +127,7 @@ function averaged(frames: ImageBitmap[], card: PhotographedCard | undefined): Op
 	const [first] = frames;
 	const { width, height } = first!;
 	const sums = new Float32Array(4 * width * height);
-	canvas = new OffscreenCanvas(width, height);
-	const pen = canvas.getContext('2d', { willReadFrequently: true })!;
+	const { canvas, pen } = canvasOf(width, height);
 	for (const frame of frames) {
 		pen.drawImage(frame, 0, 0);
 		const { data } = pen.getImageData(0, 0, width, height);
@@ -148,7 +137,7 @@ function averaged(frames: ImageBitmap[], card: PhotographedCard | undefined): Op
 	const mean = new ImageData(width, height);
 	mean.data.set(sums);
 	pen.putImageData(mean, 0, 0);
-	return opened(card);
+	return opened(canvas, card);
 }
 
 const shadesIn = (
@@ -165,7 +154,7 @@ const shadesIn = (
 function live(frame: ImageBitmap, marks: CardMarks, card: PhotographedCard): Outcome<EyeAnswers['live']> {
 	const scale = Math.min(1, LIVE / Math.max(frame.width, frame.height));
 	const [width, height] = [Math.round(frame.width * scale), Math.round(frame.height * scale)];
-	const pen = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+	const { pen } = canvasOf(width, height);
 	pen.drawImage(frame, 0, 0, width, height);
 	frame.close();
 	const of = pen.getImageData(0, 0, width, height);
@@ -218,12 +207,13 @@ function asBitmap({ width, height, data }: Pixels): ImageBitmap {
 }
 
 /** The picture as it stays with its reading: scaled, JPEG from pixels alone, base64. */
-async function kept(): Promise<string> {
-	const scale = Math.min(1, KEPT_SIDE / Math.max(canvas!.width, canvas!.height));
-	const small = new OffscreenCanvas(Math.round(canvas!.width * scale), Math.round(canvas!.height * scale));
-	const pen = small.getContext('2d')!;
-	pen.imageSmoothingQuality = 'high';
-	pen.drawImage(canvas!, 0, 0, small.width, small.height);
+async function kept({ width, height, data }: Pixels): Promise<string> {
+	const scale = Math.min(1, KEPT_SIDE / Math.max(width, height));
+	const { canvas, pen } = canvasOf(width, height);
+	pen.putImageData(new ImageData(data as Uint8ClampedArray<ArrayBuffer>, width, height), 0, 0);
+	const { canvas: small, pen: smaller } = canvasOf(Math.round(width * scale), Math.round(height * scale));
+	smaller.imageSmoothingQuality = 'high';
+	smaller.drawImage(canvas, 0, 0, small.width, small.height);
 	const bytes = new Uint8Array(
 		await (await small.convertToBlob({ type: 'image/jpeg', quality: KEPT_QUALITY })).arrayBuffer()
 	);
@@ -240,7 +230,7 @@ async function done(order: EyeOrder): Promise<Outcome<unknown>> {
 	if ('shades' in order) return shadesIn(pixels, order.shades, order.card);
 	if ('syringe' in order) return plunger(barrelRows(pixels, order.syringe, order));
 	if ('leaflet' in order) return leafletIn(pixels, order.leaflet);
-	return good(await kept());
+	return good(await kept(pixels));
 }
 
 onmessage = async ({ data }: MessageEvent<{ turn: number; order: EyeOrder }>) => {

@@ -1,6 +1,5 @@
 <script lang="ts">
 	/** The pictures beside a reading: looked at, deleted, or read again with the kit as it is now. */
-	import { v7 as uuid } from 'uuid';
 	import type { Photo } from '$lib/api/photos';
 	import type { BookReading } from '$lib/api/book';
 	import type { Method } from '$core/methods';
@@ -22,6 +21,7 @@
 	let { line, photos, timeZone, mayWrite }: Props = $props();
 
 	let gone: Record<string, { picture: string } | undefined> = $state({});
+	let back: Record<string, string | undefined> = $state({});
 	let problem = $state('');
 	let again: { photo: Photo; picture: Blob; method: Method; versionId: string } | undefined = $state.raw();
 	const address = (photo: Photo) => `/api/v1/photos/${photo.id}` as const;
@@ -49,18 +49,14 @@
 				: done.problems[0]!.message;
 		if (blob && done?.ok) gone = { ...gone, [photo.id]: { picture: await base64(blob) } };
 	}
+	/** Under its own id again; this page shows what it holds until then. */
 	function putBack(photo: Photo) {
 		const held = gone[photo.id];
 		if (!held) return;
-		post(
-			savingPhoto(uuid(), {
-				readingId: line.id,
-				at: photo.at,
-				picture: held.picture,
-				...(photo.marks ? { marks: photo.marks } : {})
-			})
-		);
-		gone = { ...gone, [photo.id]: undefined };
+		const { id, at, marks } = photo;
+		post(savingPhoto(id, { readingId: line.id, at, picture: held.picture, ...(marks ? { marks } : {}) }));
+		gone = { ...gone, [id]: undefined };
+		back = { ...back, [id]: `data:image/jpeg;base64,${held.picture}` };
 	}
 	async function readAgain(photo: Photo) {
 		const [blob, mine] = await Promise.all([
@@ -125,7 +121,7 @@
 				{:else}
 					<a href={address(photo)} target="_blank" rel="noreferrer"
 						><img
-							src={address(photo)}
+							src={back[photo.id] ?? address(photo)}
 							alt="The instrument as it was read, {dateAndTime(photo.at, timeZone)}"
 							loading="lazy"
 							class="h-40 rounded border"
