@@ -14,7 +14,7 @@ import { onPath, valueAt, type Patch } from './path';
 import type { Cast, ColourFlag, ColourRequest, ColourResult, Samples } from './schema';
 
 /** Places a patch step is divided into. */
-const FINE = 100;
+const FINE = 50;
 /** How far past the ends it is looked, in patch steps. */
 const BEYOND = 1;
 /** Clearly past an end: this chance, and at least so far, in patch steps. */

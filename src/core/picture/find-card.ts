@@ -3,12 +3,11 @@ import { median } from '../statistics';
 import type { Corners, Pixels, Spot } from './pixels';
 
 /** Patches are looked for in a picture of so many pixels along its longer side: finer grain is noise. */
-const LOOKED_AT = 320;
+const LOOKED_AT = 240;
 /** Neighbouring pixels of one patch differ by no more than this in their three channels together, and from its mean by no more than that: for strong colours, and for pale ones. */
 const EVENNESS = [
 	[26, 45],
-	[14, 26],
-	[9, 16]
+	[11, 20]
 ] as const;
 /** So many of the palest patches may be no darker than their paper. */
 const UNSEEN = 2;
@@ -153,27 +152,29 @@ function fieldsIn({ width, height, data }: Pixels, stepBetween: number, fromMean
 		stack.push(start);
 		while (stack.length) {
 			const at = stack.pop()!;
-			const [x, y] = [at % width, (at / width) | 0];
+			const x = at % width;
+			const y = (at / width) | 0;
 			n++;
 			members.push(at);
-			for (let c = 0; c < 3; c++) sums[c]! += data[4 * at + c]!;
+			const [r, g, b] = [data[4 * at]!, data[4 * at + 1]!, data[4 * at + 2]!];
+			sums[0]! += r;
+			sums[1]! += g;
+			sums[2]! += b;
 			sums[3]! += x;
 			sums[4]! += y;
 			sums[5]! += x * x;
 			sums[6]! += y * y;
 			sums[7]! += x * y;
-			for (const next of [x > 0 ? at - 1 : -1, x < width - 1 ? at + 1 : -1, at - width, at + width]) {
-				if (next < 0 || next >= width * height || seen[next]) continue;
-				let between = 0;
-				let off = 0;
-				for (let c = 0; c < 3; c++) {
-					between += Math.abs(data[4 * next + c]! - data[4 * at + c]!);
-					off += Math.abs(data[4 * next + c]! - sums[c]! / n);
-				}
-				if (between < stepBetween && off < fromMean) {
-					seen[next] = 1;
-					stack.push(next);
-				}
+			const mean = [sums[0]! / n, sums[1]! / n, sums[2]! / n] as const;
+			for (let side = 0; side < 4; side++) {
+				if ((side === 0 && x === 0) || (side === 1 && x === width - 1)) continue;
+				const next = at + (side === 0 ? -1 : side === 1 ? 1 : side === 2 ? -width : width);
+				if (next < 0 || next >= seen.length || seen[next]) continue;
+				const [p, q, o] = [data[4 * next]!, data[4 * next + 1]!, data[4 * next + 2]!];
+				if (Math.abs(p - r) + Math.abs(q - g) + Math.abs(o - b) >= stepBetween) continue;
+				if (Math.abs(p - mean[0]) + Math.abs(q - mean[1]) + Math.abs(o - mean[2]) >= fromMean) continue;
+				seen[next] = 1;
+				stack.push(next);
 			}
 		}
 		if (n < Math.max(20, SMALLEST * width * height) || n > LARGEST * width * height) continue;
@@ -208,12 +209,13 @@ function fieldOf(n: number, sums: number[], members: number[], width: number): F
 		}
 		return [p + 0.5, q + 0.5] as const;
 	};
-	for (let turn = 0; turn < Math.PI / 2; turn += Math.PI / 24) {
-		const [p, q] = extents(turn);
-		const [r, t] = extents(angle);
-		if (p * q < r * t) angle = turn;
-	}
-	const [p, q] = extents(angle);
+	let [p, q] = extents(angle);
+	// A rectangle fills its frame; what does not is turned until its frame is smallest.
+	if (n / (4 * p * q) < RECTANGULAR)
+		for (let turn = 0; turn < Math.PI / 2; turn += Math.PI / 20) {
+			const [r, t] = extents(turn);
+			if (r * t < p * q) [angle, p, q] = [turn, r, t];
+		}
 	if (n / (4 * p * q) < RECTANGULAR || Math.max(p, q) > 8 * Math.min(p, q)) return undefined;
 	const [c, s] = [Math.cos(angle), Math.sin(angle)];
 	return {
@@ -237,9 +239,13 @@ export function shrunk({ width, height, data }: Pixels, factor: number): Pixels 
 	const out = new Uint8ClampedArray(4 * w * h);
 	for (let y = 0; y < h; y++)
 		for (let x = 0; x < w; x++) {
-			const [left, right] = [Math.floor(x * factor), Math.min(width, Math.ceil((x + 1) * factor))];
-			const [top, bottom] = [Math.floor(y * factor), Math.min(height, Math.ceil((y + 1) * factor))];
-			let [r, g, b] = [0, 0, 0];
+			const left = Math.floor(x * factor);
+			const right = Math.min(width, Math.ceil((x + 1) * factor));
+			const top = Math.floor(y * factor);
+			const bottom = Math.min(height, Math.ceil((y + 1) * factor));
+			let r = 0;
+			let g = 0;
+			let b = 0;
 			for (let j = top; j < bottom; j++)
 				for (let i = left; i < right; i++) {
 					const at = 4 * (j * width + i);
@@ -249,7 +255,10 @@ export function shrunk({ width, height, data }: Pixels, factor: number): Pixels 
 				}
 			const count = (right - left) * (bottom - top);
 			const to = 4 * (y * w + x);
-			out.set([r / count, g / count, b / count, 255], to);
+			out[to] = r / count;
+			out[to + 1] = g / count;
+			out[to + 2] = b / count;
+			out[to + 3] = 255;
 		}
 	return { width: w, height: h, data: out };
 }

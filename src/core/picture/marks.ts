@@ -15,7 +15,7 @@ export interface CardMarks {
 }
 
 /** So many pixels of an area tell its colour. */
-const MOST_SAMPLES = 1500;
+const MOST_SAMPLES = 800;
 /** Half of what is looked at of a patch, in steps from patch to patch and as a share of the strip's breadth. */
 const HALF_STEP = 0.2;
 const HALF_BREADTH = 0.27;

@@ -113,7 +113,7 @@ async function open(file: Blob, card: PhotographedCard | undefined): Promise<Out
 		const picture = await createImageBitmap(file, { imageOrientation: 'from-image' });
 		// Drawn smaller in one go: the picture is unpacked once, and turned upright by its own word.
 		const { canvas, pen } = canvasOf(Math.round(picture.width * scale), Math.round(picture.height * scale));
-		pen.imageSmoothingQuality = 'medium';
+		pen.imageSmoothingQuality = 'low';
 		pen.drawImage(picture, 0, 0, canvas.width, canvas.height);
 		picture.close();
 		return good(opened(canvas, card));

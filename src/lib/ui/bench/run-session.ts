@@ -17,7 +17,7 @@ import {
 import type { Pack } from '$lib/api/methods';
 import type { EarlierReading, SaveReading } from '$lib/api/readings';
 import { savesReading, savingReading, voiding } from '$lib/client/commands';
-import { movePhoto, photoWrite } from '$lib/client/photo-drafts';
+import { movePhoto, photoWrite } from '$lib/ui/instruments/photo-drafts';
 import type { PendingWrite } from '$lib/client/pending-write';
 import { inWords } from '$lib/ui/wording';
 import { WARN, alarmsBetween } from './alarms';

@@ -7,8 +7,8 @@
 	import type { CardMarks, PhotoMarks, PlungerResult, ScaleEnds, Spot } from '$core/picture';
 	import { formatUnit } from '$core/quantities';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
-	import { openEye } from '$lib/client/eye';
-	import type { PhotoDraft } from '$lib/client/photo-drafts';
+	import { openEye } from './eye-worker';
+	import type { PhotoDraft } from '$lib/ui/instruments/photo-drafts';
 	import { printedShades, type Draft } from '$lib/ui/instruments/draft-reading';
 	import { written } from '$lib/ui/instruments/syringe-text';
 	import { figures, numeral } from '$lib/ui/habits';

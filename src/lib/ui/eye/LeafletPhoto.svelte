@@ -3,8 +3,8 @@
 	import { onDestroy } from 'svelte';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { leaflet, type Box, type Corners, type LeafletResult, type Spot } from '$core/picture';
-	import { openEye } from '$lib/client/eye';
-	import { recognised } from '$lib/client/recognition';
+	import { openEye } from './eye-worker';
+	import { recognised } from './recognition';
 	import type { Opened } from '$lib/workers/eye.worker';
 	import Marks from './Marks.svelte';
 	import Source from './Source.svelte';

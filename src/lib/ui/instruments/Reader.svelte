@@ -13,7 +13,7 @@
 	import { bandScale } from '$lib/ui/band-scale';
 	import { currentTime } from '$lib/ui/clock';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
-	import { keepPhoto, photoWrite, type PhotoDraft } from '$lib/client/photo-drafts';
+	import { keepPhoto, photoWrite, type PhotoDraft } from '$lib/ui/instruments/photo-drafts';
 	import { cardColours } from './card-colours';
 	import { post, takeBack } from '$lib/ui/outbox.svelte';
 	import { daysAgo } from '$lib/ui/when';

@@ -1,8 +1,8 @@
 import { v7 as uuid } from 'uuid';
 import type { PhotoMarks } from '$core/picture';
-import { savingPhoto } from './commands';
-import { keepDraft, readDraft } from './drafts';
-import type { PendingWrite } from './pending-write';
+import { savingPhoto } from '$lib/client/commands';
+import { keepDraft, readDraft } from '$lib/client/drafts';
+import type { PendingWrite } from '$lib/client/pending-write';
 
 /** A picture that waits on this device for its reading to be saved. */
 export interface PhotoDraft {
