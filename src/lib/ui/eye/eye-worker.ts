@@ -6,7 +6,7 @@ type OrderOf<K extends Kind> = Extract<EyeOrder, Record<K, unknown>>;
 
 /** A picture is opened and read in a worker of its own: the page stays free, and nothing of it leaves the device. `close` ends it. */
 export function openEye() {
-	const worker = new Worker(new URL('../workers/eye.worker.ts', import.meta.url), { type: 'module' });
+	const worker = new Worker(new URL('../../workers/eye.worker.ts', import.meta.url), { type: 'module' });
 	let turn = 0;
 	const waiting = new Map<number, (outcome: Outcome<unknown>) => void>();
 	worker.onmessage = ({ data }: MessageEvent<EyeReport>) => {
