@@ -334,7 +334,7 @@
 				onno={(slip) => (settled = settledBy(settled, draft, slip))}
 			/>
 			<div class="entry">
-				<div class="flex items-end gap-3">
+				<div class="flex flex-wrap items-end gap-3">
 					{#if method.reads !== 'display'}
 						<Label>
 							{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}
@@ -358,16 +358,21 @@
 						disabled={!view.result}
 						>{onkeep ? 'Done' : 'Save'}{view.asked.length && !hidden ? ' as it is' : ''}</Button
 					>
+					{#if readsPictures}
+						<Button
+							color="alternative"
+							class="min-h-14 px-3"
+							onclick={() => (looking = true)}
+							aria-label={draft.seenShade || draft.seenPlunger
+								? 'Photographed; read from another picture'
+								: 'Read from a picture'}
+							data-testid="camera"
+							>{#if draft.seenShade || draft.seenPlunger}Photographed{:else}<span class="hidden md:inline"
+									>Read from a&nbsp;</span
+								>picture{/if}</Button
+						>
+					{/if}
 				</div>
-				{#if readsPictures}
-					<Button
-						color="alternative"
-						class="mt-2 min-h-11"
-						onclick={() => (looking = true)}
-						data-testid="camera"
-						>{draft.seenShade || draft.seenPlunger ? 'Photographed; again' : 'Read from a picture'}</Button
-					>
-				{/if}
 				<p
 					id="entry-problem"
 					class="said mt-1 min-h-6 text-sm {view.problem ? 'text-brick' : 'text-faint'}"
