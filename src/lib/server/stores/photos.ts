@@ -133,13 +133,12 @@ export async function pictureOf(asker: Asker, id: string): Promise<Buffer> {
 	return Buffer.from(held.jpeg, 'base64');
 }
 
-/** Deletes a picture for good. One that is not there any more is as if deleted. */
+/** Deletes a picture for good. */
 export async function deletePhoto(asker: Asker, id: string): Promise<{ id: string }> {
 	const held = await photoHeld(database(), id);
-	if (held) {
-		await mayUse(asker, held.systemId, 'write');
-		await writing(asker, held.systemId, (tx) => tx.delete(photo).where(eq(photo.id, id)));
-	}
+	if (!held) error(404, 'There is no such picture.');
+	await mayUse(asker, held.systemId, 'write');
+	await writing(asker, held.systemId, (tx) => tx.delete(photo).where(eq(photo.id, id)));
 	return { id };
 }
 
