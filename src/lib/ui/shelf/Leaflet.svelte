@@ -60,13 +60,6 @@
 	{#await import('$lib/ui/eye/LeafletPhoto.svelte') then { default: LeafletPhoto }}
 		<LeafletPhoto onlines={fromPicture} onclose={() => (looking = false)} />
 	{/await}
-{:else}
-	<Button
-		color="alternative"
-		class="mb-2 min-h-11"
-		onclick={() => (looking = true)}
-		data-testid="leaflet-camera">Read it from a picture</Button
-	>
 {/if}
 <div class="grid gap-x-6 gap-y-3 md:grid-cols-[15rem_minmax(0,1fr)]">
 	<table bind:this={table} class="w-full self-start" data-leaflet>
@@ -138,3 +131,12 @@
 		{/if}
 	</div>
 </div>
+<!-- Behind the lines, so that who types them meets them first. -->
+{#if !looking}
+	<Button
+		color="alternative"
+		class="mt-2 min-h-11"
+		onclick={() => (looking = true)}
+		data-testid="leaflet-camera">Read it from a picture</Button
+	>
+{/if}
