@@ -228,11 +228,11 @@ describe('the eye', () => {
 		for (const [i, look] of printed.entries()) {
 			const page = await newDevice(browser, i ? PHONE : DESK);
 			await keeper.at(page, 'shelf/new');
-			await page.click('[data-testid=leaflet-camera]');
+			await page.$eval('[data-testid=leaflet-camera]', (e) => (e as HTMLElement).click());
 			await page.waitForSelector('[data-testid=picture-file]');
 			await choose(page, file(`leaflet${i}.jpg`, await leafletPicture(browser, { lines, ...look })));
 			await page.waitForSelector('[data-testid=read-lines]');
-			await page.click('[data-testid=read-lines]');
+			await page.$eval('[data-testid=read-lines]', (e) => (e as HTMLElement).click());
 			await page.waitForSelector('[data-testid=lines-read]');
 			const cells = await page.$$eval('[data-leaflet] tbody input', (all) =>
 				all.map((e) => (e as HTMLInputElement).value)
