@@ -130,7 +130,7 @@ async function fromPicture(page: Page): Promise<void> {
 	await type('[data-entry]', '1-2')(page);
 	await page.click('[data-testid=camera]');
 	await page.waitForSelector('[data-testid=picture-file]');
-	await button(page, 'Try with a made-up one');
+	await button(page, 'Try a sample picture');
 	await page.waitForSelector('[data-testid=seen]');
 }
 

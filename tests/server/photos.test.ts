@@ -91,9 +91,9 @@ describe('the picture beside a reading', () => {
 		expect(await problem(bomb.toString('base64'))).toBe('/picture');
 		expect(
 			await problem(
-				Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>').toString(
-					'base64'
-				)
+				Buffer.from(
+					'<svg xmlns="http://www.w3.org/2000/svg" width="80" height="80"><rect width="80" height="80"/></svg>'
+				).toString('base64')
 			)
 		).toBe('/picture');
 		expect(await problem((await fromPhone()).slice(0, 4000))).toBe('/picture');

@@ -11,7 +11,7 @@ import {
 	type Triple
 } from './area';
 import { onPath, valueAt, type Patch } from './path';
-import type { Cast, ColourFlag, ColourRequest, ColourResult, Samples } from './schema';
+import type { Cast, ColourFlag, ColourRequest, ColourResult } from './schema';
 
 /** Places a patch step is divided into. */
 const FINE = 50;
@@ -295,9 +295,3 @@ function castOf({ mean }: Looked): Cast {
 }
 
 const hexOf = ([l, a, b]: Triple): string => formatHex({ mode: 'lab65', l, a, b });
-
-/** Every so many-th of an area's pixels, at most `most`. */
-export const thinned = (samples: Samples, most = 2000): Samples => {
-	const step = Math.max(1, Math.ceil(samples.length / most));
-	return step === 1 ? samples : samples.filter((_, i) => i % step === 0);
-};

@@ -45,6 +45,8 @@ export const ShadeSeen = Type.Object(
 		between: Type.Tuple([seen, seen]),
 		position: share,
 		stepUncertainty: Type.Number({ minimum: 0, maximum: 100 }),
+		/** Paler than the first of the two, or deeper than the last: past the card's end. */
+		beyond: Type.Optional(Type.Unsafe<'<' | '>'>({ type: 'string', enum: ['<', '>'] })),
 		/** CIEDE2000 from the path of patches. */
 		distance: Type.Number({ minimum: 0, maximum: 1000 })
 	},

@@ -20,6 +20,9 @@ const RECTANGULAR = 0.72;
 const NEAR = 0.3;
 const ALIKE = 2.2;
 
+/** So many even areas may be patches. */
+const MOST_FIELDS = 160;
+
 interface Field {
 	centre: Spot;
 	area: number;
@@ -42,6 +45,8 @@ export function findStrip(pixels: Pixels, count: number): Corners | undefined {
 		for (const field of fieldsIn(small, between, fromMean))
 			if (!fields.some((f) => length(minus(f.centre, field.centre)) < 3 && alike(f, field)))
 				fields.push(field);
+	// The largest: grain makes thousands of small ones, and every pair of them would be looked along.
+	fields.sort((a, b) => b.area - a.area).splice(MOST_FIELDS);
 	let best: { row: Field[]; score: number } | undefined;
 	for (const a of fields)
 		for (const b of fields) {

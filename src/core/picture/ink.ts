@@ -26,6 +26,8 @@ const APART = 0.5;
 const APART_AT_POINT = 1.1;
 /** Width of a digit. */
 const DIGIT = 0.68;
+/** A page of print has no more; grain and gravel have. */
+const MOST_BLOTS = 8000;
 /** Least height of a letter that can be read, pixels. */
 const LEAST = 8;
 
@@ -40,7 +42,7 @@ export function inkWords(pixels: Pixels): InkWord[] {
 	const upright = blots.filter(
 		(b) => tall(b) >= LEAST && wide(b) < 1.3 * tall(b) && tall(b) < pixels.height / 8 && tall(b) < 6 * wide(b)
 	);
-	if (upright.length < 4) return [];
+	if (upright.length < 4 || blots.length > MOST_BLOTS) return [];
 	const height = median(upright.map(tall));
 	const letters = blots.filter(
 		(b) => tall(b) > LETTER[0] * height && tall(b) < LETTER[1] * height && wide(b) < WIDEST * height

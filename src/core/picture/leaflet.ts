@@ -24,7 +24,7 @@ export const LeafletRequest = Type.Object(
 				},
 				exact
 			),
-			{ maxItems: 5000 }
+			{ maxItems: 2000 }
 		),
 		/** Which column of values is wanted where several stand beside one of readings, from 0. */
 		valueColumn: Type.Optional(Type.Integer({ minimum: 0, maximum: 20 }))

@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { inverse, perspectiveOf, placeIn, shrunk, straightened, type Corners, type Pixels } from '.';
+import { uniform } from '../statistics';
+import {
+	findStrip,
+	inkWords,
+	inverse,
+	perspectiveOf,
+	placeIn,
+	shrunk,
+	straightened,
+	type Corners,
+	type Pixels
+} from '.';
 
 const near = (a: { x: number; y: number }, b: { x: number; y: number }, within = 1e-6) =>
 	expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeLessThan(within);
@@ -90,5 +101,23 @@ describe('a picture', () => {
 			[1, 1]
 		] as const)
 			expect(Math.abs(at(small, x, y) - (255 + 20) / 2)).toBeLessThan(1);
+	});
+});
+
+describe('grain and gravel', () => {
+	it('are no card and no print, and nobody waits for them', () => {
+		const random = uniform(5);
+		const [width, height] = [1200, 900];
+		const data = new Uint8ClampedArray(4 * width * height);
+		for (let i = 0; i < data.length; i++) data[i] = i % 4 === 3 ? 255 : 255 * random();
+		const grain = { width, height, data };
+		expect(findStrip(grain, 6)).toBeUndefined();
+		expect(inkWords(grain)).toEqual([]);
+		// Even stones, one beside the other.
+		for (let y = 0; y < height; y++)
+			for (let x = 0; x < width; x++)
+				data.fill((37 * (x >> 5) + 91 * (y >> 5)) % 250, 4 * (y * width + x), 4 * (y * width + x) + 3);
+		// Along every pair of a thousand stones it would look for minutes, and the test would be over.
+		expect([findStrip(grain, 8)?.length ?? 4, Array.isArray(inkWords(grain))]).toEqual([4, true]);
 	});
 });

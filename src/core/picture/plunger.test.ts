@@ -85,4 +85,15 @@ describe('a plunger from photographs: turned, slanted, blurred, noisy, digits ei
 		const outcome = plunger({ rows, from: -0.2, to: 1.2, fillMl: 1, graduationMl: 0.01 });
 		expect(outcome.ok && outcome.value).toMatchObject({ left: null, flags: ['no-edge', 'no-lines'] });
 	});
+
+	it('says which scales it can read', () => {
+		const rows = Array.from({ length: 60 }, () => [1, 2, 3]);
+		const asked = (graduationMl: number) => plunger({ rows, from: 0, to: 1, fillMl: 1, graduationMl });
+		expect([asked(0.5), asked(1e-6)].map((o) => !o.ok && o.problems[0]!.path)).toEqual([
+			'/graduationMl',
+			'/graduationMl'
+		]);
+		const ragged = plunger({ rows: [...rows, [1, 2]], from: 0, to: 1, fillMl: 1, graduationMl: 0.01 });
+		expect(!ragged.ok && ragged.problems[0]!.path).toBe('/rows');
+	});
 });

@@ -84,6 +84,9 @@ export function barrelRows(
 	return { rows, from: -MARGIN, to: 1 + MARGIN, ...syringe };
 }
 
+/** Scales of syringes keepers have: fewer lines are no comb, and more cannot be told apart in a picture. */
+const FEWEST_LINES = 5;
+const MOST_LINES = 300;
 /** The seal is at least so long, mL a mL of the syringe, and an edge has so much ground on either side to be judged by. */
 const SEAL = 0.03;
 const GROUND = 0.025;
@@ -103,7 +106,7 @@ const BY_UNSURE = 2;
 /**
  * What is left in a syringe, from brightness along its barrel: the tip-side end of the dark seal, where brightness is halfway between seal
  * and air, on a scale whose lines are found by their even spacing (with the foreshortening of a slanted view). The liquid's edge is told
- * apart: it comes after the air, and is no reading. Digits may stand either way up: they are not looked at. Problems: none; what is not found is null.
+ * apart: it comes after the air, and is no reading. Digits may stand either way up: they are not looked at. What is not found is null. Problems: rows of different length, a scale of too few or too many lines.
  *
  * @example plunger({ rows: Array.from({ length: 150 }, (_, i) => Array(5).fill(i < 72 ? 190 : i < 84 ? 40 : 150)), from: -0.1, to: 1.1, fillMl: 1, graduationMl: 0.02 }).value.flags // → ['no-lines']
  */
@@ -112,6 +115,8 @@ export function plunger(request: PlungerRequest): Outcome<PlungerResult> {
 	if (rows.some((row) => row.length !== rows[0]!.length))
 		return bad('/rows', 'must all be of the same length');
 	const graduations = fillMl / graduationMl;
+	if (graduations < FEWEST_LINES || graduations > MOST_LINES)
+		return bad('/graduationMl', `must divide the syringe into ${FEWEST_LINES} to ${MOST_LINES} lines`);
 	const perShare = (rows.length - 1) / (to - from);
 	const rowOf = (at: number) => (at - from) * perShare;
 	const shareOf = (row: number) => from + row / perShare;

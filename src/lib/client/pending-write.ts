@@ -34,6 +34,10 @@ export function lanesOf(write: PendingWrite): string[] {
 	return [write.path.match(UUID)?.[0] ?? write.path, ...behind];
 }
 
+/** Writes that mean nothing without this one: the pictures of a reading. */
+export const hangingOn = (write: PendingWrite, writes: PendingWrite[]): PendingWrite[] =>
+	writes.filter((w) => ((w.body as Body)?.readingId ?? '') === write.path.match(UUID)?.[0]);
+
 /** In the order in which they were written; what an older page left has no number and comes first. */
 export const inOrder = (a: PendingWrite, b: PendingWrite): number =>
 	(a.seq ?? 0) - (b.seq ?? 0) || a.id.localeCompare(b.id);
@@ -41,8 +45,11 @@ export const inOrder = (a: PendingWrite, b: PendingWrite): number =>
 /** Writes that may go now: refused ones wait for their keeper and hold up nobody, the others go behind those before them. */
 export function sendable(writes: PendingWrite[], held: ReadonlySet<string>): PendingWrite | undefined {
 	const taken = new Set(held);
+	const waiting = new Set(writes.flatMap((w) => (w.problems ? hangingOn(w, writes) : [])));
 	for (const write of [...writes].sort(inOrder)) {
 		if (write.problems) continue;
+		// A picture has nothing to stand beside until its reading is put right.
+		if (waiting.has(write)) continue;
 		const lanes = lanesOf(write);
 		if (!lanes.some((lane) => taken.has(lane))) return write;
 		lanes.forEach((lane) => taken.add(lane));

@@ -1,7 +1,7 @@
 import { invalidateAll } from '$app/navigation';
 import { navigating, page } from '$app/state';
 import { keepStored, keysOf, onStorageTrouble, readStored, storageTrouble } from '$lib/client/device-storage';
-import { inOrder, type PendingWrite } from '$lib/client/pending-write';
+import { hangingOn, inOrder, type PendingWrite } from '$lib/client/pending-write';
 import { openSender, type Sender, type SenderState } from '$lib/client/sender';
 import { heardTime } from '$lib/ui/clock';
 
@@ -112,7 +112,7 @@ export function post(write: PendingWrite): void {
 /** Takes back a write that has not left yet. False where it has, or may have: then only the server can undo it. */
 export function takeBack(id: string): boolean {
 	if (!stored().some((w) => w.id === id && !w.tried)) return false;
-	remove(id);
+	drop(id);
 	return true;
 }
 
@@ -122,8 +122,13 @@ export const unsend = (isIt: (write: PendingWrite) => boolean): boolean => {
 	return write !== undefined && takeBack(write.id);
 };
 
-/** Gives up a write that the server has refused. */
-export const drop = (id: string): void => remove(id);
+/** Gives up a write that the server has refused, and what means nothing without it. */
+export function drop(id: string): void {
+	const all = stored();
+	const write = all.find((w) => w.id === id);
+	for (const hanging of write ? hangingOn(write, all) : []) remove(hanging.id);
+	remove(id);
+}
 
 /** Sends what was refused once more, as it is or put right. */
 export function sendAgain(write: PendingWrite, body: unknown = write.body): void {

@@ -67,6 +67,7 @@ const LIVE = 640;
 /** More pixels than any phone's camera gives are not unpacked at all, millions. */
 const MOST_MEGAPIXELS = 64;
 const LEAST_SIDE = 64;
+const MOST_BYTES = 60 * 2 ** 20;
 /** What is kept beside a reading. */
 const KEPT_SIDE = 1280;
 const KEPT_QUALITY = 0.82;
@@ -77,8 +78,13 @@ const NOT_A_PICTURE = 'This is no picture that can be read. Take a JPEG, PNG or 
 
 /** How large a picture says it is, before anything is unpacked. */
 async function sizeOf(file: Blob): Promise<Outcome<{ width: number; height: number }>> {
+	if (file.size > MOST_BYTES)
+		return bad(
+			'',
+			`This file has ${Math.round(file.size / 2 ** 20)} MB; pictures up to ${MOST_BYTES / 2 ** 20} MB are read.`
+		);
 	try {
-		const { width, height } = imageSize(new Uint8Array(await file.slice(0, 512 * 1024).arrayBuffer()));
+		const { width, height } = imageSize(new Uint8Array(await file.arrayBuffer()));
 		if (width * height > MOST_MEGAPIXELS * 1e6)
 			return bad(
 				'',

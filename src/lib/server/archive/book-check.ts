@@ -47,8 +47,12 @@ export function flawsOf(book: Book): Problem[] {
 					flaw(`/runs/${i}/events`, 'name a method that is not in the file');
 			}
 	}
-	for (const [i, p] of (book.photos ?? []).entries())
+	const photos = new Set<string>();
+	for (const [i, p] of (book.photos ?? []).entries()) {
+		if (photos.has(p.id)) flaw(`/photos/${i}/id`, 'stands in the file twice');
+		photos.add(p.id);
 		if (!readings.has(p.readingId)) flaw(`/photos/${i}/readingId`, 'is not among the readings');
+	}
 	return flaws;
 }
 const canExpress = (result: Parameters<typeof expressedIn>[0], parameter: string, unit: string): boolean =>

@@ -364,7 +364,6 @@ export const band = mysqlTable(
 	(t) => [primaryKey({ columns: [t.systemId, t.parameter] })]
 );
 
-/** What was done to a tank: a dose, a dosing rate, a water change, a note. */
 /** A bottle, jar or bag of something that is poured to move the water: as its label or recipe has it. */
 export const supplement = mysqlTable(
 	'supplement',
@@ -398,6 +397,7 @@ export const plan = mysqlTable(
 	},
 	(t) => [unique('plan_of_system').on(t.systemId)]
 );
+/** What was done to a tank: a dose, a dosing rate, a water change, a note. */
 export const event = mysqlTable(
 	'event',
 	{

@@ -8,6 +8,12 @@ import { database, type Connection } from '../db/connection';
 import { photo, reading } from '../db/schema';
 import { mayUse, writing, type Asker } from '../identity/asker';
 
+/** Pictures are these three and nothing else: every other loader (SVG, PDF, TIFF, …) is shut. */
+sharp.block({ operation: ['VipsForeignLoad'] });
+sharp.unblock({
+	operation: ['VipsForeignLoadJpeg', 'VipsForeignLoadPng', 'VipsForeignLoadWebp']
+});
+
 /** A picture of more pixels is not looked at: what was sent is scaled already. */
 const MOST_PIXELS = 16_000_000;
 /** Qualities that are tried, one after the other, until a picture fits. */

@@ -65,7 +65,7 @@
 		]);
 		const kit = mine.ok ? mine.value.methods.find((m) => m.id === line.methodId) : undefined;
 		if (!blob || !kit) {
-			problem = !blob ? 'The picture cannot be fetched now.' : 'Its kit is not on your shelf any more.';
+			problem = !blob ? 'The picture cannot be fetched now.' : 'The kit it was read by is not on your shelf.';
 			return;
 		}
 		again = { photo, picture: blob, method: kit.profile, versionId: kit.versionId };
@@ -75,7 +75,10 @@
 		if (!again) return;
 		const draft = { ...freshDraft(again.method), ...draftOn(again.method, line.raw), ...part };
 		const seen = readingOf(again.method, draft);
-		if (!seen?.ok) return;
+		if (!seen?.ok) {
+			problem = seen?.problems[0]?.message ?? 'The picture says nothing that can be kept.';
+			return;
+		}
 		post(
 			correctingReading(
 				line.id,
@@ -96,7 +99,9 @@
 </script>
 
 {#if again}
-	{#await import('$lib/ui/eye/Eye.svelte') then { default: Eye }}
+	{#await import('$lib/ui/eye/Eye.svelte')}
+		<p class="text-faint">Opening…</p>
+	{:then { default: Eye }}
 		<Eye
 			method={again.method}
 			methodId={line.methodId}
@@ -105,6 +110,8 @@
 			onread={correct}
 			onclose={() => (again = undefined)}
 		/>
+	{:catch}
+		<p class="text-brick" role="alert">▲ What reads pictures cannot be fetched without the network.</p>
 	{/await}
 {:else}
 	<div class="mt-1 flex flex-wrap gap-3">

@@ -3,16 +3,12 @@
 	import { onDestroy } from 'svelte';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import type { ColourResult } from '$core/colour';
-	import type { Method, ShadeByEye } from '$core/methods';
+	import type { Method } from '$core/methods';
 	import type { CardMarks, PhotoMarks, PlungerResult, ScaleEnds, Spot } from '$core/picture';
-	import { formatUnit } from '$core/quantities';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
-	import { openEye } from './eye-worker';
 	import type { PhotoDraft } from '$lib/ui/instruments/photo-drafts';
-	import { printedShades, type Draft } from '$lib/ui/instruments/draft-reading';
-	import { written } from '$lib/ui/instruments/syringe-text';
-	import { figures, numeral } from '$lib/ui/habits';
-	import { distanceInWords, flagsInWords, plungerFlags, shadeInWords } from '$lib/ui/words/eye';
+	import { printedShades, unitRead, type Draft } from '$lib/ui/instruments/draft-reading';
+	import { shadeInWords } from '$lib/ui/words/eye';
 	import type { Opened } from '$lib/workers/eye.worker';
 	import {
 		asShares,
@@ -24,7 +20,10 @@
 		type Handle,
 		type Outline
 	} from './marking';
+	import { eyeBefore, plungerTaken, shadeTaken } from './eye-answer';
+	import { openEye } from './eye-worker';
 	import Marks from './Marks.svelte';
+	import Seen from './Seen.svelte';
 	import Source from './Source.svelte';
 
 	interface Props {
@@ -60,12 +59,13 @@
 	let problem = $state('');
 	let busy = $state(false);
 	let found = $state(false);
+	let sample = $state(false);
 	let live = $state('');
 	let coloured = $state('');
 
 	function begin(
 		outcome: Awaited<ReturnType<typeof eye.ask<'open'>>>,
-		remembered = readDraft<PhotoMarks>(memory)
+		remembered: PhotoMarks | null = readDraft<PhotoMarks>(memory) ?? null
 	) {
 		busy = false;
 		if (!outcome.ok) {
@@ -76,8 +76,8 @@
 		opened = outcome.value;
 		found = opened.strip !== undefined;
 		if (method.reads === 'shades')
-			marks = firstMarks(opened, form, remembered, given ? undefined : opened.strip);
-		else ends = firstEnds(opened, remembered);
+			marks = firstMarks(opened, form, remembered ?? undefined, given ? undefined : opened.strip);
+		else ends = firstEnds(opened, remembered ?? undefined);
 		void read();
 	}
 	async function open(file: Blob, remembered?: PhotoMarks) {
@@ -161,88 +161,45 @@
 		return { x1: at.x - dy * 0.07, y1: at.y + dx * 0.07, x2: at.x + dy * 0.07, y2: at.y - dx * 0.07 };
 	};
 
-	const said = $derived(shade ? shadeInWords(shade, values) : undefined);
-	const flags = $derived(shade ? flagsInWords(shade, values) : plunger ? plungerFlags(plunger) : []);
-	const usable = $derived(shade?.position || (plunger && plunger.left !== null));
-	/** What the eye said before the camera: a marker that stood on the card. */
-	const byEye = $derived.by((): ShadeByEye | undefined => {
-		if (method.reads !== 'shades' || draft.seenShade) return draft.eye;
-		const [numbers, place] = draft.text.replaceAll(',', '.').split('@');
-		const [low, high] = (numbers ?? '').split('-').map((n) => values.indexOf(Number(n)));
-		if (low === undefined || low < 0 || numbers?.trim() === '') return undefined;
-		if (high !== undefined && high === low + 1)
-			return { between: [values[low]!, values[high]!], position: place === undefined ? 0.5 : Number(place) };
-		return low < values.length - 1
-			? { between: [values[low]!, values[low + 1]!], position: 0 }
-			: { between: [values[low - 1]!, values[low]!], position: 1 };
-	});
-	const eyeInWords = (e: ShadeByEye) =>
-		shadeInWords(
-			{ position: { between: e.between, at: e.position }, qualifier: '=' } as ColourResult,
-			values
-		);
+	const usable = $derived(!sample && !!(shade?.position ?? (plunger && plunger.left !== null)));
+	const byEye = $derived(eyeBefore(method, draft));
 
 	async function use() {
 		if (!opened) return;
 		const kept = asShares((marks ?? ends)!, opened);
+		const taken = shade
+			? shadeTaken(shade, byEye)
+			: plunger && method.reads === 'syringe'
+				? plungerTaken(plunger, method, draft.readAs)
+				: undefined;
+		if (!taken) return;
 		keepDraft(memory, kept);
 		const picture = await eye.ask<'keep'>({ keep: true });
-		const photo = { picture: picture.ok ? picture.value : '', marks: kept };
-		if (shade?.position) {
-			const { between, at } = shade.position;
-			const position = Number(at.toFixed(2));
-			const text =
-				shade.qualifier === '<'
-					? `<${values[0]}`
-					: shade.qualifier === '>'
-						? `>${values.at(-1)}`
-						: `${between[0]}-${between[1]} @ ${position.toFixed(2)}`;
-			onread(
-				{
-					text,
-					placed: true,
-					seenShade: {
-						between,
-						position,
-						stepUncertainty: Number((shade.stepUncertainty ?? 0.5).toPrecision(3)),
-						distance: Number((shade.distance ?? 0).toFixed(2))
-					},
-					eye: byEye
-				},
-				photo
-			);
-		} else if (plunger && plunger.left !== null && method.reads === 'syringe') {
-			const { fillMl, graduationMl } = method.syringe;
-			const left = Number(plunger.left.toFixed(4));
-			onread(
-				{
-					text: written(
-						draft.readAs === 'left' ? left : Number((fillMl - left).toFixed(4)),
-						graduationMl / 10
-					),
-					seenPlunger: {
-						left,
-						standardUncertainty: Number((plunger.standardUncertainty ?? graduationMl).toPrecision(3))
-					}
-				},
-				photo
-			);
-		}
+		onread(taken, { picture: picture.ok ? picture.value : '', marks: kept });
 	}
 	async function keepColours() {
 		if (shade && oncolours) coloured = await oncolours(shade.colours);
 	}
+	/** A picture that was never taken: it shows how it goes, and is kept nowhere. */
 	async function trial() {
+		busy = true;
 		const { trialPicture } = await import('./trial');
-		return trialPicture(method);
+		begin(await eye.ask<'open'>({ open: await trialPicture(method), card }), null);
+		sample = true;
 	}
 	function another() {
 		opened = marks = ends = shade = plunger = undefined;
 		problem = coloured = '';
+		sample = false;
 	}
+	/** Whoever opened it by keyboard is in it, and sees its beginning on a phone. */
+	const begun = (section: HTMLElement) => {
+		section.focus({ preventScroll: true });
+		section.scrollIntoView({ block: 'start' });
+	};
 </script>
 
-<section class="eye" aria-label="Reading from a picture" data-testid="eye">
+<section class="eye" aria-label="Reading from a picture" tabindex="-1" data-testid="eye" {@attach begun}>
 	<div class="flex items-center justify-between gap-2">
 		<h2>
 			{method.reads === 'shades' ? 'The vial and its card in one picture' : 'The syringe along its barrel'}
@@ -311,61 +268,20 @@
 		</div>
 		<div class="said" aria-live="polite">
 			{#if problem}<p class="text-brick" role="alert">▲ {problem}</p>{/if}
-			{#if shade}
-				<p class="text-2xl font-semibold" data-testid="seen">
-					{said!.charAt(0).toUpperCase() + said!.slice(1)}
-				</p>
-				{#if shade.value !== null && shade.standardUncertainty !== null}
-					<p>
-						<span class="figure text-xl"
-							>{figures(shade.value, 3)}
-							<span class="text-faint">± {figures(1.96 * shade.standardUncertainty, 2)}</span></span
-						>
-						{formatUnit(method.unit)}, on the card
-					</p>
-				{/if}
-				{#if shade.distance !== null && usable}
-					<p class="text-sm text-faint">
-						ΔE {numeral(shade.distance, 1)}: {distanceInWords(shade.distance)}.
-					</p>
-				{/if}
-				{#if byEye}<p class="mt-1 text-sm" data-testid="by-eye">
-						Your eye: {eyeInWords(byEye)}.
-					</p>{:else if !given}
-					<p class="mt-1 text-sm text-faint">
-						To train your eye, match on the card first, then take the picture: both are kept.
-					</p>
-				{/if}
-			{:else if plunger && method.reads === 'syringe'}
-				{#if plunger.left !== null}
-					<p class="text-2xl font-semibold" data-testid="seen">
-						<span class="figure">{numeral(plunger.left, 3)}</span> mL left
-						<span class="figure text-lg text-faint"
-							>± {numeral(1.96 * (plunger.standardUncertainty ?? 0), 3)}</span
-						>
-					</p>
-					<p class="text-sm text-faint">
-						used <span class="figure">{numeral(method.syringe.fillMl - plunger.left, 3)}</span> mL. The full
-						line stands on the plunger’s edge{plunger.liquid === null
-							? ''
-							: `, the dashed one on the liquid (${numeral(plunger.liquid, 2)}): that is not read`}.
-					</p>
-				{/if}
-			{/if}
-			{#each flags as flag (flag)}<p class="mt-1 text-sm text-saffron" data-flag>▲ {flag}</p>{/each}
+			<div class="answer">
+				<Seen
+					shade={shade && method.reads === 'shades'
+						? { result: shade, values, unit: unitRead(method, draft), eye: byEye }
+						: undefined}
+					plunger={plunger && method.reads === 'syringe'
+						? { result: plunger, fillMl: method.syringe.fillMl }
+						: undefined}
+				/>
+				{#if sample}<p class="mt-1 text-sm text-saffron">
+						▲ A sample picture shows how it goes; it was never your water, and cannot be kept.
+					</p>{/if}
+			</div>
 			{#if opened}
-				<p class="mt-2 text-sm text-faint">
-					{#if marks}
-						{found
-							? 'The card was found by itself.'
-							: 'Drag the four corners onto the outer edges of the patches, palest first.'}
-						Then the liquid and white paper beside it{marks.zero ? ', and the untreated vial' : ''}. Marks are
-						remembered for this kit.
-					{:else}
-						Drag one end onto the line at 0 and one onto the full line, in the middle of the barrel: half a
-						line is near enough.
-					{/if}
-				</p>
 				<div class="mt-3 flex flex-wrap gap-2">
 					<Button class="min-h-14 px-6 text-lg" disabled={!usable} onclick={use} data-testid="use"
 						>Use this</Button
@@ -378,9 +294,22 @@
 						>
 					{/if}
 				</div>
+				<p class="mt-2 text-sm text-faint">
+					{#if marks}
+						{found
+							? 'The card was found by itself.'
+							: 'Drag the four corners onto the outer edges of the patches, palest first.'}
+						Then the liquid and white paper beside it{marks.zero ? ', and the untreated vial' : ''}. Marks are
+						remembered for this kit.
+					{:else}
+						Drag one end onto the line at 0 and one onto the full line, in the middle of the barrel: half a
+						line is near enough.
+					{/if}
+				</p>
 				{#if coloured}<p class="mt-1 text-sm" role="status">{coloured}</p>{/if}
 				<p class="mt-2 text-sm text-faint">
-					You have the last word: move the instrument afterwards, or close this and match by eye.
+					You have the last word: move the instrument afterwards, or close this and read by eye.{#if marks && !byEye && !given}
+						To train your eye, match on the card first, then take the picture: both are kept.{/if}
 				</p>
 			{:else}
 				<ul class="list-disc ps-5 text-sm text-faint">
@@ -390,7 +319,7 @@
 						<li>At the moment the leaflet says: a colour still growing reads too low.</li>
 					{:else}
 						<li>The barrel straight across the picture, the whole scale in it.</li>
-						<li>Against white paper; digits may stand on their head.</li>
+						<li>Against white paper; digits may be upside down.</li>
 					{/if}
 				</ul>
 			{/if}
@@ -405,6 +334,13 @@
 		background: var(--sheet);
 		padding: 0.8rem 1rem 1rem;
 		margin-bottom: 1rem;
+	}
+	.eye:focus {
+		outline: none;
+	}
+	/* What it says may grow by a line while a mark is moved; the button below stays where the thumb expects it. */
+	.answer {
+		min-height: 9rem;
 	}
 	.body {
 		display: grid;

@@ -7,8 +7,8 @@
 	interface Props {
 		onfile: (file: Blob) => void;
 		onframes: (frames: ImageBitmap[]) => void;
-		/** A made-up picture of this very instrument. */
-		trial?: (() => Promise<Blob>) | undefined;
+		/** Opens a made-up picture of this very instrument. */
+		trial?: (() => void) | undefined;
 		/** Called with a frame while the camera runs, again when it is done with the last. */
 		onlive?: ((frame: ImageBitmap) => Promise<void>) | undefined;
 		/** What was said of the live picture. */
@@ -30,22 +30,32 @@
 			problem = opened.problems[0]!.message;
 			return;
 		}
+		// Closed while the browser was still asking: no lamp of a camera stays on for nobody.
+		if (over) return opened.value.close();
 		camera = opened.value;
+		camera.stream.getVideoTracks()[0]?.addEventListener('ended', lost);
 		await tick();
 		video!.srcObject = camera.stream;
 		await video!.play().catch(() => undefined);
 		void look(camera);
 	}
+	function lost() {
+		stop();
+		problem = 'The camera has stopped. Open it again, or choose a picture.';
+	}
 	/** One frame after the other, each when the last is answered: as fast as the device keeps up. */
 	async function look(mine: Camera) {
 		while (camera === mine && onlive) {
-			if (video && video.videoWidth > 0) await onlive(await createImageBitmap(video));
+			// A frame that is not there just now is one less.
+			const frame = video?.videoWidth ? await createImageBitmap(video).catch(() => undefined) : undefined;
+			if (frame) await onlive(frame);
 			await new Promise((next) => setTimeout(next, 150));
 		}
 	}
 	async function take() {
 		if (!video || !video.videoWidth) return;
-		const frames = await framesOf(video);
+		const frames = await framesOf(video).catch(() => []);
+		if (!frames.length) return lost();
 		stop();
 		onframes(frames);
 	}
@@ -53,7 +63,11 @@
 		camera?.close();
 		camera = undefined;
 	}
-	onDestroy(stop);
+	let over = false;
+	onDestroy(() => {
+		over = true;
+		stop();
+	});
 	function chosen(list: FileList | null | undefined) {
 		const [picked] = list ?? [];
 		if (picked) onfile(picked);
@@ -112,11 +126,8 @@
 				>Choose a picture</Button
 			>
 			{#if trial}
-				<Button
-					color="alternative"
-					class="min-h-14"
-					disabled={busy}
-					onclick={async () => onfile(await trial())}>Try with a made-up one</Button
+				<Button color="alternative" class="min-h-14" disabled={busy} onclick={trial}
+					>Try a sample picture</Button
 				>
 			{/if}
 		</div>

@@ -39,19 +39,21 @@ export async function recognised(
 	onprogress: (share: number) => void,
 	signal: AbortSignal
 ): Promise<Words | undefined> {
+	const stopped = new Promise<undefined>((stop) => signal.addEventListener('abort', () => stop(undefined)));
 	const { createWorker, OEM, PSM } = await import('tesseract.js');
-	if (signal.aborted) return undefined;
 	const worker = await createWorker('eng', OEM.LSTM_ONLY, {
 		workerPath: `${FILES}/worker.min.js`,
 		corePath: `${FILES}/core.js`,
 		langPath: FILES,
 		workerBlobURL: false,
 		cacheMethod: 'none',
+		// It is told by the promise; without this it would be thrown where nobody catches it.
+		errorHandler: () => undefined,
 		logger: ({ status, progress }) =>
 			onprogress(status === 'recognizing text' ? 0.3 + 0.7 * progress : 0.3 * progress)
 	});
-	const stopped = new Promise<undefined>((stop) => signal.addEventListener('abort', () => stop(undefined)));
 	try {
+		if (signal.aborted) return undefined;
 		await worker.setParameters({ tessedit_pageseg_mode: PSM.SINGLE_BLOCK, user_defined_dpi: '150' });
 		const canvas = document.createElement('canvas');
 		canvas.width = sheet.width;

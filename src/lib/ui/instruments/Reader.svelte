@@ -112,6 +112,8 @@
 	/** Questions the keeper has answered with no. */
 	let settled: string[] = $state.raw([]);
 	let field: HTMLInputElement | undefined = $state();
+	/** The picture of the reading saved last, should it be taken back. */
+	let lastPhoto: PhotoDraft | undefined;
 	let saved: { id: string; writeId: string; words: string; undone: boolean } | undefined = $state();
 
 	const hand = $derived({
@@ -144,7 +146,13 @@
 	}
 	function typed(text: string) {
 		moved = false;
-		changed({ text });
+		// Nothing read any more: what a photograph said of it goes too.
+		if (text.trim() === '') forgetPhoto({ text });
+		else changed({ text });
+	}
+	function forgetPhoto(part: Partial<Draft>) {
+		keepPhoto(draftName, undefined);
+		changed({ ...part, seenShade: undefined, seenPlunger: undefined, eye: undefined });
 	}
 	/** The camera is loaded only where it is asked for. */
 	let looking = $state(false);
@@ -153,6 +161,9 @@
 		moved = true;
 		changed(part);
 		keepPhoto(draftName, { ...photo, at: currentTime(now).toISOString() });
+		closeEye();
+	}
+	function closeEye() {
 		looking = false;
 		void tick().then(() => field?.focus());
 	}
@@ -186,6 +197,7 @@
 		post(write);
 		const photo = photoWrite(draftName, id);
 		if (photo) post(photo);
+		lastPhoto = photo?.body as PhotoDraft | undefined;
 		saved = { id, writeId: write.id, words: about, undone: false };
 		keepDraft(`${draftName}.last`, draft);
 		draft = nextDraft(method, draft);
@@ -214,6 +226,8 @@
 			post(voiding('readings', saved.id, 'undone right after saving', `undoing ${saved.words}`));
 		const before = readDraft<Draft>(`${draftName}.last`);
 		if (before) changed(before);
+		if (lastPhoto)
+			keepPhoto(draftName, { picture: lastPhoto.picture, marks: lastPhoto.marks, at: lastPhoto.at });
 		saved = { ...saved, undone: true };
 		field?.focus();
 	}
@@ -222,18 +236,17 @@
 <svelte:window onkeydown={digits} />
 
 {#if looking}
-	{#await import('$lib/ui/eye/Eye.svelte') then { default: Eye }}
-		<Eye
-			{method}
-			{methodId}
-			{draft}
-			onread={seen}
-			onclose={() => (looking = false)}
-			oncolours={keepColours}
-		/>
+	{#await import('$lib/ui/eye/Eye.svelte')}
+		<p class="text-faint">Opening…</p>
+	{:then { default: Eye }}
+		<Eye {method} {methodId} {draft} onread={seen} onclose={closeEye} oncolours={keepColours} />
+	{:catch}
+		<p class="text-brick" role="alert">
+			▲ What reads pictures cannot be fetched without the network.
+			<button type="button" class="min-h-11 text-plum underline" onclick={closeEye}>Read by hand</button>
+		</p>
 	{/await}
-{/if}
-{#if !looking}
+{:else}
 	<form class="bench" onsubmit={save}>
 		<div class="instrument {method.reads}">
 			{#if method.reads === 'syringe'}

@@ -7,7 +7,7 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { ShadesMethod } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
-	import { printedShades, type Draft } from './draft-reading';
+	import { inColumn, printedShades, unitRead, type Draft } from './draft-reading';
 
 	interface Props {
 		method: ShadesMethod;
@@ -20,7 +20,7 @@
 	const shades = $derived(printedShades(method, draft));
 	const last = $derived(shades.length - 1);
 	const form = $derived(method.form ?? 'card');
-	const unit = $derived(method.columns?.find((c) => c.name === draft.column)?.unit ?? method.unit);
+	const unit = $derived(unitRead(method, draft));
 	/** Nothing is paler than nothing: a card that begins at 0 has no "below". */
 	const lowest = $derived(shades[0] === 0 ? 0 : -0.5);
 
@@ -57,7 +57,7 @@
 	/** The marker stays on its patch; the number read is the other column's. */
 	function recolumn(name: string) {
 		const stays = place;
-		onchange({ column: name, text: '' });
+		onchange(inColumn(method, draft, name));
 		if (stays !== undefined) queueMicrotask(() => put(stays));
 	}
 

@@ -29,7 +29,7 @@ export interface Draft {
 	placed: boolean;
 	/** Shades: the column read, empty for the main one. */
 	column: string;
-	/** What a photograph said, what the eye had said before it, and the picture itself, kept beside. */
+	/** What a photograph said, and what the eye had said before it; the picture itself waits beside (`photo-drafts.ts`). */
 	seenShade?: ShadeSeen | undefined;
 	seenPlunger?: PlungerSeen | undefined;
 	eye?: ShadeByEye | undefined;
@@ -113,9 +113,23 @@ function dropsOf({ text, doubtful, confirming }: Draft): Outcome<RawReading> {
 export const printedShades = (method: ShadesMethod, draft: Draft): number[] =>
 	method.columns?.find((c) => c.name === draft.column)?.shades ?? method.shades;
 
+/** The unit of that column. */
+export const unitRead = (method: ShadesMethod, draft: Draft): string =>
+	method.columns?.find((c) => c.name === draft.column)?.unit ?? method.unit;
+
+/** The draft once another column is read: nothing typed yet, and what was seen stands between the same patches under their other values. */
+export function inColumn(method: ShadesMethod, draft: Draft, column: string): Partial<Draft> {
+	const [from, to] = [printedShades(method, draft), printedShades(method, { ...draft, column })];
+	const under = <T extends ShadeByEye>(seen: T | undefined): T | undefined => {
+		const [low, high] = seen?.between.map((value) => to[from.indexOf(value)]) ?? [];
+		return seen && low !== undefined && high !== undefined ? { ...seen, between: [low, high] } : undefined;
+	};
+	return { column, text: '', seenShade: under(draft.seenShade), eye: under(draft.eye) };
+}
+
 function shadesOf(method: ShadesMethod, draft: Draft): Outcome<RawReading> {
 	const { text, placed } = draft;
-	const column = {
+	const along = {
 		...(draft.column ? { column: draft.column } : {}),
 		...(draft.seenShade ? { camera: draft.seenShade } : {}),
 		...(draft.eye ? { eye: draft.eye } : {})
@@ -132,19 +146,19 @@ function shadesOf(method: ShadesMethod, draft: Draft): Outcome<RawReading> {
 			return bad('', 'where between is a share from 0 to 1, for example 2-5 @ 0.3');
 		return good({
 			between: [number.low, number.high],
-			...column,
+			...along,
 			...(placed && position !== undefined ? { position } : {})
 		});
 	}
-	if (number.kind === 'below') return good({ below: number.value, ...column });
-	if (number.kind === 'above') return good({ above: number.value, ...column });
+	if (number.kind === 'below') return good({ below: number.value, ...along });
+	if (number.kind === 'above') return good({ above: number.value, ...along });
 	const shades = printedShades(method, draft);
-	if (shades.includes(number.value)) return good({ shade: number.value, ...column });
-	if (number.value < shades[0]!) return good({ below: shades[0]!, ...column });
+	if (shades.includes(number.value)) return good({ shade: number.value, ...along });
+	if (number.value < shades[0]!) return good({ below: shades[0]!, ...along });
 	// A number the card does not have lies between two it has.
 	const above = shades.findIndex((s) => s > number.value);
 	if (above < 0) return bad('', `the card ends at ${shades.at(-1)}; write >${shades.at(-1)}`);
-	return good({ between: [shades[above - 1]!, shades[above]!], ...column });
+	return good({ between: [shades[above - 1]!, shades[above]!], ...along });
 }
 
 /** What a display says its numbers in. A value from elsewhere is typed as its keeper counts; any other instrument has its own unit. */

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { savingReading } from '$lib/client/commands';
 import { keysOf } from '$lib/client/device-storage';
-import { sendable, type PendingWrite } from '$lib/client/pending-write';
+import { hangingOn, sendable, type PendingWrite } from '$lib/client/pending-write';
 import { keepPhoto, movePhoto, photoWrite, type PhotoDraft } from './photo-drafts';
 
 const READING = '01900000-0000-7000-8000-000000000001';
@@ -48,5 +48,10 @@ describe('a picture that waits for its reading', () => {
 		expect(sendable([behind, other, reading], new Set())).toBe(reading);
 		expect(sendable([behind, other], new Set([READING]))).toBe(other);
 		expect(sendable([behind, other], new Set())).toBe(behind);
+		// Refused: the picture waits with it, and goes with it.
+		const refused = { ...reading, problems: [{ path: '', message: 'no' }] };
+		expect(sendable([behind, other, refused], new Set())).toBe(other);
+		expect(hangingOn(refused, [behind, other, refused])).toEqual([behind]);
+		expect(hangingOn(other, [behind, other, refused])).toEqual([]);
 	});
 });

@@ -27,7 +27,7 @@ export function movePhoto(from: string, to: string): void {
 /** The write that puts a waiting picture beside its reading; nothing where none waits. It waits no longer then. */
 export function photoWrite(name: string, readingId: string): PendingWrite | undefined {
 	const photo = readDraft<PhotoDraft>(`photo.${name}`);
+	if (photo) keepPhoto(name, undefined);
 	if (!photo?.picture) return undefined;
-	keepPhoto(name, undefined);
 	return savingPhoto(uuid(), { readingId, ...photo });
 }

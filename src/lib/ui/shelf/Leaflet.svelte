@@ -20,8 +20,11 @@
 	const fit = $derived(typed.fit);
 	const suspects = $derived(new Map(fit?.suspects.map((s) => [typed.rowOf[s.index]!, s.expected])));
 	const told = (next: Row[]) => ontyped(next, chartTyped(next, { parameter, unit, reads, fillMl, readAs }));
-	const set = (at: number, part: Partial<Row>) =>
+	function set(at: number, part: Partial<Row>) {
+		// Whoever writes a line has looked at it.
+		doubtful = doubtful.filter((line) => line !== at + 1);
 		told(withRoom(shown.map((row, i) => (i === at ? { ...row, ...part } : row))));
+	}
 
 	let table: HTMLTableElement | undefined = $state();
 	const cell = (at: number, column: 0 | 1) =>
@@ -46,7 +49,10 @@
 	/** Lines as a picture of the leaflet has them, in place of what stands in the table. */
 	let looking = $state(false);
 	let doubtful: number[] = $state.raw([]);
+	/** What stood in the table before a picture's lines took its place. */
+	let before: Row[] | undefined = $state.raw();
 	function fromPicture(lines: [string, string][], doubt: number[]) {
+		before ??= rows.some((r) => r.reading.trim() || r.value.trim()) ? rows : undefined;
 		doubtful = doubt;
 		told(withRoom(lines.map(([reading, value]) => ({ reading, value }))));
 	}
@@ -59,7 +65,23 @@
 {#if looking}
 	{#await import('$lib/ui/eye/LeafletPhoto.svelte') then { default: LeafletPhoto }}
 		<LeafletPhoto onlines={fromPicture} onclose={() => (looking = false)} />
+	{:catch}
+		<p class="mb-2 text-brick" role="alert">▲ What reads pictures cannot be fetched without the network.</p>
 	{/await}
+{/if}
+{#if before}
+	<p class="mb-2 text-sm">
+		The picture’s lines stand in place of yours.
+		<button
+			type="button"
+			class="min-h-11 text-plum underline"
+			onclick={() => {
+				told(before!);
+				before = undefined;
+				doubtful = [];
+			}}>Undo</button
+		>
+	</p>
 {/if}
 <div class="grid gap-x-6 gap-y-3 md:grid-cols-[15rem_minmax(0,1fr)]">
 	<table bind:this={table} class="w-full self-start" data-leaflet>

@@ -37,7 +37,10 @@ export function flagsInWords(
 }
 
 /** "between 5 and 10, nearer to 5 (31 % of the way)". */
-export function shadeInWords({ position, qualifier }: ColourResult, values: number[]): string {
+export function shadeInWords(
+	{ position, qualifier }: Pick<ColourResult, 'position' | 'qualifier'>,
+	values: number[]
+): string {
 	if (!position) return 'nothing to read yet';
 	if (qualifier === '<') return `paler than ${figures(values[0]!)}`;
 	if (qualifier === '>') return `deeper than ${figures(values.at(-1)!)}`;
