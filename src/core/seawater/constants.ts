@@ -82,3 +82,16 @@ export function kspCalcite(s: number, t: number): number {
 			0.0041249 * s * r)
 	);
 }
+
+/**
+ * What a sea water's acids and bases go by, for pH along a titration: PSU, °C; total scale, mol/kg.
+ *
+ * @example Math.log10(dissociation(35, 25).k1) // → -5.847
+ */
+export const dissociation = (s: number, t: number) => ({
+	k1: k1(s, t),
+	k2: k2(s, t),
+	kb: kb(s, t),
+	kw: kw(s, t),
+	boron: totalBoron(s)
+});

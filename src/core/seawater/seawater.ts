@@ -21,7 +21,7 @@ const CONSTANTS_HOLD = { from: 19, to: 43 };
 const GRAVITIES = { '25/25': 25, '20/20': 20, '60/60F': (60 - 32) / 1.8 };
 
 /** 10 mg/L of CaO carry two equivalents a mole. */
-const MEQ_PER_DKH = (2 * CAO_PER_DEGREE) / MOLECULE.CaO;
+export const MEQ_PER_DKH = (2 * CAO_PER_DEGREE) / MOLECULE.CaO;
 
 const IONS = ['calcium', 'magnesium', 'potassium', 'strontium', 'alkalinity'] as const;
 

@@ -1,0 +1,4 @@
+export * from './hand';
+export * from './pour';
+export * from './staircase';
+export * from './truth';

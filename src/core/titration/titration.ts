@@ -1,0 +1,56 @@
+import { bad, good, type Outcome } from '../problems';
+import { INDICATORS, USUAL_INDICATOR, type Indicator } from './indicators';
+import type { TitrationRequest, TitrationResult } from './schema';
+import { SEA, dropsFrom, endPointOf, freshVial, lookAt, onward, type Recipe } from './vial';
+
+/**
+ * A vial that behaves: titrant falls into a sample, mixes, and turns an indicator, as equilibria and spectra have it; seen in a light. Mixing
+ * and what comes out of a precipitate take time. Problems: an indicator that something else turns; a pH its alkalinity cannot hold.
+ *
+ * @example titration({ analyte: 'calcium', sampleMl: 5, titrant: { molar: 0.0625 }, additions: [] }).value.endPoint.ml // → 0.8215
+ */
+export function titration(request: TitrationRequest): Outcome<TitrationResult> {
+	const { analyte, sampleMl, titrant, additions, light = 'daylight', dropMl, seed = 1 } = request;
+	const indicator: Indicator = request.indicator ?? USUAL_INDICATOR[analyte];
+	if (INDICATORS[indicator].by !== INDICATORS[USUAL_INDICATOR[analyte]].by)
+		return bad('/indicator', `is not turned by what ${analyte} is titrated with`);
+	if (request.precipitantMmol !== undefined && analyte !== 'potassium')
+		return bad('/precipitantMmol', 'is for potassium, titrated back');
+	const recipe: Recipe = {
+		analyte,
+		water: { ...SEA, ...request.water },
+		sampleMl,
+		molar: titrant.molar,
+		indicator,
+		...(request.precipitantMmol === undefined ? {} : { precipitantMmol: request.precipitantMmol })
+	};
+	let vial = freshVial();
+	const drop = dropMl === undefined ? undefined : dropsFrom(dropMl, seed);
+	const frames = additions.map(({ ml, seconds, swirl = 0 }) => {
+		let left = ml;
+		const parts: number[] = [];
+		while (drop && left > 0 && parts.length < MOST_DROPS) {
+			const next = drop().ml;
+			parts.push(next);
+			left -= next;
+		}
+		if (!drop) parts.push(...Array.from({ length: STEPS }, () => ml / STEPS));
+		for (const part of parts) vial = onward(recipe, vial, seconds / parts.length, part, swirl);
+		if (!parts.length) vial = onward(recipe, vial, seconds, 0, swirl);
+		const { colour, plume, turned, p, mixed } = lookAt(recipe, vial, light);
+		return {
+			seconds: vial.seconds,
+			ml: vial.ml,
+			...(analyte === 'alkalinity' ? { ph: p } : { pm: p }),
+			mixed,
+			turned,
+			colour,
+			plume
+		};
+	});
+	const { ml, p, equivalenceMl } = endPointOf(recipe);
+	return good({ frames, endPoint: { ml: ml ?? null, p: p ?? null, equivalenceMl } });
+}
+/** Parts of an addition that comes evenly: a hundredth of it mixes no differently from all at once. */
+const STEPS = 20;
+const MOST_DROPS = 5000;
