@@ -44,6 +44,8 @@ import {
 	scorecard,
 	waters
 } from './quality';
+import { HandRequest, HandResult, hand } from './practice';
+import { TitrationRequest, TitrationResult, titration } from './titration';
 import { LeafletRequest, LeafletResult, PlungerRequest, PlungerResult, leaflet, plunger } from './picture';
 import { questions } from './slips';
 import { MeasuredVolumeRequest, MeasuredVolumeResult, measuredVolume } from './tank';
@@ -219,6 +221,20 @@ export const CALCULATIONS: Calculation[] = [
 		result: CorrectResult,
 		run: (request: CorrectRequest) => correct(request, loadedSolver()),
 		prepare: () => loadSolver()
+	},
+	{
+		name: 'titration',
+		title: 'A vial that behaves: titrant, indicator, light and mixing, as equilibria and spectra have it',
+		request: TitrationRequest,
+		result: TitrationResult,
+		run: titration
+	},
+	{
+		name: 'hand',
+		title: 'What a hand and an eye are worth, from tries whose truth was known',
+		request: HandRequest,
+		result: HandResult,
+		run: hand
 	},
 	{
 		name: 'net-volume',

@@ -1,4 +1,5 @@
 import { bad, good, type Outcome } from '../problems';
+import { ownEnd } from './own-hand';
 import { rectangular, repeatability, type Observation } from './observation';
 import type { DropsMethod } from './profile';
 import type { DropsReading } from './schema';
@@ -9,7 +10,7 @@ export const DEFAULT_DROP_RELATIVE = 0.02;
 /**
  * Drops counted, confirming ones taken off where the kit does not count them. The end lies in the middle of the last drop,
  * rectangular over it (GUM 3.2.4), unless the chart allows for that drop; each doubtful drop is half a drop, rectangular
- * between none and whole; drops differ in size.
+ * between none and whole; drops differ in size; a hand known by practice ends where it does.
  * Problems: more confirming or doubtful drops than drops.
  */
 export function observeDrops(method: DropsMethod, reading: DropsReading): Outcome<Observation> {
@@ -18,11 +19,13 @@ export function observeDrops(method: DropsMethod, reading: DropsReading): Outcom
 	if (doubtful > drops) return bad('/reading/doubtful', `cannot be more than the ${drops} drops counted`);
 	const counted = method.countConfirming === false ? drops - confirming : drops;
 	const oneDrop = rectangular(1 / 2);
+	const endPoint = reading.hand?.endPoint;
 	const errors = [
-		repeatability('last drop', oneDrop),
+		...(endPoint ? ownEnd(endPoint, 1) : [repeatability('last drop', oneDrop)]),
 		repeatability('size of drops', counted * (method.uncertainty?.dropRelative ?? DEFAULT_DROP_RELATIVE))
 	];
 	if (doubtful > 0) errors.push(repeatability('doubtful drops', oneDrop * Math.sqrt(doubtful)));
-	const beyond = (method.endPoint === 'after-drop' ? 0 : 1 / 2) + doubtful / 2;
+	const end = endPoint?.bias ?? (method.endPoint === 'after-drop' ? 0 : 1 / 2);
+	const beyond = end + doubtful / 2;
 	return good({ kind: 'point', at: Math.max(0, counted - beyond), errors });
 }

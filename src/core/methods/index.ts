@@ -3,6 +3,7 @@ export * from './express';
 export * from './foresight';
 export * from './observe';
 export * from './own-chart';
+export { handFor, withHand } from './own-hand';
 export * from './profile';
 export * from './proved';
 export * from './reading';

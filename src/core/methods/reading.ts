@@ -38,7 +38,8 @@ export const DEFAULT_TITRANT_RELATIVE = 0.01;
  * @example read({ method: SHIPPED_METHODS[0], reading: { left: 0.48 } }).value.value // → 8.647
  */
 export function read(request: ReadingRequest): Outcome<Measured> {
-	const { method, reading } = request;
+	const { method } = request;
+	const reading = request.proved?.scatter ? unpractised(request.reading) : request.reading;
 	const flaws = checkMethod(method);
 	if (flaws.length) return badAll(flaws.map((f) => ({ ...f, path: `/method${f.path}` })));
 	const wrongKind = misfit(method, reading);
@@ -80,6 +81,17 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 		);
 	const said = assemble(result, method);
 	return good(request.proved ? resultAsProved(said, method.parameter, request.proved) : said);
+}
+
+/** Pairs of real water say what a hand scatters by better than practice does: of that only where it ends stays. */
+function unpractised(reading: RawReading): RawReading {
+	if (!('hand' in reading) || !reading.hand) return reading;
+	const { hand, ...seen } = reading;
+	const { endPoint } = hand;
+	const usual = rectangular(1 / 2);
+	return endPoint
+		? ({ ...seen, hand: { tries: hand.tries, endPoint: { ...endPoint, scatter: usual } } } as RawReading)
+		: (seen as RawReading);
 }
 
 const isTitration = (method: Method) => method.reads === 'syringe' || method.reads === 'drops';

@@ -19,12 +19,37 @@ export const PlungerSeen = Type.Object(
 	exact
 );
 export type PlungerSeen = Type.Static<typeof PlungerSeen>;
+const spread = Type.Number({ minimum: 0, maximum: 100 });
+/**
+ * What practice has shown of the hand and eye that read it, where its keeper wants that used: of end points in drops of the tip (how far past
+ * the end they go, the standard uncertainty of that, and what one scatters by), of a plunger in lines of the scale, of shades in patches of the card.
+ */
+export const Hand = Type.Object(
+	{
+		endPoint: Type.Optional(
+			Type.Object(
+				{
+					bias: Type.Number({ minimum: -100, maximum: 100 }),
+					standardUncertainty: spread,
+					scatter: spread
+				},
+				exact
+			)
+		),
+		lines: Type.Optional(spread),
+		patches: Type.Optional(spread),
+		tries: Type.Integer({ minimum: 1, maximum: 100_000 })
+	},
+	exact
+);
+export type Hand = Type.Static<typeof Hand>;
+const hand = Type.Optional(Hand);
 export const ByLeft = Type.Object(
-	{ left: seenOrBetween, refills, dilution, camera: Type.Optional(PlungerSeen) },
+	{ left: seenOrBetween, refills, dilution, camera: Type.Optional(PlungerSeen), hand },
 	exact
 );
 export const ByUsed = Type.Object(
-	{ used: seenOrBetween, refills, dilution, camera: Type.Optional(PlungerSeen) },
+	{ used: seenOrBetween, refills, dilution, camera: Type.Optional(PlungerSeen), hand },
 	exact
 );
 export const ByDrops = Type.Object(
@@ -32,7 +57,8 @@ export const ByDrops = Type.Object(
 		drops: count(10_000),
 		confirming: Type.Optional(count(100)),
 		doubtful: Type.Optional(count(100)),
-		dilution
+		dilution,
+		hand
 	},
 	exact
 );
@@ -56,7 +82,7 @@ export type ShadeSeen = Type.Static<typeof ShadeSeen>;
 /** What the eye said by itself, before the photograph: between two patches, and where. */
 export const ShadeByEye = Type.Object({ between: Type.Tuple([seen, seen]), position: share }, exact);
 export type ShadeByEye = Type.Static<typeof ShadeByEye>;
-const photographed = { camera: Type.Optional(ShadeSeen), eye: Type.Optional(ShadeByEye) };
+const photographed = { camera: Type.Optional(ShadeSeen), eye: Type.Optional(ShadeByEye), hand };
 export const ByShade = Type.Object({ shade: seen, column, dilution, ...photographed }, exact);
 export const BetweenShades = Type.Object(
 	{

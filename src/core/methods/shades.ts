@@ -6,7 +6,7 @@ import type { ShadesReading } from './schema';
 
 /**
  * A colour matched to a card or wheel. A matched shade is triangular from the shade below to the shade above: an eye is off by
- * up to a patch, and half of that (by variance) stays with the eye. What a photograph said has its own error, if that is what was kept. A match between two shades is rectangular over the gap and
+ * up to a patch (or by what practice has shown of this one), and half of that (by variance) stays with the eye. What a photograph said has its own error, if that is what was kept. A match between two shades is rectangular over the gap and
  * never outside it; without a stated position the gap itself is the answer. Problems: a shade the card does not have.
  */
 export function observeShades(method: ShadesMethod, reading: ShadesReading): Outcome<Observation> {
@@ -19,12 +19,16 @@ export function observeShades(method: ShadesMethod, reading: ShadesReading): Out
 	if ('shade' in reading) {
 		const i = shades.indexOf(reading.shade);
 		if (i < 0) return bad('/reading/shade', `is not on the card; ${known}`);
+		const patches = reading.hand?.patches;
+		// An eye known by practice: what it tells apart, and that only whole patches are named.
+		const off = matchError(shades, i);
+		const u = patches === undefined ? off : gapAt(shades, i) * Math.hypot(patches, rectangular(1 / 2));
 		return good({
 			kind: 'point',
 			at: reading.shade,
 			errors: [
-				repeatability('matching the shade', matchError(shades, i) * Math.SQRT1_2),
-				trueness('the eye, and the light', matchError(shades, i) * Math.SQRT1_2)
+				repeatability('matching the shade', u * Math.SQRT1_2),
+				trueness('the eye, and the light', u * Math.SQRT1_2)
 			]
 		});
 	}
@@ -43,7 +47,9 @@ export function observeShades(method: ShadesMethod, reading: ShadesReading): Out
 				errors: [repeatability('the photograph', u), trueness('the card’s print, and the light', u)]
 			});
 		}
-		const errors = [repeatability('between two shades', rectangular((high - low) / 2))];
+		const patches = reading.hand?.patches;
+		const u = patches === undefined ? rectangular((high - low) / 2) : patches * (high - low);
+		const errors = [repeatability('between two shades', u)];
 		return good(
 			reading.position === undefined
 				? { kind: 'between', from: low, to: high, errors: [] }
@@ -72,6 +78,12 @@ const byCamera = ({ between, position, camera }: Extract<ShadesReading, { betwee
 /** The column the numbers were read in; undefined for the main one. */
 export const columnRead = (method: ShadesMethod, reading: ShadesReading) =>
 	method.columns?.find((c) => c.name === reading.column);
+
+/** The mean of the gaps either side of a patch; at the card's ends the one there is. */
+const gapAt = (shades: number[], i: number): number => {
+	const [low, high] = [Math.max(0, i - 1), Math.min(shades.length - 1, i + 1)];
+	return (nth(shades, high) - nth(shades, low)) / (high - low);
+};
 
 /** Spread about the shade of a triangle that peaks on it; at the card's ends the missing half mirrors the other. */
 function matchError(shades: number[], i: number): number {

@@ -62,12 +62,13 @@ const observed = (light: Spectrum, surface: Spectrum): Xyz =>
 /** What a light asks of every colour seen in it. */
 const inLight = Object.fromEntries(
 	(Object.keys(LIGHTS) as Light[]).map((name) => {
-		const white = observed(LIGHTS[name], PAPER).map((v, _, [, y]) => v / y) as Xyz;
+		const paper = observed(LIGHTS[name], PAPER);
+		const white = paper.map((v) => v / paper[1]) as Xyz;
 		const used = adaptation(name);
 		const [theirs, ours] = [times(CONES, white), times(CONES, D65)];
 		const gains = theirs.map((v, c) => (used * nth(ours, c)) / v + 1 - used) as Xyz;
 		const bright = WHITE_BY_DAY * (LUMINANCE[name] / LUMINANCE.daylight) ** DARKER;
-		return [name, { gains, scale: bright / observed(LIGHTS[name], PAPER)[1] }];
+		return [name, { gains, scale: bright / paper[1] }];
 	})
 ) as Record<Light, { gains: Xyz; scale: number }>;
 

@@ -80,6 +80,31 @@ const CALCULATION_EXAMPLES: Record<string, unknown> = {
 		fillMl: 1,
 		graduationMl: 0.02
 	},
+	titration: {
+		analyte: 'alkalinity',
+		water: { alkalinity: 8.2 },
+		sampleMl: 6,
+		titrant: { molar: 0.036 },
+		light: 'blue tank lamp',
+		additions: [
+			{ ml: 0.4, seconds: 20, swirl: 1 },
+			{ ml: 0.012, seconds: 1 },
+			{ ml: 0, seconds: 3, swirl: 1 }
+		]
+	},
+	hand: {
+		endPoints: [0.4, 0.9, 0.2, 1.3, 0.6, 0.7, 0.3, 1.1, 0.5, 0.8].map((over) => ({
+			instrument: 'syringe',
+			parameter: 'alkalinity',
+			light: 'daylight',
+			over
+		})),
+		plungers: [{ off: 0.3 }, { off: -0.2 }, { off: 0.4 }],
+		looks: [
+			{ parameter: 'nitrate', light: 'daylight', steps: 1.2, right: true },
+			{ parameter: 'nitrate', light: 'daylight', steps: 0.4, right: false }
+		]
+	},
 	leaflet: {
 		words: [1, 0.9, 0.8, 0.7].flatMap((left, i) => [
 			{ text: left.toFixed(2), confidence: 96, box: [100, 50 + 30 * i, 150, 70 + 30 * i] },

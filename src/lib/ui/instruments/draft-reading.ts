@@ -1,4 +1,5 @@
 import {
+	handFor,
 	isKnownValue,
 	parseSyringeEntry,
 	type DisplayMethod,
@@ -8,12 +9,13 @@ import {
 	type ScaleLineMethod,
 	type ShadeByEye,
 	type ShadeSeen,
-	type ShadesMethod
+	type ShadesMethod,
+	withHand
 } from '$core/methods';
 import { bad, good, type Outcome } from '$core/problems';
 import { formatUnit, isQuantity, parameterOf, parseEntry, slopeAt, valueIn } from '$core/quantities';
 import { amountIn, unitNamed } from '$core/quick';
-import { unitFor } from '$lib/ui/habits';
+import { habits, unitFor } from '$lib/ui/habits';
 
 /** What stands on an instrument now, as it is kept on the device: what was typed or set, and how it is meant. */
 export interface Draft {
@@ -64,10 +66,12 @@ export function readingOf(method: Method, draft: Draft): Outcome<RawReading> | u
 	const seen = seenOn(method, draft);
 	const sampleMl = optionalVolume(draft.thinnedMl);
 	const waterMl = optionalVolume(draft.withMl);
-	if (!seen.ok || (sampleMl === undefined && waterMl === undefined)) return seen;
+	if (!seen.ok) return seen;
+	const read = withHand(seen.value, habits().hands?.[handFor(method)]);
+	if (sampleMl === undefined && waterMl === undefined) return good(read);
 	if (!sampleMl || !waterMl || sampleMl < 0 || waterMl < 0)
 		return bad('', 'a dilution needs both: how many mL of the water, with how many mL of purified water');
-	return good({ ...seen.value, dilution: { sampleMl, waterMl } });
+	return good({ ...read, dilution: { sampleMl, waterMl } });
 }
 
 function seenOn(method: Method, draft: Draft): Outcome<RawReading> {
