@@ -171,7 +171,6 @@ describe('where an error came from', () => {
 				said: Math.floor(30 * random()),
 				fallen: 12,
 				fellMl,
-				wholeMl: fellMl + 0.1 * random(),
 				endMl: 0.5,
 				nominalEndMl: 0.55
 			};

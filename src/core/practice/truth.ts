@@ -5,12 +5,11 @@ export interface Cause {
 		| 'filling'
 		| 'hanging'
 		| 'drop-size'
-		| 'split'
 		| 'counting'
 		| 'overshoot'
 		| 'undershoot'
 		| 'sample'
-		| 'water';
+		| 'precipitate';
 	ml: number;
 }
 export interface Truth {
@@ -89,9 +88,7 @@ export interface DropsTry {
 	dropMl: number;
 	said: number;
 	fallen: number;
-	/** What fell, and what would have if every drop were whole, mL. */
 	fellMl: number;
-	wholeMl: number;
 	endMl: number;
 	nominalEndMl: number;
 }
@@ -99,7 +96,7 @@ export interface DropsTry {
 /**
  * The same of drops: what was counted, what they were, and where it stopped.
  *
- * @example dropsTruth({ dropMl: 0.05, said: 13, fallen: 12, fellMl: 0.6, wholeMl: 0.6, endMl: 0.57, nominalEndMl: 0.57 }).causes[0].by // → 'counting'
+ * @example dropsTruth({ dropMl: 0.05, said: 13, fallen: 12, fellMl: 0.6, endMl: 0.57, nominalEndMl: 0.57 }).causes[0].by // → 'counting'
  */
 export function dropsTruth(t: DropsTry): Truth {
 	return {
@@ -107,8 +104,7 @@ export function dropsTruth(t: DropsTry): Truth {
 		trueMl: t.nominalEndMl,
 		causes: sorted([
 			{ by: 'counting', ml: (t.said - t.fallen) * t.dropMl },
-			{ by: 'drop-size', ml: t.fallen * t.dropMl - t.wholeMl },
-			{ by: 'split', ml: t.wholeMl - t.fellMl },
+			{ by: 'drop-size', ml: t.fallen * t.dropMl - t.fellMl },
 			atTheEnd(t.fellMl, t.endMl),
 			{ by: 'sample', ml: t.endMl - t.nominalEndMl }
 		]),

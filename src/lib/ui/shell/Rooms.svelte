@@ -36,6 +36,12 @@
 			icon: 'M3 9h18M3 19h18M5 9V4h4v5M11 9V5h3v4M17 9l1.5-5 2 .6L19 9M6 19v-5h5v5M14 19v-6h3v6'
 		},
 		{
+			id: 'practice',
+			name: 'Practice',
+			key: '8',
+			icon: 'M9 3h6M10 3v6l-5 9a2 2 0 0 0 1.8 3h10.4a2 2 0 0 0 1.8-3l-5-9V3M7.5 14.5h9M12 17.5h.01'
+		},
+		{
 			id: 'tank',
 			name: 'Tank',
 			key: '6',

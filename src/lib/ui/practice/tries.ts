@@ -1,0 +1,46 @@
+import type { HandRequest } from '$core/practice';
+import { keepStored, readStored } from '$lib/client/device-storage';
+
+/**
+ * What was practised on this device, by person: never part of a tank's book. A thumb on glass and a hand on a mouse are not the same, so tries
+ * stay on the device they were made on, unless they are taken along in a file.
+ */
+export type Tries = Required<HandRequest>;
+const nameOf = (person: string): string => `tevrik.practice.${person}`;
+/** The newest of each kind count: a hand learns. */
+const NEWEST = { endPoints: 200, plungers: 60, looks: 240 };
+
+export const noTries = (): Tries => ({ endPoints: [], plungers: [], looks: [] });
+
+export const triesOf = (person: string): Tries => ({
+	...noTries(),
+	...readStored<Partial<Tries>>(nameOf(person))
+});
+
+export function addTries(person: string, more: HandRequest): Tries {
+	const before = triesOf(person);
+	const tries: Tries = {
+		endPoints: [...before.endPoints, ...(more.endPoints ?? [])].slice(-NEWEST.endPoints),
+		plungers: [...before.plungers, ...(more.plungers ?? [])].slice(-NEWEST.plungers),
+		looks: [...before.looks, ...(more.looks ?? [])].slice(-NEWEST.looks)
+	};
+	keepStored(nameOf(person), tries);
+	return tries;
+}
+
+export const replaceTries = (person: string, tries: Tries | undefined): void =>
+	void keepStored(nameOf(person), tries);
+
+/** `tevrik.practice/1`: the tries as they are asked of `hand`, in a file. */
+export const asFile = (tries: Tries): string =>
+	JSON.stringify({ format: 'tevrik.practice/1', ...tries }, undefined, '\t');
+
+/** What a file says, still to be checked; undefined where it is none of ours. */
+export function fromFile(text: string): object | undefined {
+	try {
+		const { format, ...tries } = JSON.parse(text) as { format?: string };
+		return format === 'tevrik.practice/1' ? tries : undefined;
+	} catch {
+		return undefined;
+	}
+}
