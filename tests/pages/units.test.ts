@@ -48,6 +48,7 @@ const PAGES = [
 	'shelf/proof?of=alkalinity',
 	'shelf/waters',
 	'shelf/lab',
+	'practice',
 	'tank',
 	'wall',
 	'import',

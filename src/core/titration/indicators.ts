@@ -16,29 +16,47 @@ export const INDICATORS = {
 	'bromocresol green': {
 		by: 'acid',
 		turnsAt: 4.42,
-		forms: [{ before: bells([1, 616, 36], [0.12, 400, 30]), after: bells([0.5, 444, 34]), pK: 4.42 }]
+		forms: [
+			{
+				before: bells([0.95, 614, 46], [0.25, 572, 28], [0.1, 400, 30]),
+				after: bells([0.5, 444, 34]),
+				pK: 4.42
+			}
+		]
 	},
 	'bromocresol green and methyl red': {
 		by: 'acid',
 		turnsAt: 4.55,
 		forms: [
-			{ before: bells([1, 616, 36], [0.12, 400, 30]), after: bells([0.5, 444, 34]), pK: 4.42 },
+			{
+				before: bells([0.95, 614, 46], [0.25, 572, 28], [0.1, 400, 30]),
+				after: bells([0.5, 444, 34]),
+				pK: 4.42
+			},
 			{ before: bells([0.28, 430, 36]), after: bells([0.85, 523, 32]), pK: 4.8 }
 		]
 	},
 	calcon: {
 		by: 'metal',
-		forms: [{ before: bells([0.85, 530, 36], [0.2, 410, 30]), after: bells([0.95, 640, 44], [0.1, 410, 30]) }]
+		forms: [
+			{
+				before: bells([0.8, 526, 44], [0.16, 420, 40]),
+				after: bells([0.85, 600, 54], [0.4, 680, 50], [0.06, 420, 30])
+			}
+		]
 	},
 	eriochrome: {
 		by: 'metal',
-		forms: [{ before: bells([0.85, 540, 36], [0.2, 420, 30]), after: bells([0.7, 625, 46], [0.25, 470, 40]) }]
+		forms: [
+			{
+				before: bells([0.8, 534, 44], [0.16, 430, 40]),
+				after: bells([0.7, 612, 54], [0.3, 690, 50], [0.2, 470, 40])
+			}
+		]
 	},
 	'eriochrome screened with yellow': {
 		by: 'metal',
-		forms: [
-			{ before: bells([0.85, 540, 36], [0.55, 430, 36]), after: bells([0.8, 630, 44], [0.55, 430, 36]) }
-		]
+		forms: [{ before: bells([0.8, 534, 44], [0.55, 430, 36]), after: bells([0.8, 625, 50], [0.55, 430, 36]) }]
 	},
 	'bromophenol blue': {
 		by: 'titrant',

@@ -145,10 +145,17 @@
 <style>
 	.barrel {
 		display: block;
-		width: min(100%, calc(58vh * 260 / 480));
+		width: min(100%, calc(44vh * 260 / 480));
+		margin: 0 auto;
 		border: 1px solid var(--rule);
 		border-radius: 14px;
 		user-select: none;
+	}
+	@media (min-width: 768px) {
+		.barrel {
+			width: min(100%, calc(70vh * 260 / 480));
+			margin: 0;
+		}
 	}
 	.moves {
 		cursor: ns-resize;

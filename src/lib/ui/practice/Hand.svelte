@@ -10,7 +10,8 @@
 	import type { Proof } from '$lib/api/proof';
 	import { call } from '$lib/client/api';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
-	import { figures } from '$lib/ui/habits';
+	import { figures, unitFor } from '$lib/ui/habits';
+	import { changeFor } from '$lib/ui/mine';
 	import { saveFile } from '$lib/ui/save-file';
 	import { plural } from '$lib/ui/words/plural';
 	import { endInWords, scatterInWords } from '$lib/ui/words/practice';
@@ -39,7 +40,7 @@
 		const typical = { alkalinity: 8, calcium: 420, potassium: 400 }[parameter];
 		if (!kit || !typical) return '';
 		const value = Math.abs(drops) * kit.dropMl * chartOf(kit, typical).perMl;
-		return `${figures(value, 2)} ${formatUnit(kit.unit)}`;
+		return `${figures(changeFor(parameter, value, typical), 2)} ${formatUnit(unitFor(parameter))}`;
 	}
 
 	/** What can be let count, by kind of instrument and parameter, and by which lamp it was found. */

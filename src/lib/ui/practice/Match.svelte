@@ -8,6 +8,7 @@
 	import { patchColours, seen, vialColour } from '$core/titration';
 	import { PAPER } from '$core/photograph';
 	import { nth } from '$core/nth';
+	import { formatUnit } from '$core/quantities';
 	import { figures } from '$lib/ui/habits';
 	import { CARDS, type CardName } from './kits';
 
@@ -87,7 +88,7 @@
 				></span>{/if}
 		{/if}
 	</div>
-	<p class="text-lg font-semibold" aria-live="polite">{words} {growing.unit}</p>
+	<p class="text-lg font-semibold" aria-live="polite">{words} {formatUnit(growing.unit)}</p>
 	<div class="flex flex-wrap gap-2">
 		<Button color="alternative" class="min-h-14" aria-keyshortcuts="ArrowLeft" onclick={() => turn(-1)}>
 			{growing.form === 'card' ? 'Paler' : growing.form === 'wheel' ? 'Turn back' : 'Slide back'}

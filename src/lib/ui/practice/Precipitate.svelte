@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** Potassium before its drops: shake, let it settle, filter, take an exact part. Each step can be cut short, and costs what it costs. */
 	import Button from 'flowbite-svelte/Button.svelte';
+	import { numeral } from '$lib/ui/habits';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import { PRECIPITATE, precipitated } from './precipitate';
 
@@ -34,7 +35,7 @@
 		problem = undefined;
 		if (!(ml > 0) || ml > 10) return void (problem = 'is a number of mL, at most what there is');
 		if (ml > filtrate + 0.005)
-			return void (problem = `only ${filtrate.toFixed(1)} mL have run through; go back and wait, or take less`);
+			return void (problem = `only ${numeral(filtrate, 1)} mL have run through; go back and wait, or take less`);
 		onstop(precipitated(shaken, waited), ml);
 	}
 	function key(event: KeyboardEvent, on: boolean) {
@@ -79,12 +80,12 @@
 		>
 	{:else if step === 'filter'}
 		<p>It runs through the paper, for a quarter of an hour.</p>
-		<p class="figure text-4xl">{filtrate.toFixed(1)} mL</p>
+		<p class="figure text-4xl">{numeral(filtrate, 1)} mL</p>
 		<Button class="min-h-14 justify-self-start" onclick={() => (step = 'part')}>Take a part of it</Button>
 	{:else}
 		<form onsubmit={take} class="grid gap-2">
 			<p>
-				How much of the filtrate goes on? The leaflet says exactly 5 mL; {filtrate.toFixed(1)} mL have run through.
+				How much of the filtrate goes on? The leaflet says exactly 5 mL; {numeral(filtrate, 1)} mL have run through.
 			</p>
 			<Field
 				name="part"

@@ -2,6 +2,7 @@
 	/** A number read off and typed, as at the bench: of a syringe with its picture, or of drops from memory. */
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { parseSyringeEntry } from '$core/methods';
+	import { numeral } from '$lib/ui/habits';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Barrel from './Barrel.svelte';
 	import type { PracticeKit } from './kits';
@@ -73,7 +74,7 @@
 		<Field
 			name="read"
 			label={kit.reads === 'drops' ? 'Drops' : kit.readAs === 'left' ? 'Left, mL' : 'Used, mL'}
-			hint={kit.reads === 'drops' ? '' : 'between two lines: 0.41-0.42'}
+			hint={kit.reads === 'drops' ? '' : `between two lines: ${numeral(0.41, 2)}-${numeral(0.42, 2)}`}
 			inputmode="decimal"
 			autofocus
 			value={text}

@@ -8,7 +8,16 @@
 	import type { Attachment } from 'svelte/attachments';
 	import { soundColour, type ColourSound } from './colour-sound';
 	import { SCENE, drawScene, partAt } from './scene';
-	import { begin, heard, refilled, tick, touched, type Start, type VialBench } from './vial-bench';
+	import {
+		begin,
+		heard,
+		leafletColours,
+		refilled,
+		tick,
+		touched,
+		type Start,
+		type VialBench
+	} from './vial-bench';
 	import type { PracticeKit } from './kits';
 
 	interface Props {
@@ -21,6 +30,7 @@
 	let { kit, start, phone = false, onstop }: Props = $props();
 
 	let bench: VialBench = untrack(() => begin(kit, start));
+	const leaflet = untrack(() => leafletColours(bench));
 	/** What a held key or button presses with: it drips at first and grows, as a thumb does. */
 	const HELD = { from: 0.24, perSecond: 0.09, hard: 0.85 };
 	/** Pixels of dragging for the whole force, and of a wheel. */
@@ -227,36 +237,36 @@
 />
 
 <div class="practice">
-	<div
-		role="img"
-		aria-label="{kit.title}: a vial under a {kit.reads === 'syringe' ? 'syringe' : 'dropper bottle'}"
-	>
-		<canvas
-			{@attach scene}
-			data-testid="vial"
-			onpointerdown={down}
-			onpointermove={move}
-			onpointerup={up}
-			onpointercancel={up}
-		></canvas>
-	</div>
-	<div class="hands">
-		<p class="text-sm text-faint">
-			{#if kit.reads === 'syringe'}
-				Drag down on the syringe, turn the wheel over it, or hold ↓: gently it drips, hard it streams.
-			{:else}
-				Drag down on the bottle, or hold ↓, to squeeze; drag sideways, or ← →, to hold it upright.
-			{/if}
-			Drag the vial, shake the phone or hold S to swirl.
-		</p>
+	<div class="relative mx-auto w-full">
+		<div
+			role="img"
+			aria-label="{kit.title}: a vial under a {kit.reads === 'syringe' ? 'syringe' : 'dropper bottle'}"
+		>
+			<canvas
+				{@attach scene}
+				data-testid="vial"
+				onpointerdown={down}
+				onpointermove={move}
+				onpointerup={up}
+				onpointercancel={up}
+			></canvas>
+		</div>
+		<!-- Over the scene, so that nothing moves under a thumb that holds. -->
 		{#if ringing}
-			<div class="rounded-lg bg-saffron-wash p-3" role="alert">
+			<div class="absolute inset-x-4 top-4 rounded-lg bg-saffron-wash p-3" role="alert">
 				<p class="mb-2">◗ Your phone rings. Somebody wants to know about Saturday.</p>
 				<Button class="min-h-14 w-full" color="alternative" onclick={() => (ringing = false)}
 					>Put it away</Button
 				>
 			</div>
 		{/if}
+	</div>
+	<div class="hands">
+		<div class="leaflet" role="img" aria-label="On the leaflet: {kit.turns[0]}, the end, {kit.turns[1]}">
+			{#each leaflet as { name, colour } (name)}
+				<span style:background="rgb({colour.join(' ')})"></span><small>{name}</small>
+			{/each}
+		</div>
 		<div class="grid grid-cols-2 gap-2">
 			<button
 				type="button"
@@ -278,6 +288,9 @@
 					},
 					() => (swirling = false)
 				)}>Swirl</button
+			>
+			<Button class="col-span-2 min-h-14" color="alternative" aria-keyshortcuts="Enter" onclick={stop}
+				>That is the end</Button
 			>
 			{#if kit.reads === 'syringe'}
 				<Button color="alternative" class="min-h-14" aria-keyshortcuts="T" onclick={touch}
@@ -310,10 +323,15 @@
 				Empty: fill it again to the line
 			</Button>
 		{/if}
-		<Button class="min-h-14 w-full" color="alternative" aria-keyshortcuts="Enter" onclick={stop}>
-			That is the end
-		</Button>
 		<p class="min-h-6 text-sm" aria-live="polite">{said}</p>
+		<p class="text-sm text-faint">
+			{#if kit.reads === 'syringe'}
+				Drag down on the syringe, turn the wheel over it, or hold ↓: gently it drips, hard it streams.
+			{:else}
+				Drag down on the bottle, or hold ↓, to squeeze; drag sideways, or ← →, to hold it upright.
+			{/if}
+			Drag the vial, shake the phone or hold S to swirl.
+		</p>
 	</div>
 </div>
 
@@ -324,7 +342,7 @@
 	}
 	canvas {
 		display: block;
-		width: min(100%, 26rem, calc(50vh * 400 / 560));
+		width: min(100%, 26rem, calc(36vh * 400 / 560));
 		aspect-ratio: 400 / 560;
 		margin: 0 auto;
 		touch-action: none;
@@ -336,6 +354,21 @@
 		display: grid;
 		align-content: start;
 		gap: 0.5rem;
+	}
+	.leaflet {
+		display: grid;
+		grid-template-rows: 2rem auto;
+		grid-auto-flow: column;
+		grid-auto-columns: 1fr;
+		gap: 0 4px;
+		padding: 6px;
+		border: 1px solid var(--rule);
+		border-radius: 10px;
+		background: var(--sheet);
+		text-align: center;
+	}
+	.leaflet span {
+		border-radius: 5px;
 	}
 	.hold {
 		min-height: 56px;

@@ -113,7 +113,7 @@ export const CARDS = {
 	nitrate: {
 		parameter: 'nitrate',
 		title: 'Nitrate, card',
-		unit: 'mg/L',
+		unit: 'mg/L NO3',
 		form: 'card',
 		card: { values: [0, 2, 5, 10, 20, 40], dye: 'pink', top: 1.1, flattens: 2.2, ink: 0.3 },
 		dueSeconds: 300,
@@ -122,7 +122,7 @@ export const CARDS = {
 	phosphate: {
 		parameter: 'phosphate',
 		title: 'Phosphate, wheel',
-		unit: 'mg/L',
+		unit: 'mg/L PO4',
 		form: 'wheel',
 		card: { values: [0, 0.02, 0.05, 0.1, 0.2, 0.4, 0.8], dye: 'blue', top: 1.2, flattens: 1.5, ink: 0.3 },
 		dueSeconds: 300,
@@ -131,7 +131,7 @@ export const CARDS = {
 	nitrateBlock: {
 		parameter: 'nitrate',
 		title: 'Nitrate, sliding block',
-		unit: 'mg/L',
+		unit: 'mg/L NO3',
 		form: 'block',
 		card: { values: [1, 5, 10, 25, 50, 100], dye: 'yellow', top: 1.4, flattens: 2.5, ink: 0.2 },
 		dueSeconds: 600,

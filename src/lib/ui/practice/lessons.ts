@@ -82,7 +82,7 @@ export const LESSONS: Lesson[] = [
 	{
 		id: 'left-or-used',
 		title: 'Left or used',
-		why: 'Some charts go by what is left in the syringe, some by what was used: 0.41 for 0.59.',
+		why: 'Some charts go by what is left in the syringe, some by what was used. One for the other is the commonest slip.',
 		minutes: 1,
 		stages: [
 			{ do: 'read', kit: 'calcium', by: 'chance' },

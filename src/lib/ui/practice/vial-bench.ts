@@ -138,3 +138,18 @@ export function heard({ kit, look }: VialBench): string {
 	const all = steps[Math.min(4, Math.floor(look.turned * 5))] ?? to;
 	return look.plumeTurned - look.turned > 0.3 ? `${all}; ${to} where the drops fall` : all;
 }
+
+/** The colours a leaflet shows, under the lamp it is held in: before, at the end, and once it has turned. */
+export function leafletColours({
+	kit,
+	recipe,
+	endMl,
+	light
+}: VialBench): { name: string; colour: Look['colour'] }[] {
+	const mixed = (ml: number) => lookAt(recipe, onward(recipe, freshVial(), 600, ml, 1), light).colour;
+	return [
+		{ name: kit.turns[0], colour: mixed(0) },
+		{ name: 'the end', colour: mixed(endMl) },
+		{ name: kit.turns[1], colour: mixed(1.15 * endMl) }
+	];
+}
