@@ -9,6 +9,7 @@ import { longUse, underFire } from './bench/hold';
 import { measuredBy } from './bench/long';
 import { growth, memory } from './bench/growth';
 import { eye } from './bench/eye';
+import { practice } from './bench/practice';
 import { firstLoad, keystroke } from './bench/pages';
 import { plans } from './bench/plans';
 import { requestRates } from './bench/rates';
@@ -31,6 +32,7 @@ async function main(): Promise<void> {
 			...(await firstLoad(browser, application.origin, keeper.cookie)),
 			await keystroke(browser, application.origin),
 			...(await eye(browser, application.origin)),
+			...(await practice(browser, application.origin)),
 			await modelInWorker(browser)
 		]);
 		say('filling a tank with ten years of readings');

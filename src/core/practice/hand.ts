@@ -105,6 +105,8 @@ export type HandResult = Type.Static<typeof HandResult>;
 /** Fewer tries say too little of a scatter to be used: its interval is wider than two to one. */
 const ENOUGH_TRIES = 10;
 const ENOUGH_LOOKS = 30;
+/** Answers that do not agree say nothing, however many: the interval's ends must lie within this of each other. */
+const MOST_DOUBT = 5;
 
 /** The number a share of 97.5 % of Student's distribution lies below (Abramowitz and Stegun 26.7.5; within 0.01 from five degrees on). */
 function student(freedom: number): number {
@@ -186,7 +188,9 @@ export function hand({ endPoints = [], plungers = [], looks = [] }: HandRequest)
 		plunger: spreadOf(plungers.map((t) => t.off)) ?? null,
 		eyes: grouped(looks, (l) => `${l.parameter}\n${l.light}`).map((its) => {
 			const { parameter, light } = nth(its, 0);
-			return { parameter, light, ...eyeBy(its), enough: its.length >= ENOUGH_LOOKS };
+			const eye = eyeBy(its);
+			const [low, high] = eye.interval;
+			return { parameter, light, ...eye, enough: its.length >= ENOUGH_LOOKS && high < MOST_DOUBT * low };
 		})
 	});
 }

@@ -165,9 +165,7 @@
 					</h3>
 					{#if end}
 						<p>
-							{endInWords(end)}{worth(end.parameter, end.instrument, end.bias)
-								? `, ${worth(end.parameter, end.instrument, end.bias)}`
-								: ''};
+							{endInWords(end, worth(end.parameter, end.instrument, end.bias))};
 							{scatterInWords(end, 'drops')}.
 						</p>
 						{#if real[end.parameter]}<p class="mt-1 text-sm text-faint">{real[end.parameter]}</p>{/if}

@@ -52,7 +52,7 @@
 <div class="grid max-w-xl gap-3">
 	{#if step === 'shake'}
 		<p>Water, purified water and precipitant are in. The leaflet says: shake 30 seconds.</p>
-		<p class="figure text-4xl" role="timer">{minutes(shaken)}</p>
+		<p class="figure text-4xl" role="timer" data-testid="shake">{minutes(shaken)}</p>
 		<div class="flex flex-wrap gap-2">
 			<button
 				type="button"
@@ -74,13 +74,13 @@
 				>A minute passes in two seconds.</span
 			>
 		</p>
-		<p class="figure text-4xl" role="timer">{minutes(waited)}</p>
+		<p class="figure text-4xl" role="timer" data-testid="settle">{minutes(waited)}</p>
 		<Button class="min-h-14 justify-self-start" onclick={() => (step = 'filter')}
 			>Pour it into the filter</Button
 		>
 	{:else if step === 'filter'}
 		<p>It runs through the paper, for a quarter of an hour.</p>
-		<p class="figure text-4xl">{numeral(filtrate, 1)} mL</p>
+		<p class="figure text-4xl" data-testid="filter">{numeral(filtrate, 1)} mL</p>
 		<Button class="min-h-14 justify-self-start" onclick={() => (step = 'part')}>Take a part of it</Button>
 	{:else}
 		<form onsubmit={take} class="grid gap-2">

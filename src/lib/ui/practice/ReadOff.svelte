@@ -69,6 +69,7 @@
 			{:else}
 				This kit’s chart goes by what was <strong>used</strong> of {kit.fillMl} mL. How much was it?
 			{/if}
+			{#if left !== undefined}One line is {numeral(kit.graduationMl, 2)} mL.{/if}
 			{#if half}Half the sample was drawn; the number is doubled for you.{/if}
 		</p>
 		<Field

@@ -102,7 +102,8 @@
 			<p class="mb-3 max-w-prose">
 				{kit.sampleMl * (stage.half ? 0.5 : 1)} mL of water, indicator in.
 				{stage.start ? 'Most of the titrant is in already.' : ''}
-				Go on until {kit.turns[0]} has turned to {kit.turns[1]} and stays so when swirled; stop there.
+				It turns from {kit.turns[0]} to {kit.turns[1]}: stop where it looks like the end on the leaflet and
+				stays so when swirled.
 			</p>
 			<Titrate
 				{kit}
@@ -158,7 +159,7 @@
 		{/if}
 	{/key}
 {:else}
-	<h2 tabindex="-1" class="mb-2 text-xl" bind:this={heading}>The truth</h2>
+	<h2 tabindex="-1" class="mb-2 text-xl outline-none" bind:this={heading}>The truth</h2>
 	<div class="grid gap-3 lg:grid-cols-2">
 		{#each verdicts as verdict, i (i)}
 			<Truth {verdict} />

@@ -34,8 +34,9 @@ export interface Verdict {
 	slip: Truth['slip'];
 	/** What was said lay between two lines, and so did the truth. */
 	between: boolean;
-	/** One drop, or one line, in the same unit; of shades a patch. */
+	/** What nobody sees finer than, in the same unit: one drop, one line, one patch. */
 	step: number;
+	stepIs: 'drop' | 'line' | 'patch';
 	/** Seconds in which it streamed. */
 	streamed: number;
 }
@@ -54,6 +55,7 @@ const verdict = (kit: PracticeKit, more: Partial<Verdict> & Pick<Verdict, 'said'
 	slip: undefined,
 	between: false,
 	step: 0,
+	stepIs: 'line',
 	streamed: 0,
 	...more
 });
@@ -178,6 +180,7 @@ function ofTitration(
 		causes: causes.sort((a, b) => Math.abs(b.value) - Math.abs(a.value)),
 		slip: truth.slip,
 		step: kit.dropMl * perMl,
+		stepIs: 'drop',
 		streamed: bench.streamed
 	});
 }
@@ -208,6 +211,7 @@ function ofMatch({ card: name, value, said, seconds }: Of<'match'>): Verdict {
 		slip: undefined,
 		between,
 		step,
+		stepIs: 'patch',
 		streamed: 0
 	};
 }

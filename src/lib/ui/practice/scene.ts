@@ -28,17 +28,35 @@ const paperIn = (light: Light): Rgb => {
 	return known;
 };
 
+/** Paper and where the lamp falls on it: drawn once for a lamp and a size, for it is half of the work of a frame. */
+const grounds = new Map<string, HTMLCanvasElement>();
+function groundFor(light: Light, width: number, height: number): HTMLCanvasElement {
+	const key = `${light} ${width}`;
+	const known = grounds.get(key);
+	if (known) return known;
+	const canvas = Object.assign(document.createElement('canvas'), { width, height });
+	const ctx = canvas.getContext('2d', { alpha: false });
+	const paper = paperIn(light);
+	if (ctx) {
+		ctx.scale(width / SCENE.width, height / SCENE.height);
+		ctx.fillStyle = css(paper);
+		ctx.fillRect(0, 0, SCENE.width, SCENE.height);
+		const lamp = ctx.createRadialGradient(200, 300, 60, 200, 300, 420);
+		lamp.addColorStop(0, css(paper, 0));
+		lamp.addColorStop(1, css(darker(paper, 0.72)));
+		ctx.fillStyle = lamp;
+		ctx.fillRect(0, 0, SCENE.width, SCENE.height);
+	}
+	grounds.clear();
+	grounds.set(key, canvas);
+	return canvas;
+}
+
 export function drawScene(ctx: CanvasRenderingContext2D, bench: VialBench, seconds: number): void {
 	const paper = paperIn(bench.light);
-	ctx.fillStyle = css(paper);
-	ctx.fillRect(0, 0, SCENE.width, SCENE.height);
 	const ink = css(darker(paper, 0.22));
-	// Where the lamp falls.
-	const lamp = ctx.createRadialGradient(200, 300, 60, 200, 300, 420);
-	lamp.addColorStop(0, css(paper, 0));
-	lamp.addColorStop(1, css(darker(paper, 0.72)));
-	ctx.fillStyle = lamp;
-	ctx.fillRect(0, 0, SCENE.width, SCENE.height);
+	const { width, height } = ctx.canvas;
+	ctx.drawImage(groundFor(bench.light, width, height), 0, 0, SCENE.width, SCENE.height);
 
 	drawVial(ctx, bench, paper, ink, seconds);
 	if (bench.kit.reads === 'syringe') drawSyringe(ctx, bench, paper, ink);

@@ -7,8 +7,20 @@ import { keepStored, readStored } from '$lib/client/device-storage';
  */
 export type Tries = Required<HandRequest>;
 const nameOf = (person: string): string => `tevrik.practice.${person}`;
-/** The newest of each kind count: a hand learns. */
-const NEWEST = { endPoints: 200, plungers: 60, looks: 240 };
+/** The newest of each kind count: a hand learns. Of end points and looks by instrument, parameter and light. */
+const NEWEST = { endPoints: 40, plungers: 40, looks: 80 };
+/** The newest of each group, in their order. */
+function newest<T>(items: T[], groupOf: (item: T) => string, most: number): T[] {
+	const seen = new Map<string, number>();
+	return items
+		.toReversed()
+		.filter((item) => {
+			const group = groupOf(item);
+			seen.set(group, (seen.get(group) ?? 0) + 1);
+			return (seen.get(group) ?? 0) <= most;
+		})
+		.toReversed();
+}
 
 export const noTries = (): Tries => ({ endPoints: [], plungers: [], looks: [] });
 
@@ -20,9 +32,13 @@ export const triesOf = (person: string): Tries => ({
 export function addTries(person: string, more: HandRequest): Tries {
 	const before = triesOf(person);
 	const tries: Tries = {
-		endPoints: [...before.endPoints, ...(more.endPoints ?? [])].slice(-NEWEST.endPoints),
+		endPoints: newest(
+			[...before.endPoints, ...(more.endPoints ?? [])],
+			(t) => `${t.instrument} ${t.parameter} ${t.light}`,
+			NEWEST.endPoints
+		),
 		plungers: [...before.plungers, ...(more.plungers ?? [])].slice(-NEWEST.plungers),
-		looks: [...before.looks, ...(more.looks ?? [])].slice(-NEWEST.looks)
+		looks: newest([...before.looks, ...(more.looks ?? [])], (l) => `${l.parameter} ${l.light}`, NEWEST.looks)
 	};
 	keepStored(nameOf(person), tries);
 	return tries;

@@ -34,14 +34,14 @@ const NOTHING = 0.1;
 export const isNothing = (value: number, step: number): boolean => Math.abs(value) < NOTHING * step;
 
 /** How near it was, in a sentence, with what a drop or a line is worth. */
-export function nearInWords({ said, truth, step, between, parameter }: Verdict): string {
+export function nearInWords({ said, truth, step, stepIs, between }: Verdict): string {
 	const off = said - truth;
 	const steps = Math.abs(off) / step;
-	const of = parameter === 'nitrate' || parameter === 'phosphate' ? 'patch' : 'drop or line';
 	if (between) return 'The truth lies between what you said: nothing more can be read.';
 	if (steps < NOTHING) return 'Exactly right.';
-	if (steps <= 1) return `Within one ${of}. Nobody does better with this kit.`;
-	return `${figures(steps, 2)} times one ${of}, ${off > 0 ? 'too high' : 'too low'}.`;
+	if (steps <= 1) return `Within one ${stepIs}. Nobody does better with this kit.`;
+	const many = { drop: 'drops', line: 'lines', patch: 'patches' }[stepIs];
+	return `${figures(steps, 2)} ${many} too ${off > 0 ? 'high' : 'low'}.`;
 }
 
 /** "+12 mg/L". */
@@ -49,10 +49,10 @@ export const signed = (value: number, unit: string): string =>
 	`${value > 0 ? '+' : '−'}${figures(Math.abs(value), 2)} ${formatUnit(unit)}`;
 
 /** How far past the end a hand goes, with what that is known to. */
-export function endInWords({ bias, standardUncertainty, tries }: Spread): string {
+export function endInWords({ bias, standardUncertainty, tries }: Spread, worth: string): string {
 	const half = 1.96 * standardUncertainty;
 	const where = bias >= 0 ? 'past the end' : 'before the end';
-	return `${figures(Math.abs(bias), 2)} ± ${figures(half, 1)} drops ${where}, by ${tries} tries`;
+	return `${figures(Math.abs(bias), 2)} ± ${figures(half, 1)} drops ${where}${worth ? ` (${worth})` : ''}, by ${tries} tries`;
 }
 export const scatterInWords = ({ scatter, interval }: Spread, what: string): string =>
 	`one try scatters by ${figures(scatter, 2)} ${what} (${figures(interval[0], 2)} to ${figures(interval[1], 2)})`;
