@@ -124,6 +124,20 @@ async function labSheet(page: Page): Promise<void> {
 	await page.waitForSelector('[data-testid=answer]');
 }
 
+/** A drop that has just fallen, by day; at night under the tank's blue lamp. */
+async function pressed(page: Page): Promise<void> {
+	await page.evaluate(() => {
+		const night = document.documentElement.classList.contains('dark');
+		localStorage.setItem('tevrik.practice-lamp', JSON.stringify(night ? 'blue tank lamp' : 'daylight'));
+	});
+	await page.reload();
+	await page.waitForSelector('html[data-ready]');
+	await page.waitForSelector('[data-testid=vial]');
+	await page.keyboard.down('ArrowDown');
+	await page.evaluate(() => new Promise((done) => setTimeout(done, 900)));
+	await page.keyboard.up('ArrowDown');
+}
+
 type Look = '' | '-night' | '-phone';
 /** Lets the eye read a made-up picture of the card in hand. */
 async function fromPicture(page: Page): Promise<void> {
@@ -183,7 +197,7 @@ const VIEWS: {
 	{
 		name: 'adjust',
 		path: 'adjust',
-		looks: ['', '-phone'],
+		looks: [''],
 		second: true,
 		after: async (page) =>
 			void (await page.waitForFunction(
@@ -193,6 +207,7 @@ const VIEWS: {
 			))
 	},
 	{ name: 'shelf', path: 'shelf', looks: [''] },
+	{ name: 'practice', path: 'practice?lesson=last-drop', looks: ['', '-night'], after: pressed },
 	// These stay in the book, so they come last: two kits proved, a lab's sheet, and an alkalinity that nobody expected.
 	{ name: 'proof', path: 'shelf/proof?of=alkalinity', looks: [''], after: provenKits },
 	{ name: 'lab', path: 'shelf/lab', looks: ['-phone'], after: labSheet },
@@ -204,12 +219,16 @@ async function firstEvening(browser: Browser): Promise<void> {
 	const fresh = await startApplication({ mode: 'start' });
 	const page = await (await browser.createBrowserContext()).newPage();
 	await page.setViewport(DESK);
-	const shoot = async (name: string, path: RegExp, fields: Record<string, string> = {}) => {
+	const filled = async (path: RegExp, fields: Record<string, string> = {}) => {
 		await page.waitForFunction((wanted) => new RegExp(wanted).test(location.pathname), {}, path.source);
 		await page.waitForSelector('html[data-ready]');
 		for (const [field, text] of Object.entries(fields)) await page.type(field, text);
+	};
+	const go = () => page.$eval('main form button[type=submit]', (b) => (b as HTMLElement).click());
+	const shoot = async (name: string, path: RegExp, fields: Record<string, string> = {}) => {
+		await filled(path, fields);
 		await page.screenshot({ path: join(folder, `${name}.png`) });
-		await page.$eval('main form button[type=submit]', (b) => (b as HTMLElement).click());
+		await go();
 	};
 	try {
 		await page.goto(fresh.origin);
@@ -218,10 +237,10 @@ async function firstEvening(browser: Browser): Promise<void> {
 			'input[name=email]': 'wenna@boathouse.example',
 			'input[name=password]': 'eleven herons'
 		});
-		await shoot('first-tank', /begin$/, { 'input[name=name]': 'Slipway', 'input[name=netVolumeL]': '140' });
-		await page.waitForFunction(() => /units/.test(location.pathname));
-		await page.waitForSelector('html[data-ready]');
-		await page.$eval('main form button[type=submit]', (b) => (b as HTMLElement).click());
+		await filled(/begin$/, { 'input[name=name]': 'Slipway', 'input[name=netVolumeL]': '140' });
+		await go();
+		await filled(/units/);
+		await go();
 		await shoot('first-kit', /shelf.new/, { '[data-leaflet] input': LEAFLET });
 	} finally {
 		await fresh.stop();
