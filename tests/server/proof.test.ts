@@ -1,8 +1,16 @@
+import { and, eq } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Book } from '../../src/core/formats';
 import { SHIPPED_METHODS, withOwnChart } from '../../src/core/methods';
+import { bookFile } from '../../src/lib/server/archive/book-export';
+import { takeBook } from '../../src/lib/server/archive/book-import';
+import { calculate } from '../../src/lib/server/calculate';
+import { database } from '../../src/lib/server/db/connection';
+import { reading, revision } from '../../src/lib/server/db/schema';
 import type { Asker } from '../../src/lib/server/identity/asker';
 import { saveEvent, setEventVoided } from '../../src/lib/server/stores/events';
+import { habitsOf, saveHabits } from '../../src/lib/server/stores/habits';
 import { takeLabSheet } from '../../src/lib/server/stores/labs';
 import { saveMethod } from '../../src/lib/server/stores/methods';
 import { savePack } from '../../src/lib/server/stores/packs';
@@ -42,9 +50,9 @@ async function kitOf(slug: string) {
 	const id = uuid();
 	const { versionId } = done(await saveMethod(again(keeper), id, { profile }, NOW));
 	const read = async (takenAt: string, shown: object, over: object = {}) => {
-		const reading = uuid();
+		const id = uuid();
 		done(
-			await saveReading(again(keeper), reading, {
+			await saveReading(again(keeper), id, {
 				sourceId: tank,
 				sampleId: uuid(),
 				takenAt,
@@ -53,7 +61,7 @@ async function kitOf(slug: string) {
 				...over
 			})
 		);
-		return reading;
+		return id;
 	};
 	return { id, versionId, read };
 }
@@ -173,4 +181,48 @@ it('repeats of a year give a kit the scatter of these hands, once there are ten'
 	// What stays with the kit is as it was.
 	const stays = (r: typeof now) => r.standardUncertainty! ** 2 - r.repeatability! ** 2;
 	expect(stays(now)).toBeCloseTo(stays(before), 9);
+});
+
+describe('a hand that practice has measured', () => {
+	const hand = { tries: 24, endPoint: { bias: 2, standardUncertainty: 0.2, scatter: 0.9 }, lines: 0.25 };
+
+	it('stays with what it read, whatever its person lets count later, and goes with the book', async () => {
+		const kit = await kitOf('alk-syringe-6');
+		const plain = await found(await kit.read('2026-05-04T18:00:00.000Z', { left: 0.5 }));
+		const own = await found(await kit.read('2026-05-04T19:00:00.000Z', { left: 0.5, hand }));
+		// Two drops past the end in place of half a drop: 1.5 of 0.012 mL.
+		const perMl = plain.value! / (0.5 - 0.006);
+		expect(plain.value! - own.value!).toBeCloseTo(1.5 * 0.012 * perMl, 6);
+		expect(own.raw).toMatchObject({ left: 0.5, hand });
+
+		const keeps = { ...(await habitsOf(again(keeper))), hands: { 'syringe alkalinity': hand } };
+		await saveHabits(again(keeper), keeps);
+		expect((await habitsOf(again(keeper))).hands).toEqual({ 'syringe alkalinity': hand });
+		const later = await found(await kit.read('2026-05-04T20:00:00.000Z', { left: 0.5 }));
+		expect(later.value).toBeCloseTo(plain.value!, 9);
+
+		let text = '';
+		for await (const piece of await bookFile(again(keeper), system)) text += piece;
+		const copy = uuid();
+		done(await takeBook(again(keeper), copy, JSON.parse(text) as Book));
+		const copied = await database()
+			.select({ raw: revision.raw, value: revision.value })
+			.from(revision)
+			.innerJoin(reading, and(eq(reading.id, revision.readingId), eq(reading.systemId, copy)));
+		expect(copied.filter((r) => 'hand' in r.raw && r.raw.hand).map((r) => r.value)).toEqual([own.value]);
+	});
+
+	it('is refused where it is none', () => {
+		const request = {
+			method: SHIPPED_METHODS.find((m) => m.id === 'alk-syringe-6')!,
+			reading: { left: 0.5, hand }
+		};
+		const asked = (broken: object) =>
+			calculate('reading', { ...request, reading: { left: 0.5, hand: broken } });
+		expect(asked(hand).ok).toBe(true);
+		for (const broken of [{}, { tries: 0 }, { tries: 3, endPoint: { bias: 1 } }, { tries: 3, lines: -1 }]) {
+			const outcome = asked(broken);
+			expect(outcome.ok ? '' : outcome.problems[0]!.path).toMatch(/^\/reading/);
+		}
+	});
 });

@@ -133,6 +133,37 @@ describe('a hand on a syringe', () => {
 	});
 });
 
+describe('the same hand at another pace of the screen', () => {
+	it.each([30, 60, 120, 240])('gives the same drops at %i frames a second', (hz) => {
+		let syringe = fullSyringe(1, 0.012, 9);
+		let fell = 0;
+		const sizes: number[] = [];
+		for (let frame = 0; frame < 4 * hz; frame++) {
+			// A thumb that presses a second and rests a second.
+			const next = press(syringe, Math.floor(frame / hz) % 2 ? 0 : 0.27, 1 / hz);
+			if (next.fallen) sizes.push(next.fell / next.fallen);
+			fell += next.fell;
+			syringe = next.syringe;
+		}
+		expect(fell).toBeGreaterThan(0.07);
+		expect(fell).toBeLessThan(0.11);
+		for (const ml of sizes) expect(Math.abs(ml / 0.012 - 1)).toBeLessThan(0.45);
+		expect(1 - syringe.edge).toBeCloseTo(fell + syringe.hanging, 9);
+	});
+
+	it('an empty syringe gives nothing, however hard it is pressed', () => {
+		let syringe = fullSyringe(1, 0.012, 2, 0.02);
+		let fell = 0;
+		for (let frame = 0; frame < 200; frame++) {
+			const next = press(syringe, 1, 1 / 60);
+			syringe = next.syringe;
+			fell += next.fell;
+		}
+		expect(syringe.edge).toBe(0);
+		expect(fell).toBeLessThanOrEqual(0.02 + 1e-12);
+	});
+});
+
 describe('where an error came from', () => {
 	const attempt = {
 		fullMl: 1,

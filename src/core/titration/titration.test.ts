@@ -289,6 +289,65 @@ describe('a vial in time', () => {
 	});
 });
 
+describe('laws that hold whatever the water', () => {
+	const random = uniform(21);
+	const kits = [
+		['alkalinity', 6, 0.036],
+		['calcium', 5, 0.0625],
+		['magnesium', 2, 0.155],
+		['hardness', 5, 0.018]
+	] as const;
+
+	it.each(kits)(
+		'%s: twice the sample takes twice the titrant, twice the strength half of it',
+		(analyte, sampleMl, molar) => {
+			const end = (ml: number, strength: number) =>
+				run({ analyte, sampleMl: ml, titrant: { molar: strength }, additions: [] }).endPoint.ml!;
+			const once = end(sampleMl, molar);
+			expect(close(end(2 * sampleMl, molar), 2 * once)).toBeLessThan(1e-9);
+			// Less water comes along with it, so the end is not quite where it was.
+			expect(close(end(sampleMl, 2 * molar), once / 2)).toBeLessThan(0.01);
+		}
+	);
+
+	it.each(kits)(
+		'%s: more of it takes more, a lamp changes nothing, and it only turns one way while it is run in',
+		(analyte, sampleMl, molar) => {
+			let last = 0;
+			for (const factor of [0.8, 1, 1.2]) {
+				const water = { [analyte]: SEA[analyte] * factor };
+				const { ml } = run({ analyte, water, sampleMl, titrant: { molar }, additions: [] }).endPoint;
+				expect(ml!).toBeGreaterThan(last);
+				last = ml!;
+			}
+			const additions = Array.from({ length: 12 }, () => ({
+				ml: 0.16 * last * random(),
+				seconds: 6,
+				swirl: 1
+			}));
+			const by = (light: Light) => run({ analyte, sampleMl, titrant: { molar }, light, additions }).frames;
+			const [day, blue] = [by('daylight'), by('blue tank lamp')];
+			day.forEach((frame, i) => {
+				expect(blue[i]!.turned).toBe(frame.turned);
+				expect(blue[i]!.colour).not.toEqual(frame.colour);
+				if (analyte !== 'calcium') expect(frame.turned).toBeGreaterThan((day[i - 1]?.turned ?? 0) - 0.02);
+			});
+		}
+	);
+
+	it('water without what is titrated turns at once', () => {
+		const none = run({
+			analyte: 'calcium',
+			water: { calcium: 0 },
+			sampleMl: 5,
+			titrant: { molar: 0.06 },
+			additions: []
+		});
+		expect(none.endPoint.ml!).toBeLessThan(0.01);
+		expect(none.endPoint.equivalenceMl).toBe(0);
+	});
+});
+
 describe('what an eye sees', () => {
 	it('keeps white paper near white by day, and has every lamp darker', () => {
 		const white = Array.from({ length: 31 }, () => 0.88);

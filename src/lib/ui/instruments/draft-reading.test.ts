@@ -113,3 +113,28 @@ describe('a value from elsewhere, as its keeper counts', () => {
 		expect(quick.ok && (quick.value.reading as { shown: number }).shown).toBeCloseTo(145 / 17.848, 3);
 	});
 });
+
+describe('a hand that its person lets count', () => {
+	const hand = { tries: 12, endPoint: { bias: 1, standardUncertainty: 0.1, scatter: 0.5 } };
+	afterEach(() => habitsFrom(() => ({})));
+
+	it('goes along with what is read by its kind of instrument on its parameter, and with nothing else', () => {
+		habitsFrom(() => ({
+			hands: { 'syringe alkalinity': hand, 'shades nitrate': { tries: 40, patches: 0.2 } }
+		}));
+		const raw = (id: string, part: Partial<Draft>) => {
+			const outcome = reading(id, part);
+			return outcome?.ok ? outcome.value : undefined;
+		};
+		expect(raw('alk-syringe-6', { text: '0.48' })).toEqual({ left: 0.48, hand });
+		expect(raw('alk-syringe-6', { text: '0.4', thinnedMl: '1', withMl: '9' })).toMatchObject({
+			hand,
+			dilution: { sampleMl: 1, waterMl: 9 }
+		});
+		expect(raw('ca-syringe-5', { text: '0.48' })).toEqual({ left: 0.48 });
+		expect(raw('alk-drops', { text: '12' })).toEqual({ drops: 12 });
+		expect(raw('no3-card', { text: '5' })).toMatchObject({ hand: { patches: 0.2 } });
+		// A bound needs no eye.
+		expect(raw('no3-card', { text: '>20' })).toEqual({ above: 20 });
+	});
+});
