@@ -175,7 +175,7 @@ it('by keys alone and without a network: plungers are read, a wrong kind of numb
 	await page.waitForSelector('[data-testid=truth]');
 	const truths = await page.$$eval('[data-testid=truth]', (all) => all.map((t) => t.textContent!));
 	expect(truths.filter((t) => t.includes('left for what was used'))).toHaveLength(1);
-	// Both eyes of a screen reader's syringe count to half a line.
+	// A screen reader says half lines: nothing finer can be typed.
 	expect(truths.filter((t) => /Exactly right|Within one/.test(t)).length).toBeGreaterThanOrEqual(3);
 	await page.setOfflineMode(false);
 	expect(await readings()).toBe(before);

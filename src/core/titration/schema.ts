@@ -1,5 +1,6 @@
 import Type from 'typebox';
 import { LIGHTS, type Light } from '../photograph';
+import { COMPARATORS, type Compared } from './growth';
 import { INDICATORS, USUAL_INDICATOR, type Indicator, type Titrated } from './indicators';
 
 const exact = { additionalProperties: false } as const;
@@ -9,7 +10,11 @@ const rgb = Type.Tuple([Type.Number(), Type.Number(), Type.Number()]);
 
 export const TitrationRequest = Type.Object(
 	{
-		analyte: oneOf(Object.keys(USUAL_INDICATOR) as Titrated[]),
+		/** What is titrated, or compared: of a comparator only time passes, and its dye grows. */
+		analyte: oneOf([
+			...(Object.keys(USUAL_INDICATOR) as Titrated[]),
+			...(Object.keys(COMPARATORS) as Compared[])
+		]),
 		/** In the parameters' own units (dKH, mg/L, dGH, PSU, °C); natural sea water where it is not said. pH on the total scale. */
 		water: Type.Optional(
 			Type.Object(
@@ -19,6 +24,11 @@ export const TitrationRequest = Type.Object(
 					magnesium: upTo(10_000),
 					potassium: upTo(5000),
 					hardness: upTo(500),
+					nitrate: upTo(1000),
+					nitrite: upTo(1000),
+					phosphate: upTo(1000),
+					ammonia: upTo(1000),
+					silicate: upTo(1000),
 					salinity: Type.Optional(Type.Number({ minimum: 19, maximum: 43 })),
 					temperatureC: Type.Optional(Type.Number({ minimum: 2, maximum: 35 })),
 					ph: Type.Optional(Type.Number({ minimum: 6, maximum: 9.5 }))
@@ -27,7 +37,8 @@ export const TitrationRequest = Type.Object(
 			)
 		),
 		sampleMl: Type.Number({ minimum: 0.1, maximum: 100 }),
-		titrant: Type.Object({ molar: Type.Number({ minimum: 1e-4, maximum: 2 }) }, exact),
+		/** Where something is titrated. */
+		titrant: Type.Optional(Type.Object({ molar: Type.Number({ minimum: 1e-4, maximum: 2 }) }, exact)),
 		indicator: Type.Optional(oneOf(Object.keys(INDICATORS) as Indicator[])),
 		/** Potassium titrated back: precipitant that was put in, mmol. */
 		precipitantMmol: upTo(10),
@@ -67,7 +78,7 @@ export const TitrationResult = Type.Object(
 					pm: Type.Optional(Type.Number()),
 					/** 1 where the titrant is spread evenly. */
 					mixed: Type.Number(),
-					/** How far the indicator has turned, 0 to 1. */
+					/** How far the indicator has turned, 0 to 1; of a comparator, how deep it stands against what its card allows for. */
 					turned: Type.Number(),
 					/** sRGB, 0 to 255: of all, and where the drops fall. */
 					colour: rgb,

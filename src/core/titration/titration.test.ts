@@ -375,6 +375,34 @@ describe('what an eye sees', () => {
 		expect(near('blue tank lamp')).toBeLessThan(0.62 * near('daylight'));
 	});
 
+	it('has comparators by Beer and Lambert: absorbance grows with what there is, and with time', () => {
+		const at = (value: number, seconds: number, light: Light = 'daylight') =>
+			run({
+				analyte: 'phosphate',
+				water: { phosphate: value },
+				sampleMl: 10,
+				light,
+				additions: [{ ml: 0, seconds }]
+			}).frames[0]!;
+		// Through a dye twice as deep light falls as its square, where the eye's three bands are narrow enough: green by a tenth.
+		const linear = (v: number) => (v / 255 <= 0.04045 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4);
+		const red = (value: number) => linear(at(value, 300).colour[0]) / linear(at(0, 300).colour[0]);
+		expect(red(0.4)).toBeLessThan(red(0.2));
+		expect(Math.abs(Math.log(red(0.2)) / Math.log(red(0.1)) - 2)).toBeLessThan(0.5);
+		expect(at(0.4, 30).turned).toBeLessThan(0.35);
+		expect(apart(at(0.4, 30).colour, at(0.4, 300).colour)).toBeGreaterThan(8);
+		expect(titration({ analyte: 'nitrate', sampleMl: 10, additions: [{ ml: 1, seconds: 1 }] })).toMatchObject(
+			{
+				ok: false,
+				problems: [{ path: '/additions/0/ml' }]
+			}
+		);
+		expect(titration({ analyte: 'calcium', sampleMl: 10, additions: [] })).toMatchObject({
+			ok: false,
+			problems: [{ path: '/titrant' }]
+		});
+	});
+
 	it('has a comparator pale before its time and deeper after it', () => {
 		const growing = { dueSeconds: 300, withinSeconds: 120 };
 		expect(grownTo(growing, 300)).toBeCloseTo(1, 2);

@@ -1,16 +1,20 @@
 import { bad, good, type Outcome } from '../problems';
+import { COMPARATORS, comparedColour, grownTo, type Compared } from './growth';
 import { INDICATORS, USUAL_INDICATOR, type Indicator } from './indicators';
 import type { TitrationRequest, TitrationResult } from './schema';
 import { SEA, dropsFrom, endPointOf, freshVial, lookAt, onward, type Recipe } from './vial';
 
 /**
  * A vial that behaves: titrant falls into a sample, mixes, and turns an indicator, as equilibria and spectra have it; seen in a light. Mixing
- * and what comes out of a precipitate take time. Problems: an indicator that something else turns; a pH its alkalinity cannot hold.
+ * and what comes out of a precipitate take time. Of a comparator the dye grows. Problems: no titrant for what is titrated, some for what is compared,
+ * an indicator that something else turns, a precipitant where there is none.
  *
  * @example titration({ analyte: 'calcium', sampleMl: 5, titrant: { molar: 0.0625 }, additions: [] }).value.endPoint.ml // → 0.8215
  */
 export function titration(request: TitrationRequest): Outcome<TitrationResult> {
 	const { analyte, sampleMl, titrant, additions, light = 'daylight', dropMl, seed = 1 } = request;
+	if (isCompared(analyte)) return comparison(request, analyte);
+	if (!titrant) return bad('/titrant', `is needed: ${analyte} is titrated`);
 	const indicator: Indicator = request.indicator ?? USUAL_INDICATOR[analyte];
 	if (INDICATORS[indicator].by !== INDICATORS[USUAL_INDICATOR[analyte]].by)
 		return bad('/indicator', `is not turned by what ${analyte} is titrated with`);
@@ -50,6 +54,24 @@ export function titration(request: TitrationRequest): Outcome<TitrationResult> {
 	});
 	const { ml, p, equivalenceMl } = endPointOf(recipe);
 	return good({ frames, endPoint: { ml: ml ?? null, p: p ?? null, equivalenceMl } });
+}
+const isCompared = (analyte: TitrationRequest['analyte']): analyte is Compared => analyte in COMPARATORS;
+
+/** A comparator's vial in time: nothing is run in, its dye grows. */
+function comparison(
+	{ water, additions, light = 'daylight' }: TitrationRequest,
+	of: Compared
+): Outcome<TitrationResult> {
+	const given = additions.findIndex((a) => a.ml > 0);
+	if (given >= 0) return bad(`/additions/${given}/ml`, `must be 0: ${of} is compared, and only time passes`);
+	const value = water?.[of] ?? 0;
+	let seconds = 0;
+	const frames = additions.map((a) => {
+		seconds += a.seconds;
+		const colour = comparedColour(of, value, seconds, light);
+		return { seconds, ml: 0, mixed: 1, turned: grownTo(COMPARATORS[of], seconds), colour, plume: colour };
+	});
+	return good({ frames, endPoint: { ml: null, p: null, equivalenceMl: 0 } });
 }
 /** Parts of an addition that comes evenly: a hundredth of it mixes no differently from all at once. */
 const STEPS = 20;

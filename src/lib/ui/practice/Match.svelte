@@ -5,12 +5,13 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { untrack } from 'svelte';
 	import type { Light } from '$core/photograph';
-	import { patchColours, seen, vialColour } from '$core/titration';
+	import { grownTo, patchColours, seen, vialColour } from '$core/titration';
 	import { PAPER } from '$core/photograph';
 	import { nth } from '$core/nth';
 	import { formatUnit } from '$core/quantities';
 	import { figures } from '$lib/ui/habits';
-	import { CARDS, type CardName } from './kits';
+	import { soundPlaces } from './colour-sound';
+	import { CARDS, clockFace, clockSince, placeOfValue, type CardName } from './kits';
 
 	interface Props {
 		card: CardName;
@@ -21,17 +22,15 @@
 		onstop: (said: [number, number], seconds: number) => void;
 	}
 	let { card, value, light, since, onstop }: Props = $props();
-	/** A minute is six seconds. */
-	const FASTER = 10;
 	const growing = $derived(CARDS[card]);
 	const values = $derived(growing.card.values);
 	const rgb = (colour: number[]) => `rgb(${colour.join(' ')})`;
 	const patches = $derived(patchColours(growing, light).map(rgb));
 	const paper = $derived(rgb(seen(PAPER, light)));
 
-	let seconds = $state(untrack(() => ((performance.now() - since) / 1000) * FASTER));
+	let seconds = $state(untrack(() => clockSince(since)));
 	$effect(() => {
-		const clock = setInterval(() => (seconds = ((performance.now() - since) / 1000) * FASTER), 100);
+		const clock = setInterval(() => (seconds = clockSince(since)), 100);
 		return () => clearInterval(clock);
 	});
 	const vial = $derived(rgb(vialColour(growing, value, seconds, light)));
@@ -43,9 +42,10 @@
 	const words = $derived(
 		at % 2 ? `between ${figures(said[0])} and ${figures(said[1])}` : `like ${figures(said[0])}`
 	);
-	const clock = $derived(`${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`);
 	const turn = (by: number) => (at = Math.max(0, Math.min(last, at + by)));
+	const hear = () => soundPlaces([placeOfValue(growing.card, value * grownTo(growing, seconds)), at / 2]);
 	function key(event: KeyboardEvent) {
+		if (event.key.toLowerCase() === 'h') hear();
 		if (event.altKey || (event.target as HTMLElement).closest('input, a')) return;
 		const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
 		if (by) {
@@ -61,7 +61,9 @@
 	<p>
 		Reagents are in. This kit is read after {growing.dueSeconds / 60} minutes, within {growing.withinSeconds /
 			60} more.
-		<span class="figure text-xl" role="timer" aria-label="Time since the last reagent">{clock}</span>
+		<span class="figure text-xl" role="timer" aria-label="Time since the last reagent"
+			>{clockFace(seconds)}</span
+		>
 		<span class="text-sm text-faint">a minute passes in six seconds</span>
 	</p>
 	<div class="ground" style:background={paper}>
@@ -96,6 +98,9 @@
 		<Button color="alternative" class="min-h-14" aria-keyshortcuts="ArrowRight" onclick={() => turn(1)}>
 			{growing.form === 'card' ? 'Deeper' : growing.form === 'wheel' ? 'Turn on' : 'Slide on'}
 		</Button>
+		<Button color="alternative" class="min-h-14" aria-keyshortcuts="H" onclick={hear}
+			>Hear the vial, then the {growing.form === 'card' ? 'card' : growing.form}</Button
+		>
 		<Button class="min-h-14" aria-keyshortcuts="Enter" onclick={() => onstop(said, seconds)}
 			>That is it</Button
 		>

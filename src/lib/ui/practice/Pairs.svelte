@@ -8,8 +8,8 @@
 	import { afterLook, nextSteps, noLooks, type Seen } from '$core/practice';
 	import type { Light } from '$core/photograph';
 	import { vialColour } from '$core/titration';
-	import { nth } from '$core/nth';
-	import { CARDS, type CardName } from './kits';
+	import { soundPlaces } from './colour-sound';
+	import { CARDS, valueAtPlace, type CardName } from './kits';
 
 	interface Props {
 		card: CardName;
@@ -36,15 +36,8 @@
 	});
 	let asked = $state(untrack(ask));
 
-	/** A value so many patches along the card. */
-	function valueAt(place: number): number {
-		const { values } = growing.card;
-		const i = Math.max(0, Math.min(values.length - 2, Math.floor(place)));
-		return nth(values, i) + (place - i) * (nth(values, i + 1) - nth(values, i));
-	}
 	const colour = (side: 'left' | 'right') => {
-		const place = asked.place + (side === asked.deeper ? asked.steps : 0);
-		return `rgb(${vialColour(growing, valueAt(place), growing.dueSeconds, light).join(' ')})`;
+		return `rgb(${vialColour(growing, valueAtPlace(growing.card, placeOf(side)), growing.dueSeconds, light).join(' ')})`;
 	};
 
 	function answer(side: 'left' | 'right') {
@@ -62,27 +55,8 @@
 		event.preventDefault();
 		answer(chosen);
 	}
-	/** A patch is a semitone and a half: as fine for an ear as a patch is for an eye. */
-	const SEMITONES = 1.5;
-	function hear() {
-		try {
-			const audio = new AudioContext();
-			for (const [i, side] of (['left', 'right'] as const).entries()) {
-				const place = asked.place + (side === asked.deeper ? asked.steps : 0);
-				const tone = audio.createOscillator();
-				const gain = audio.createGain();
-				tone.type = 'triangle';
-				tone.frequency.value = 660 * 2 ** ((-SEMITONES * place) / 12);
-				gain.gain.value = 0.08;
-				tone.connect(gain).connect(audio.destination);
-				tone.start(audio.currentTime + i * 0.7);
-				tone.stop(audio.currentTime + i * 0.7 + 0.5);
-			}
-			setTimeout(() => void audio.close(), 1600);
-		} catch {
-			// No sound here.
-		}
-	}
+	const placeOf = (side: 'left' | 'right') => asked.place + (side === asked.deeper ? asked.steps : 0);
+	const hear = () => soundPlaces([placeOf('left'), placeOf('right')]);
 </script>
 
 <svelte:window onkeydown={key} />

@@ -3,6 +3,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { numeral } from '$lib/ui/habits';
 	import Field from '$lib/ui/forms/Field.svelte';
+	import { clockFace } from './kits';
 	import { PRECIPITATE, precipitated } from './precipitate';
 
 	let { onstop }: { onstop: (share: number, part: number) => void } = $props();
@@ -26,8 +27,6 @@
 		}, 50);
 		return () => clearInterval(clock);
 	});
-	const minutes = (seconds: number) =>
-		`${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
 	const filtrate = $derived((10 * filtered) / PRECIPITATE.filterSeconds);
 	function take(event: Event) {
 		event.preventDefault();
@@ -52,7 +51,7 @@
 <div class="grid max-w-xl gap-3">
 	{#if step === 'shake'}
 		<p>Water, purified water and precipitant are in. The leaflet says: shake 30 seconds.</p>
-		<p class="figure text-4xl" role="timer" data-testid="shake">{minutes(shaken)}</p>
+		<p class="figure text-4xl" role="timer" data-testid="shake">{clockFace(shaken)}</p>
 		<div class="flex flex-wrap gap-2">
 			<button
 				type="button"
@@ -74,7 +73,7 @@
 				>A minute passes in two seconds.</span
 			>
 		</p>
-		<p class="figure text-4xl" role="timer" data-testid="settle">{minutes(waited)}</p>
+		<p class="figure text-4xl" role="timer" data-testid="settle">{clockFace(waited)}</p>
 		<Button class="min-h-14 justify-self-start" onclick={() => (step = 'filter')}
 			>Pour it into the filter</Button
 		>

@@ -4,9 +4,8 @@
 	import { untrack } from 'svelte';
 	import type { Light } from '$core/photograph';
 	import { uniform } from '$core/statistics';
-	import { nth } from '$core/nth';
 	import Fill from './Fill.svelte';
-	import { CARDS, KITS, type CardName } from './kits';
+	import { CARDS, KITS, valueAtPlace, type CardName } from './kits';
 	import { triesIn, verdictsOf, type Result } from './lesson-session';
 	import type { Lesson, Stage } from './lessons';
 	import Match from './Match.svelte';
@@ -14,6 +13,7 @@
 	import Precipitate from './Precipitate.svelte';
 	import { PRECIPITATE } from './precipitate';
 	import ReadOff from './ReadOff.svelte';
+	import Since from './Since.svelte';
 	import Titrate from './Titrate.svelte';
 	import { addTries } from './tries';
 	import Truth from './Truth.svelte';
@@ -59,7 +59,7 @@
 		for (let stage = stages[next]; stage?.do === 'begin'; stage = stages[++next]) {
 			const { values } = CARDS[stage.card].card;
 			const i = 1 + Math.floor(random() * (values.length - 2));
-			const value = nth(values, i) + random() * (nth(values, i + 1) - nth(values, i));
+			const value = valueAtPlace(CARDS[stage.card].card, i + random());
 			begun[stage.card] = { since: performance.now(), value };
 		}
 		at = next;
@@ -74,8 +74,8 @@
 
 	const last = $derived(results[results.length - 1]);
 	const filled = $derived(last?.do === 'fill' ? last.edge : undefined);
-	const prepared10 = $derived(results.find((r) => r.do === 'precipitate'));
-	const share = $derived(prepared10 ? (prepared10.share * prepared10.part) / PRECIPITATE.partMl : 1);
+	const precipitate = $derived(results.find((r) => r.do === 'precipitate'));
+	const share = $derived(precipitate ? (precipitate.share * precipitate.part) / PRECIPITATE.partMl : 1);
 	const before = $derived(last?.do === 'titrate' ? last : undefined);
 	const verdicts = $derived(now ? [] : verdictsOf(results));
 	let heading: HTMLElement | undefined = $state();
@@ -94,6 +94,11 @@
 
 {#if now}
 	{@const { stage, value, left } = now}
+	{#if stage.do !== 'match'}
+		{#each Object.entries(begun) as [card, { since }] (card)}
+			<Since card={card as CardName} {since} />
+		{/each}
+	{/if}
 	{#key at}
 		{#if stage.do === 'fill'}
 			<Fill kit={KITS[stage.kit]} onstop={(edge) => done({ do: 'fill', kit: stage.kit, edge })} />

@@ -1,3 +1,4 @@
+import { nth } from '$core/nth';
 import type { PrintedCard } from '$core/photograph';
 import { ATOM, CAO_PER_DEGREE, MOLECULE } from '$core/quantities';
 import { SEA, endPointOf, type Indicator, type Recipe, type Titrated, type VialWater } from '$core/titration';
@@ -151,6 +152,14 @@ export const CARDS = {
 >;
 export type CardName = keyof typeof CARDS;
 
+/** A comparator's clock runs so many times faster than a real one: a minute is six seconds. */
+export const FASTER = 10;
+/** What such a clock shows, s, of one that began at a moment of performance.now(). */
+export const clockSince = (since: number): number => ((performance.now() - since) / 1000) * FASTER;
+/** "4:05". */
+export const clockFace = (seconds: number): string =>
+	`${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
+
 /** Sea water with this much of what a kit measures. */
 export function waterWith(kit: PracticeKit, value: number): VialWater {
 	if (kit.analyte === 'hardness') {
@@ -173,4 +182,20 @@ export function chartOf(kit: PracticeKit, value: number, sampleShare = 1): { end
 	const endMl = endPointOf(recipeOf(kit, value, sampleShare)).ml ?? 1;
 	const counted = kit.analyte === 'hardness' ? value + (SEA.calcium * ATOM.Mg) / ATOM.Ca : value;
 	return { endMl, perMl: counted / endMl };
+}
+
+/** A value so many patches along a card, and where on it a value stands; both go straight on past its ends. */
+export function valueAtPlace({ values }: PrintedCard, place: number): number {
+	const i = Math.max(0, Math.min(values.length - 2, Math.floor(place)));
+	return nth(values, i) + (place - i) * (nth(values, i + 1) - nth(values, i));
+}
+export function placeOfValue({ values }: PrintedCard, value: number): number {
+	const i = Math.max(
+		0,
+		Math.min(
+			values.length - 2,
+			values.findLastIndex((v) => v <= value)
+		)
+	);
+	return i + (value - nth(values, i)) / (nth(values, i + 1) - nth(values, i));
 }

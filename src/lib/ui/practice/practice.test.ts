@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { hand } from '$core/practice';
 import { normal, uniform } from '$core/statistics';
-import { KITS, chartOf, recipeOf } from './kits';
+import { CARDS, KITS, chartOf, placeOfValue, recipeOf, valueAtPlace } from './kits';
 import { triesIn, verdictsOf, type Result } from './lesson-session';
 import { LESSONS } from './lessons';
 import { precipitated } from './precipitate';
@@ -112,6 +112,31 @@ describe('a titration on the screen', () => {
 		expect(triesIn([at([0.7, 0.7])], 'daylight').plungers).toEqual([]);
 		expect(triesIn([at([0.3, 0.31])], 'daylight').plungers).toEqual([]);
 		expect(verdictsOf([at([0.295, 0.305])])[0]!.between).toBe(true);
+	});
+
+	it('finds the value at a place of a card and the place of a value, past its ends too', () => {
+		for (const { card } of Object.values(CARDS))
+			for (const place of [-0.4, 0, 0.5, 1.25, 3, card.values.length - 1.5, card.values.length])
+				expect(placeOfValue(card, valueAtPlace(card, place))).toBeCloseTo(place, 9);
+	});
+
+	it('says of a comparator whether the hour or the eye was off', () => {
+		const match = (seconds: number, said: [number, number]): Result => ({
+			do: 'match',
+			card: 'nitrate',
+			value: 10,
+			said,
+			seconds
+		});
+		const [early] = verdictsOf([match(60, [2, 5])]);
+		expect(early!.causes[0]!.by).toBe('early');
+		const [late] = verdictsOf([match(900, [20, 20])]);
+		expect(late!.causes.map((c) => c.by)).toContain('late');
+		const [eye] = verdictsOf([match(310, [20, 20])]);
+		expect(eye!.causes).toEqual([{ by: 'shade', value: 10 }]);
+		for (const v of [early, late, eye])
+			expect(v!.causes.reduce((sum, c) => sum + c.value, 0)).toBeCloseTo(v!.said - v!.truth, 9);
+		expect(verdictsOf([match(310, [5, 10])])[0]!.between).toBe(true);
 	});
 
 	it('has water for every lesson whose end lies within two fills, or fifty drops', () => {

@@ -14,7 +14,13 @@
 	const person = $derived(data.person?.id ?? '');
 
 	const LAMP = 'tevrik.practice-lamp';
-	let light: Light = $state(readStored<Light>(LAMP) ?? 'daylight');
+	let light: Light = $state('daylight');
+	/** Lamps, tries and chance are this device's: the server draws none of them. */
+	let here = $state(false);
+	$effect(() => {
+		light = readStored<Light>(LAMP) ?? 'daylight';
+		here = true;
+	});
 	let turn = $state(0);
 	const seedOf = (n: number) => (Date.now() + 7919 * n) % 4_294_967_295;
 	const seed = $derived(seedOf(turn));
@@ -26,7 +32,7 @@
 
 <svelte:head><title>{data.system.name} · Practice · Tevrik</title></svelte:head>
 
-{#if lesson}
+{#if lesson && here}
 	{#key `${lesson.id} ${turn}`}
 		<Running
 			{lesson}
@@ -38,7 +44,7 @@
 			onleave={() => to()}
 		/>
 	{/key}
-{:else}
+{:else if !lesson}
 	<h1 class="text-2xl">Practice</h1>
 	<p class="mt-1 max-w-prose text-faint">
 		A vial that behaves as a real one does, with a truth at the end of each lesson. Nothing here reaches a
@@ -76,7 +82,9 @@
 			</li>
 		{/each}
 	</ol>
-	<Hand system={data.system.id} {person} habits={data.habits} mayWrite={data.person !== null} />
+	{#if here}
+		<Hand system={data.system.id} {person} habits={data.habits} mayWrite={data.person !== null} />
+	{/if}
 {/if}
 
 <style>
