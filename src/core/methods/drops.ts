@@ -1,5 +1,5 @@
 import { bad, good, type Outcome } from '../problems';
-import { ownEnd } from './own-hand';
+import { beyondEnd, ownEnd } from './own-hand';
 import { rectangular, repeatability, type Observation } from './observation';
 import type { DropsMethod } from './profile';
 import type { DropsReading } from './schema';
@@ -25,7 +25,7 @@ export function observeDrops(method: DropsMethod, reading: DropsReading): Outcom
 		repeatability('size of drops', counted * (method.uncertainty?.dropRelative ?? DEFAULT_DROP_RELATIVE))
 	];
 	if (doubtful > 0) errors.push(repeatability('doubtful drops', oneDrop * Math.sqrt(doubtful)));
-	const end = endPoint?.bias ?? (method.endPoint === 'after-drop' ? 0 : 1 / 2);
+	const end = endPoint ? beyondEnd(endPoint, method.endPoint) : method.endPoint === 'after-drop' ? 0 : 1 / 2;
 	const beyond = end + doubtful / 2;
 	return good({ kind: 'point', at: Math.max(0, counted - beyond), errors });
 }

@@ -60,3 +60,16 @@ it('gives way to pairs of real water: of practice only where the hand ends stays
 	expect(of(real.budget, 'reading the plunger')).toBe(of(plain.budget, 'reading the plunger'));
 	expect(of(real.budget, 'your end point')!).toBeCloseTo(of(plain.budget, 'last drop')!, 9);
 });
+
+it('takes nothing off twice where the chart allows for the drop that was too much', () => {
+	for (const [id, reading] of [
+		['ca-syringe-5', { left: 0.2 }],
+		['alk-drops', { drops: 10 }]
+	] as const) {
+		const method = { ...kit(id), endPoint: 'after-drop' } as Method;
+		const perfect = { ...hand, endPoint: { ...hand.endPoint, bias: 0.5 } };
+		const at = (more: object) => said(id, { ...reading, ...more } as RawReading, { method }).value!;
+		expect(at({ hand: perfect })).toBeCloseTo(at({}), 9);
+		expect(at({ hand })).toBeLessThan(at({}));
+	}
+});

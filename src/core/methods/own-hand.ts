@@ -11,6 +11,14 @@ export const ownEnd = (
 	trueness('how well your end point is known', standardUncertainty * drop)
 ];
 
+/** A kit whose chart allows for the drop that was too much has taken half a drop off already. */
+const ALLOWED = 1 / 2;
+/** How far past the chart's end this hand goes, in drops. */
+export const beyondEnd = (
+	{ bias }: NonNullable<Hand['endPoint']>,
+	endPoint: 'mid-drop' | 'after-drop' | undefined
+): number => bias - (endPoint === 'after-drop' ? ALLOWED : 0);
+
 /**
  * What a hand is known for: one kind of instrument on one parameter. A colour that flips within a drop and one that turns slowly are not met alike.
  *

@@ -1,5 +1,5 @@
 import { bad, badAll, good, type Outcome, type Problem } from '../problems';
-import { ownEnd } from './own-hand';
+import { beyondEnd, ownEnd } from './own-hand';
 import { rectangular, repeatability, seenAs, triangular, type Observation } from './observation';
 import type { SyringeMethod } from './profile';
 import type { SyringeReading } from './schema';
@@ -47,7 +47,7 @@ export function observeSyringe(method: SyringeMethod, reading: SyringeReading): 
 	if (typeof seen !== 'number') return good(seenAs([used(seen[0]), used(seen[1])], errors));
 	const at = used(seen);
 	const beyond = endPoint
-		? Math.min(endPoint.bias * dropMl, at)
+		? Math.min(beyondEnd(endPoint, method.endPoint) * dropMl, at)
 		: method.endPoint === 'after-drop'
 			? 0
 			: Math.min(dropMl, at) / 2;
