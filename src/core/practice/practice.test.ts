@@ -78,6 +78,19 @@ describe('what a hand is worth', () => {
 		expect(off / EYES).toBeLessThan(0.3);
 	});
 
+	it('asks for less after every right answer, and never for more than the card has', () => {
+		let belief = noLooks();
+		let last = nextSteps(belief);
+		for (let i = 0; i < 12; i++) {
+			belief = afterLook(belief, { steps: last, right: true });
+			expect(nextSteps(belief)).toBeLessThanOrEqual(last);
+			last = nextSteps(belief);
+		}
+		expect(last).toBeLessThan(0.1);
+		for (let i = 0; i < 40; i++) belief = afterLook(belief, { steps: 1.2, right: i % 2 === 0 });
+		expect(nextSteps(belief)).toBe(1.2);
+	});
+
 	it('keeps lamps, parameters and instruments apart, and says when there are enough', () => {
 		const over = (n: number, light: 'daylight' | 'blue tank lamp', parameter = 'calcium') =>
 			Array.from({ length: n }, (_, i) => ({

@@ -210,11 +210,12 @@ describe('a vial in time', () => {
 			...base,
 			additions: [
 				{ ml: 0.8 * end, seconds: 20, swirl: 1 },
+				{ ml: 0, seconds: 6, swirl: 1 },
 				{ ml: 0.1 * end, seconds: 0.3 },
 				{ ml: 0, seconds: 4, swirl: 1 }
 			]
 		};
-		const [before, fallen, swirled] = run(request).frames;
+		const [, before, fallen, swirled] = run(request).frames;
 		expect(apart(before!.colour, before!.plume)).toBeLessThan(8);
 		expect(apart(fallen!.colour, fallen!.plume)).toBeGreaterThan(40);
 		expect(apart(swirled!.colour, swirled!.plume)).toBeLessThan(3);

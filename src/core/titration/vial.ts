@@ -54,8 +54,8 @@ export interface Vial {
 	seconds: number;
 }
 
-/** The water where drops fall: this share of the vial. */
-const PLUME = 0.05;
+/** The water where a drop falls: some times its own volume, as a share of the vial. Every drop turns it; only swirling says whether all has. */
+const PLUME = 0.012;
 /** How quickly it mixes into the rest, 1/s: standing, and swirled by hand as one does (half in under half a second). */
 const MIXES = { standing: 0.03, swirled: 1.7 };
 /** Carbon dioxide leaves a swirled vial in minutes, 1/s; mol/kg that stay, as under air. */

@@ -5,7 +5,7 @@ import { CARDS, KITS, chartOf, placeOfValue, recipeOf, valueAtPlace } from './ki
 import { triesIn, verdictsOf, type Result } from './lesson-session';
 import { LESSONS } from './lessons';
 import { precipitated } from './precipitate';
-import { begin, tick, type VialBench } from './vial-bench';
+import { begin, heard, leafletColours, refilled, tick, touched, type VialBench } from './vial-bench';
 
 const FRAME = 1 / 60;
 const start = { value: 420, seed: 5, light: 'daylight' as const, start: 0.9 };
@@ -98,6 +98,28 @@ describe('a titration on the screen', () => {
 		expect(Math.abs(its!.bias - BIAS)).toBeLessThan(1.96 * its!.standardUncertainty);
 		expect(its!.interval[0]).toBeLessThan(SCATTER);
 		expect(its!.interval[1]).toBeGreaterThan(SCATTER);
+	});
+
+	it('can be heard: the colour in words before, at and after the end; a leaflet shows three that differ', () => {
+		const fresh = begin(KITS.calcium, { ...start, start: 0 });
+		expect(heard(fresh)).toBe('rose');
+		const dripped = by(fresh, (b) => (b.fallen ? undefined : 0.25), 0);
+		expect(heard(dripped)).toBe('rose; clear blue where the drops fall');
+		const over = by(fresh, (b) =>
+			b.fellMl > 1.05 * b.endMl && b.look.mixed > 0.99 ? undefined : b.fellMl > 1.05 * b.endMl ? 0 : 0.4
+		);
+		expect(heard(over)).toBe('clear blue');
+		expect(new Set(leafletColours(fresh).map((c) => c.colour.join())).size).toBe(3);
+	});
+
+	it('loses nothing when the tip is touched off or the syringe filled again', () => {
+		const bench = by(begin(KITS.total, { ...start, value: 1300, start: 0 }), (b) =>
+			b.syringe.edge > 0 ? 0.6 : undefined
+		);
+		const clean = touched(bench);
+		expect(clean.syringe.hanging).toBe(0);
+		expect(clean.fellMl).toBeCloseTo(1, 6);
+		expect(refilled(clean)).toMatchObject({ refills: 1, fellMl: clean.fellMl, syringe: { edge: 1 } });
 	});
 
 	it('keeps slips and lines between out of what a plunger is read to', () => {
