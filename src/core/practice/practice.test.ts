@@ -27,10 +27,10 @@ describe('what a hand is worth', () => {
 			if (Math.abs(found.bias - bias) <= 1.96 * found.standardUncertainty) counts.bias++;
 			if (found.interval[0] <= scatter && scatter <= found.interval[1]) counts.scatter++;
 		}
-		// A law's skew stays in a mean of twenty in part: 92 % there, 95 % elsewhere. Scatter is told with care: 99 % of a normal hand.
-		expect(counts.bias / HANDS).toBeGreaterThan(0.915);
-		expect(counts.bias / HANDS).toBeLessThan(0.97);
-		expect(counts.scatter / HANDS).toBeGreaterThan(0.9);
+		// Told with care: 95 % of the hand that goes too far now and then, more of the others.
+		expect(counts.bias / HANDS).toBeGreaterThan(0.935);
+		expect(counts.bias / HANDS).toBeLessThan(0.99);
+		expect(counts.scatter / HANDS).toBeGreaterThan(0.935);
 	});
 
 	it.each([
