@@ -184,6 +184,11 @@ it('by keys alone and without a network: plungers are read, a wrong kind of numb
 it('finds the smallest difference of shade, by ear too; and a hand that was measured counts in readings once it is let', async () => {
 	const page = await lesson('pale-shades');
 	await page.evaluate(() => localStorage.setItem('tevrik.practice-lamp', '"daylight"'));
+	// A key that belongs to a list answers no pair.
+	await page.focus('header select');
+	await page.keyboard.press('ArrowLeft');
+	expect(await page.$eval('main', (m) => m.textContent)).toContain('1 of 16');
+	await page.$eval('header select', (e) => (e as HTMLElement).blur());
 	for (let i = 0; i < 16; i++) {
 		const [left, right] = await page.$$eval('[data-testid=pair] span', (spans) =>
 			spans.map((s) =>

@@ -38,7 +38,9 @@ export const Hand = Type.Object(
 		),
 		lines: Type.Optional(spread),
 		patches: Type.Optional(spread),
-		tries: Type.Integer({ minimum: 1, maximum: 100_000 })
+		tries: Type.Integer({ minimum: 1, maximum: 100_000 }),
+		/** The lamp it was practised under. */
+		light: Type.Optional(Type.String({ minLength: 1, maxLength: 40 }))
 	},
 	exact
 );

@@ -1,4 +1,5 @@
 import { bad, good, type Outcome } from '../problems';
+import { carbonateSystem } from '../seawater';
 import { COMPARATORS, comparedColour, grownTo, type Compared } from './growth';
 import { INDICATORS, USUAL_INDICATOR, type Indicator } from './indicators';
 import type { TitrationRequest, TitrationResult } from './schema';
@@ -7,7 +8,8 @@ import { SEA, dropsFrom, endPointOf, freshVial, lookAt, onward, type Recipe } fr
 /**
  * A vial that behaves: titrant falls into a sample, mixes, and turns an indicator, as equilibria and spectra have it; seen in a light. Mixing
  * and what comes out of a precipitate take time. Of a comparator the dye grows. Problems: no titrant for what is titrated, some for what is compared,
- * an indicator that something else turns, a precipitant where there is none.
+ * an indicator that something else turns, a precipitant where there is none,
+ * a pH that so little alkalinity cannot hold.
  *
  * @example titration({ analyte: 'calcium', sampleMl: 5, titrant: { molar: 0.0625 }, additions: [] }).value.endPoint.ml // → 0.8215
  */
@@ -28,6 +30,9 @@ export function titration(request: TitrationRequest): Outcome<TitrationResult> {
 		indicator,
 		...(request.precipitantMmol === undefined ? {} : { precipitantMmol: request.precipitantMmol })
 	};
+	const { salinity: s, temperatureC: t, ph, alkalinity: dkh } = recipe.water;
+	if (analyte === 'alkalinity' && !carbonateSystem({ s, t, ph, dkh, calcium: undefined }))
+		return bad('/water/ph', 'is higher than so little alkalinity can hold; give the pH this water has');
 	let vial = freshVial();
 	const drop = dropMl === undefined ? undefined : dropsFrom(dropMl, seed);
 	const frames = additions.map(({ ml, seconds, swirl = 0 }) => {

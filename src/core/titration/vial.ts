@@ -66,7 +66,7 @@ const CARRIED = { share: 0.012, rate: 1 / 30 };
 
 export const freshVial = (): Vial => ({ ml: 0, plume: 0, lost: 0, released: 0, seconds: 0 });
 
-/** The vial after some seconds in which so many mL fell into it, swirled from 0 (standing) to 1. Exact for any step: first-order laws. */
+/** The vial after some seconds in which so many mL fell into it, swirled from 0 (standing) to 1. What falls is there from the start; first-order laws from then on. */
 export function onward(recipe: Recipe, vial: Vial, seconds: number, ml: number, swirl: number): Vial {
 	const mixing = MIXES.standing + (MIXES.swirled - MIXES.standing) * swirl;
 	const poured = vial.plume + ml * recipe.molar * (1 - PLUME);

@@ -2,6 +2,7 @@
 	/** A syringe filled to its line: the plunger is drawn up, and what has to stand at the line is its edge. */
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Barrel from './Barrel.svelte';
+	import { belongsElsewhere, pressesFocused } from './keys';
 	import type { PracticeKit } from './kits';
 
 	let { kit, onstop }: { kit: PracticeKit; onstop: (edge: number) => void } = $props();
@@ -9,7 +10,7 @@
 	/** Liquid follows the plunger at a gap that was drawn in first. */
 	const AIR = 0.045;
 	const done = (event: KeyboardEvent) => {
-		if (event.key === 'Enter' && !(event.target as HTMLElement).closest('button, a')) onstop(left);
+		if (event.key === 'Enter' && !belongsElsewhere(event) && !pressesFocused(event)) onstop(left);
 	};
 </script>
 

@@ -32,7 +32,6 @@
 	});
 	const anything = $derived(known.endPoints.length + known.eyes.length > 0 || known.plunger !== null);
 	const titleOf = (parameter: string) => parameterOf(parameter)?.title ?? parameter;
-	const HOW = { syringe: 'syringe', drops: 'drops', shades: 'shades' } as const;
 
 	/** What one drop of a practice kit is worth, so that drops mean something. */
 	function worth(parameter: string, instrument: string, drops: number): string {
@@ -54,11 +53,12 @@
 	const offers: Offer[] = $derived([
 		...known.endPoints.map((e): Offer => ({
 			key: `${e.instrument} ${e.parameter}`,
-			name: `${titleOf(e.parameter)}, ${HOW[e.instrument as keyof typeof HOW]}`,
+			name: `${titleOf(e.parameter)}, ${e.instrument}`,
 			light: e.light,
 			enough: e.enough,
 			hand: {
 				tries: e.tries,
+				light: e.light,
 				endPoint: { bias: e.bias, standardUncertainty: e.standardUncertainty, scatter: e.next },
 				...(e.instrument === 'syringe' && known.plunger?.enough
 					? { lines: Math.hypot(known.plunger.bias, known.plunger.next) }
@@ -70,10 +70,14 @@
 			name: `${titleOf(e.parameter)}, shades`,
 			light: e.light,
 			enough: e.enough,
-			hand: { tries: e.looks, patches: e.scatter }
+			hand: { tries: e.looks, light: e.light, patches: e.scatter }
 		}))
 	]);
-	const counts = (key: string) => habits.hands?.[key];
+	/** Of two lamps one counts: the one it was let count by. */
+	const counts = ({ key, light }: Offer): Hand | undefined => {
+		const used = habits.hands?.[key];
+		return used && (used.light ?? light) === light ? used : undefined;
+	};
 	let problems: Problem[] = $state([]);
 	let said = $state('');
 
@@ -178,7 +182,7 @@
 						</p>
 					{/if}
 					{#if mayWrite}
-						{@const used = counts(offer.key)}
+						{@const used = counts(offer)}
 						<div class="mt-2 flex flex-wrap items-center gap-2">
 							{#if offer.enough}
 								<Button size="sm" class="min-h-11" onclick={() => use(offer)}>

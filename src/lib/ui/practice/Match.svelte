@@ -10,6 +10,7 @@
 	import { nth } from '$core/nth';
 	import { formatUnit } from '$core/quantities';
 	import { figures } from '$lib/ui/habits';
+	import { belongsElsewhere, pressesFocused } from './keys';
 	import { soundPlaces } from './colour-sound';
 	import { CARDS, clockFace, clockSince, placeOfValue, type CardName } from './kits';
 
@@ -45,14 +46,13 @@
 	const turn = (by: number) => (at = Math.max(0, Math.min(last, at + by)));
 	const hear = () => soundPlaces([placeOfValue(growing.card, value * grownTo(growing, seconds)), at / 2]);
 	function key(event: KeyboardEvent) {
-		if (event.key.toLowerCase() === 'h') hear();
-		if (event.altKey || (event.target as HTMLElement).closest('input, a')) return;
+		if (belongsElsewhere(event)) return;
 		const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-		if (by) {
+		if (event.key.toLowerCase() === 'h') hear();
+		else if (by) {
 			event.preventDefault();
 			turn(by);
-		} else if (event.key === 'Enter' && !(event.target as HTMLElement).closest('button'))
-			onstop(said, seconds);
+		} else if (event.key === 'Enter' && !pressesFocused(event)) onstop(said, seconds);
 	}
 </script>
 

@@ -9,6 +9,7 @@
 	import type { Light } from '$core/photograph';
 	import { vialColour } from '$core/titration';
 	import { soundPlaces } from './colour-sound';
+	import { belongsElsewhere } from './keys';
 	import { CARDS, valueAtPlace, type CardName } from './kits';
 
 	interface Props {
@@ -48,10 +49,11 @@
 		else asked = ask();
 	}
 	function key(event: KeyboardEvent) {
+		if (belongsElsewhere(event)) return;
 		const side = { ArrowLeft: 'left', ArrowRight: 'right' } as const;
 		const chosen = side[event.key as keyof typeof side];
 		if (event.key.toLowerCase() === 'h') hear();
-		if (!chosen || event.repeat || event.altKey) return;
+		if (!chosen || event.repeat) return;
 		event.preventDefault();
 		answer(chosen);
 	}

@@ -3,12 +3,14 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { numeral } from '$lib/ui/habits';
 	import Field from '$lib/ui/forms/Field.svelte';
+	import { belongsElsewhere } from './keys';
 	import { clockFace } from './kits';
 	import { PRECIPITATE, precipitated } from './precipitate';
 
 	let { onstop }: { onstop: (share: number, part: number) => void } = $props();
-	/** A minute is two seconds here, but for the shaking. */
+	/** Standing and filtering: a minute is two seconds. Shaking: four seconds are one. */
 	const FASTER = 30;
+	const SHAKEN_FASTER = 4;
 	let step: 'shake' | 'wait' | 'filter' | 'part' = $state('shake');
 	let shaken = $state(0);
 	let waited = $state(0);
@@ -21,7 +23,7 @@
 		const clock = setInterval(() => {
 			const seconds = (performance.now() - last) / 1000;
 			last = performance.now();
-			if (step === 'shake' && shaking) shaken += seconds * 4;
+			if (step === 'shake' && shaking) shaken += seconds * SHAKEN_FASTER;
 			if (step === 'wait') waited += seconds * FASTER;
 			if (step === 'filter') filtered = Math.min(PRECIPITATE.filterSeconds, filtered + seconds * FASTER);
 		}, 50);
@@ -38,7 +40,7 @@
 		onstop(precipitated(shaken, waited), ml);
 	}
 	function key(event: KeyboardEvent, on: boolean) {
-		if (event.key.toLowerCase() !== 's' || step !== 'shake' || event.altKey) return;
+		if (event.key.toLowerCase() !== 's' || step !== 'shake' || (on && belongsElsewhere(event))) return;
 		shaking = on;
 	}
 </script>

@@ -5,6 +5,7 @@
 	import { numeral } from '$lib/ui/habits';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Barrel from './Barrel.svelte';
+	import { belongsElsewhere } from './keys';
 	import type { PracticeKit } from './kits';
 
 	interface Props {
@@ -51,7 +52,7 @@
 	let field: HTMLElement | undefined = $state();
 	function digit(event: KeyboardEvent) {
 		const input = field?.querySelector('input');
-		if (/^[\d.,]$/.test(event.key) && input && !(event.target instanceof HTMLInputElement)) input.focus();
+		if (/^[\d.,]$/.test(event.key) && input && !belongsElsewhere(event)) input.focus();
 	}
 </script>
 

@@ -7,6 +7,7 @@
 	import { untrack } from 'svelte';
 	import type { Attachment } from 'svelte/attachments';
 	import { soundColour, type ColourSound } from './colour-sound';
+	import { belongsElsewhere, pressesFocused } from './keys';
 	import { SCENE, drawScene, partAt } from './scene';
 	import {
 		begin,
@@ -56,7 +57,7 @@
 	let sound: ColourSound | undefined = $state();
 	let said = $state('');
 	let empty = $state(false);
-	let startedDrops = bench.fallen;
+	const startedDrops = bench.fallen;
 
 	const press = (how: 'held' | 'hard' | undefined) => {
 		pressing = how;
@@ -153,10 +154,10 @@
 		s: (on) => (swirling = on)
 	};
 	function key(event: KeyboardEvent, on: boolean) {
-		if (event.altKey || event.ctrlKey || event.metaKey) return;
+		// What was pressed down here ends wherever the focus has gone.
+		if (on && belongsElsewhere(event)) return;
 		const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
-		const onButton = event.target instanceof HTMLElement && event.target.closest('button, a, input, select');
-		if (onButton && (name === ' ' || name === 'Enter')) return;
+		if (pressesFocused(event) && (name === ' ' || name === 'Enter')) return;
 		const hold = holds[name];
 		if (hold) {
 			event.preventDefault();
