@@ -5,7 +5,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { closeDatabase } from '../src/lib/server/db/connection';
-import { HTTPS_ONLY, SAFE_HEADERS } from '../src/lib/server/http/headers';
+import { SAFE_HEADERS, httpsOnly } from '../src/lib/server/http/headers';
 import { isEmpty, loadDemo } from '../src/lib/server/demo/tanks';
 import { Failure, fail, say } from './failure';
 import { bringStoredUpToDate } from './stored';
@@ -78,7 +78,7 @@ async function serve(): Promise<void> {
 	const https = process.env['ORIGIN']!.startsWith('https:');
 	const server = createServer((request, response) => {
 		for (const [name, value] of Object.entries(SAFE_HEADERS)) response.setHeader(name, value);
-		if (https) response.setHeader('strict-transport-security', HTTPS_ONLY);
+		if (https) response.setHeader('strict-transport-security', httpsOnly());
 		compress(request as never, response as never, () => handler(request, response));
 	});
 	server.headersTimeout = HEAD_WITHIN;

@@ -15,8 +15,6 @@ declare global {
 			habits: Habits;
 			/** The server's time when it was asked. */
 			at: Date;
-			/** Something of the answer could not be made; a page that comes in parts says so within. */
-			failed?: boolean;
 			/** The database gave no answer to this request. */
 			unavailable?: boolean;
 		}

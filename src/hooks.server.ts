@@ -15,9 +15,9 @@ import { now } from '$lib/server/clock';
 import { closeDatabase, isUnavailable, listening, wasAway } from '$lib/server/db/connection';
 import { longestBody, withBody } from '$lib/server/http/bodies';
 import { hasControls, isForeignForm, onlyLooks } from '$lib/server/http/origin';
-import { page, strangersMaySeeOther } from '$lib/server/http/pages';
 import { refusal, unavailable } from '$lib/server/http/refusals';
 import { log } from '$lib/server/log';
+import { hasTwins } from '$lib/server/identity/cookies';
 import { personBehind } from '$lib/server/identity/sessions';
 import { askerOfToken } from '$lib/server/identity/tokens';
 import { habitsOf } from '$lib/server/stores/habits';
@@ -36,6 +36,11 @@ const OPEN = [
 const EVERYWHERE = /-latin-wght-normal\./;
 /** Asked by whoever looks after the server, many times a minute: nobody's session is looked up for them. */
 const LOOKED_AFTER = ['/healthz', '/readyz'];
+
+const ANOTHER =
+	'Another person is signed in on this device now. This entry was not saved; it waits until you sign in again.';
+const TWINS =
+	'Your browser sent two sign-ins at once, and one of them may be somebody else’s. Both are deleted: reload this page and sign in again.';
 
 /** What the person of a request counts in: asked for wherever a number is written for them. */
 habitsFrom(() => asked.getStore() ?? {});
@@ -76,6 +81,7 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 	locals.at = now();
 	locals.theme = cookies.get('theme') === 'night' ? 'night' : 'paper';
 	const api = url.pathname.startsWith('/api/');
+	if (hasTwins(event.request.headers)) return refusal(event, 400, TWINS, { 'clear-site-data': '"cookies"' });
 	const bearer = /^Bearer (\S{1,200})$/i.exec(event.request.headers.get('authorization') ?? '')?.[1];
 	if ((bearer === undefined || !api) && isForeignForm(event.request, url))
 		return refusal(event, 403, 'Forms are taken from Tevrik’s own pages only; programs send a token.');
@@ -89,6 +95,9 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 			asker = person.asker;
 		}
 	}
+	const writer = event.request.headers.get('tevrik-person');
+	if (writer !== null && asker && asker.userId !== writer && !onlyLooks(event.request.method))
+		return api ? problemDetails(401, ANOTHER) : refusal(event, 401, ANOTHER);
 	locals.known = asker !== undefined;
 	// No route can forget to ask: without an asker there is nothing to hand to a store.
 	Object.defineProperty(locals, 'asker', {
@@ -123,13 +132,11 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 			preload: ({ type, path }) => type === 'js' || type === 'css' || EVERYWHERE.test(path),
 			transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', locals.theme === 'night' ? 'dark' : '')
 		});
-	const resolved = await page(event, asker, locals.at, async () => asked.run(locals.habits, answer));
-	if (!onlyLooks(request.method)) strangersMaySeeOther();
+	const resolved = await asked.run(locals.habits, async () => answer());
 	return api && url.pathname !== '/api/v1' ? asApi(request, resolved) : resolved;
 }
 
 export const handleError: HandleServerError = ({ error: failure, event, status, message }) => {
-	event.locals.failed = true;
 	if (status === 404) return { message };
 	const id = uuid();
 	// The route and not the address: links carry secrets, and searches people's words.

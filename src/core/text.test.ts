@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { brokenTextIn, cut } from './text';
+import { NAME_PATTERN, cut, flawOfName, flawOfText } from './text';
 
 it('cuts before a character that does not fit whole', () => {
 	expect(cut('ab😀', 3)).toBe('ab');
@@ -17,7 +17,27 @@ it('cuts before a character that does not fit whole', () => {
 });
 
 it('finds half a character wherever it stands', () => {
-	expect(brokenTextIn({ a: ['fine 😀', { b: 'half \ud83d' }] })).toBe('/a/1/b');
-	expect(brokenTextIn({ ['\ude00']: 1 })).toBe('');
-	expect(brokenTextIn({ a: [null, 1, true, 'ok'] })).toBeUndefined();
+	expect(flawOfText({ a: ['fine 😀', { b: 'half \ud83d' }] })?.path).toBe('/a/1/b');
+	expect(flawOfText({ ['\ude00']: 1 })?.path).toBe('');
+	expect(flawOfText({ a: [null, 1, true, 'ok'] })).toBeUndefined();
+});
+
+it('takes no control characters, and in a name no second line and nothing that turns its direction', () => {
+	expect(flawOfText({ text: 'one\ntwo\tthree' })).toBeUndefined();
+	expect(flawOfText({ text: 'bell \u0007' })?.path).toBe('/text');
+	for (const name of [
+		'two\nlines',
+		'tab\tbed',
+		'nul\u0000',
+		'esc\u001b[31m',
+		'c1\u0085',
+		'evil\u202egnp.exe'
+	]) {
+		expect(flawOfName(name), name).toMatch(/one line/);
+		expect(flawOfText({ tanks: [{ name }] })?.path).toBe('/tanks/0/name');
+		expect(new RegExp(NAME_PATTERN, 'u').test(name), name).toBe(false);
+	}
+	for (const name of ['Odile’s 300 L', 'Ríf 😀', 'שונית', ' x '])
+		expect([flawOfName(name), new RegExp(NAME_PATTERN, 'u').test(name)], name).toEqual([undefined, true]);
+	expect(new RegExp(NAME_PATTERN, 'u').test('   ')).toBe(false);
 });

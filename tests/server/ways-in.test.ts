@@ -261,7 +261,15 @@ describe('a second step', () => {
 		const wrong = await enter();
 		expect(await (await wrong.form('/signin?/code', { code: '123456' })).text()).toContain('is not right');
 		expect((await wrong.ask('/account')).status).toBe(303);
-		expect((await wrong.form('/signin?/code', { code: codeNow(secret) })).status).toBe(303);
+		// A code counts once: the one that switched it on, and each that let somebody in.
+		expect((await wrong.form('/signin?/code', { code: codeNow(secret) })).status).toBe(422);
+		const fresh = codeNow(secret, 1);
+		const twice = await Promise.all(
+			[wrong, await enter()].map((who) => who.form('/signin?/code', { code: fresh }))
+		);
+		expect(twice.map((a) => a.status).sort()).toEqual([303, 422]);
+		if (twice[0]!.status !== 303)
+			expect((await wrong.form('/signin?/code', { code: recovery[4]! })).status).toBe(303);
 		expect((await wrong.ask('/account')).status).toBe(200);
 		expect((await (await enter()).form('/signin?/code', { code: recovery[3]! })).status).toBe(303);
 		expect((await (await enter()).form('/signin?/code', { code: recovery[3]! })).status).toBe(422);
@@ -269,12 +277,12 @@ describe('a second step', () => {
 		await db.query('delete from attempt');
 	});
 
-	it('a passkey opens without password or code, and is asked for by the page', async () => {
+	it('a passkey opens without password or code, is added by whoever knows the password, and asks who holds it', async () => {
 		const page = await newDevice(browser, DESK);
 		await page.setExtraHTTPHeaders({ 'x-forwarded-for': HOME });
 		const session = await page.createCDPSession();
 		await session.send('WebAuthn.enable');
-		await session.send('WebAuthn.addVirtualAuthenticator', {
+		const { authenticatorId } = await session.send('WebAuthn.addVirtualAuthenticator', {
 			options: {
 				protocol: 'ctap2',
 				transport: 'internal',
@@ -297,10 +305,33 @@ describe('a second step', () => {
 		await page.keyboard.press('Enter');
 		await goes('/account');
 		await page.type('input[name=passkeyName]', 'the mill’s tablet');
+		await page.type('input[name=passkeyPassword]', 'not hers at all');
+		await page.keyboard.press('Enter');
+		await page.waitForFunction(() => /is not your password/.test(document.body.textContent!));
+		await page.$eval('input[name=passkeyPassword]', (field) => ((field as HTMLInputElement).value = ''));
+		await page.type('input[name=passkeyPassword]', odile.password);
 		await page.keyboard.press('Enter');
 		await page.waitForSelector('button[aria-label="Remove the mill’s tablet"]');
 		await page.click('form[action="?/out"] button');
 		await goes('/signin');
+		// Whoever found the device cannot unlock it: no way in, whatever the browser was told to ask for.
+		await session.send('WebAuthn.setUserVerified', { authenticatorId, isUserVerified: false });
+		const unlocked = await page.evaluate(async () => {
+			const asked = (await (await fetch('/signin/passkey')).json()) as PublicKeyCredentialRequestOptionsJSON;
+			const options = PublicKeyCredential.parseRequestOptionsFromJSON({
+				...asked,
+				userVerification: 'discouraged'
+			});
+			const key = (await navigator.credentials.get({ publicKey: options })) as PublicKeyCredential;
+			const sent = await fetch('/signin/passkey', {
+				method: 'POST',
+				headers: { 'content-type': 'application/json' },
+				body: JSON.stringify({ response: key.toJSON() })
+			});
+			return [asked.userVerification, sent.status, ((await sent.json()) as { detail: string }).detail];
+		});
+		expect(unlocked).toEqual(['required', 422, expect.stringContaining('fingerprint, face or PIN')]);
+		await session.send('WebAuthn.setUserVerified', { authenticatorId, isUserVerified: true });
 		await page.$$eval('main button', (all) => all.find((b) => b.textContent!.includes('passkey'))!.click());
 		await page.waitForFunction(() => location.pathname.endsWith('/rack'));
 		await page.goto(`${origin}/account`);
@@ -313,12 +344,56 @@ describe('a second step', () => {
 	});
 });
 
+describe('a reset', () => {
+	it('lists what else opens the account, and ends it where that is wanted', async () => {
+		const me = from();
+		await signIn(me);
+		await me.form('/account?/token', {
+			name: 'forgotten script',
+			which: 'all',
+			days: '0',
+			tokenPassword: odile.password
+		});
+		const [{ id }] = (await rows('select id from user where email = ?', [odile.email])) as [{ id: string }];
+		await db.query(
+			"insert into passkey (id, name, public_key, user_id, credential_id, counter, device_type, backed_up) values (uuid(), 'a strange phone', 'k', ?, 'c', 0, 'singleDevice', 0)",
+			[id]
+		);
+		const reset = async (fields: Record<string, string>) => {
+			await from().form('/forgot', { email: odile.email });
+			const link = /\/reset\/[\w-]+/.exec((await mailTo(odile.email))[0]!)![0];
+			const listed = await (await from().ask(link)).text();
+			expect((await from().form(link, { password: odile.password, ...fields })).status).toBe(200);
+			expect(await (await from().ask(link)).text()).not.toContain('a strange phone');
+			return listed;
+		};
+		const listed = await reset({});
+		expect(listed).toContain('a strange phone');
+		expect(listed).toContain('forgotten script');
+		const left = () =>
+			rows('select name from passkey where user_id = ? union select name from api_token where user_id = ?', [
+				id,
+				id
+			]);
+		expect(await left()).toHaveLength(2);
+		await reset({ endOthers: 'on' });
+		expect(await left()).toEqual([]);
+		await db.query('delete from attempt');
+	});
+});
+
 describe('tokens', () => {
 	const make = async (fields: Record<string, string>) => {
 		const me = from();
 		await signIn(me);
 		const html = await (
-			await me.form('/account?/token', { name: 'script', which: 'all', days: '0', ...fields })
+			await me.form('/account?/token', {
+				name: 'script',
+				which: 'all',
+				days: '0',
+				tokenPassword: odile.password,
+				...fields
+			})
 		).text();
 		return shownOnce(html, 'token');
 	};
@@ -331,6 +406,22 @@ describe('tokens', () => {
 			},
 			...(body === undefined ? {} : { body })
 		});
+
+	it('are made by whoever knows the password, and told by mail', async () => {
+		const me = from();
+		await signIn(me);
+		for (const tokenPassword of ['', 'not hers at all'])
+			expect(
+				await (
+					await me.form('/account?/token', { name: 'thief', which: 'all', days: '0', tokenPassword })
+				).text()
+			).toContain('is not your password');
+		expect(await rows('select id from api_token')).toEqual([]);
+		await make({ name: 'barometer' });
+		expect((await mailTo(odile.email))[0]).toContain('A token for your Tevrik was made');
+		await db.query('delete from api_token');
+		await db.query('delete from attempt');
+	});
 
 	it('for certain tanks make nothing beside them', async () => {
 		const token = await make({ which: 'some', system: tank, writes: 'on' });

@@ -3,14 +3,14 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 
 /** Somebody with or without a session, who asks without a browser: redirects are answers, cookies are kept. */
-export function person(origin: string, cookie = '', place?: string) {
+export function person(origin: string, cookie = '', place?: string, saysItComesFrom = origin) {
 	const jar = new Map(
 		cookie.split('; ').flatMap((c) => (c ? [c.split(/=(.*)/s, 2) as [string, string]] : []))
 	);
 	async function ask(path: string, init: RequestInit = {}): Promise<Response> {
 		const headers = new Headers(init.headers);
 		if (jar.size) headers.set('cookie', [...jar].map(([k, v]) => `${k}=${v}`).join('; '));
-		if (init.method && init.method !== 'GET') headers.set('origin', origin);
+		if (init.method && init.method !== 'GET') headers.set('origin', saysItComesFrom);
 		if (place) headers.set('x-forwarded-for', place);
 		const response = await fetch(path.startsWith('http') ? path : origin + path, {
 			...init,
@@ -45,8 +45,13 @@ export function person(origin: string, cookie = '', place?: string) {
 export type Person = ReturnType<typeof person>;
 
 /** A new account on a server that lets people in: openly, or by an invitation. */
-export async function signedUp(origin: string, name: string, invitation?: string): Promise<Person> {
-	const somebody = person(origin);
+export async function signedUp(
+	origin: string,
+	name: string,
+	invitation?: string,
+	saysItComesFrom = origin
+): Promise<Person> {
+	const somebody = person(origin, '', undefined, saysItComesFrom);
 	const query = invitation ? `?invitation=${invitation}` : '';
 	const response = await somebody.form(`/signup${query}`, {
 		name,

@@ -1,6 +1,7 @@
 import Type from 'typebox';
 import { ReferenceContent } from '../../core/quality';
 import { TankSizes, WaterChange } from '../../core/tank';
+import { NAME_PATTERN } from '../../core/text';
 import { SCHOOLS, type Phase } from '../../core/targets';
 
 const exact = { additionalProperties: false } as const;
@@ -8,7 +9,7 @@ const exact = { additionalProperties: false } as const;
 /** Largest tank anyone keeps at home or on a round, L: a typing mistake lies above. */
 const LARGEST_TANK_L = 1e6;
 
-const name = Type.String({ minLength: 1, maxLength: 120, pattern: '\\S' });
+const name = Type.String({ minLength: 1, maxLength: 120, pattern: NAME_PATTERN });
 const netVolumeL = Type.Number({ exclusiveMinimum: 0, maximum: LARGEST_TANK_L });
 const timeZone = Type.String({ minLength: 1, maxLength: 60 });
 const school = Type.Unsafe<string>({ type: 'string', enum: SCHOOLS.map((x) => x.id) });

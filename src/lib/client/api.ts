@@ -1,4 +1,5 @@
 import { bad, badAll, good, type Outcome, type Problem } from '../../core/problems';
+import { named } from './person';
 
 /** An answer later than this is none, ms. */
 const ANSWER_WITHIN = 20_000;
@@ -6,7 +7,7 @@ const ANSWER_WITHIN = 20_000;
 const FILE_WITHIN = 15 * 60_000;
 const AWAY = 'The server does not answer. Nothing you typed is lost; try again in a moment.';
 
-type Address = `/api/v1/${string}` | '/signin/passkey' | '/account/passkeys';
+type Address = `/api/v1/${string}` | '/signin/passkey' | '/account/passkeys' | '/account/passkeys/offer';
 /** What is sent: plain data, or a file of JSON as it is. */
 type Body = object | Blob;
 
@@ -25,6 +26,7 @@ export async function call<T = unknown>(
 			method,
 			headers: {
 				accept: 'application/json',
+				...named(),
 				...(body === undefined ? {} : { 'content-type': 'application/json' })
 			},
 			...(body === undefined ? {} : { body: body instanceof Blob ? body : JSON.stringify(body) }),

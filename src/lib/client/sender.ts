@@ -1,3 +1,4 @@
+import { named } from './person';
 import { lanesOf, sendable, understood, type Ended, type PendingWrite } from './pending-write';
 
 /** A send without an answer ends after this, ms. */
@@ -45,7 +46,7 @@ export function openSender(parts: SenderParts) {
 		try {
 			const response = await parts.fetch(write.path, {
 				method: write.method,
-				headers: { 'content-type': 'application/json', accept: 'application/json' },
+				headers: { 'content-type': 'application/json', accept: 'application/json', ...named(write.by) },
 				body: JSON.stringify(write.body),
 				redirect: 'manual',
 				cache: 'no-store',

@@ -1,6 +1,6 @@
 import { CALCULATIONS } from '../../core/calculations';
 import { bad, type Outcome } from '../../core/problems';
-import { brokenTextIn } from '../../core/text';
+import { flawOfText } from '../../core/text';
 import { parse } from './validation';
 
 /** Loads what a calculation needs before `calculate` can run it; nothing for most, and for names unknown. */
@@ -19,18 +19,16 @@ export function calculate(name: string, data: unknown): Outcome<unknown> {
 	return request.ok ? calculation.run(request.value as never) : request;
 }
 
-/** The escape of a surrogate, one half of a character. */
-const HALVES = /\\u[dD][89a-fA-F]/;
+/** Escapes, and the few characters beyond them, by which text may come that cannot be kept. */
+const DOUBTFUL = /\\[ubfnrt]|[\u007f-\u009f\u2028-\u202e\u2066-\u2069]/;
 
 /** JSON text as data, or the sentence that says where it breaks. */
 export function parseJson(text: string): Outcome<unknown> {
 	try {
 		const value = JSON.parse(text) as unknown;
-		// Only an escape can bring half a character: most text has none, and is not walked through.
-		const broken = HALVES.test(text) ? brokenTextIn(value) : undefined;
-		return broken === undefined
-			? { ok: true, value }
-			: bad(broken, 'holds half a character; write it again, or leave out the emoji at its end');
+		// Most text has none of these, and is not walked through.
+		const flaw = DOUBTFUL.test(text) ? flawOfText(value) : undefined;
+		return flaw === undefined ? { ok: true, value } : bad(flaw.path, flaw.message);
 	} catch (error) {
 		// Where, and not what: the engine's own sentence repeats a piece of what was sent.
 		const at = /position (\d+)/.exec((error as Error).message)?.[1];

@@ -2,6 +2,7 @@ import { invalidateAll } from '$app/navigation';
 import { navigating, page } from '$app/state';
 import { keepStored, keysOf, onStorageTrouble, readStored, storageTrouble } from '$lib/client/device-storage';
 import { hangingOn, inOrder, type PendingWrite } from '$lib/client/pending-write';
+import { pageIsOf } from '$lib/client/person';
 import { openSender, type Sender, type SenderState } from '$lib/client/sender';
 import { heardTime } from '$lib/ui/clock';
 
@@ -64,6 +65,7 @@ async function refresh(): Promise<void> {
 /** Takes up what an earlier page left unsent, and sends again when the network is back or the page is looked at. */
 export function openOutbox(of: string | undefined): () => void {
 	person = of;
+	pageIsOf(of);
 	look();
 	if (of === undefined) return () => undefined;
 	const mine = openSender({

@@ -28,10 +28,13 @@ export async function signInByPasskey(): Promise<string | undefined> {
 	}
 }
 
-/** Makes a passkey of this device; else says why not. */
-export async function addPasskey(name: string): Promise<string | undefined> {
-	const offer = await call<never>('GET', '/account/passkeys');
-	if (!offer.ok) return offer.problems[0]!.message;
+/** Makes a passkey of this device, for whoever knows the password; else says why not. */
+export async function addPasskey(name: string, password: string): Promise<string | undefined> {
+	const offer = await call<never>('POST', '/account/passkeys/offer', { password });
+	if (!offer.ok) {
+		const [problem] = offer.problems;
+		return problem!.path === '/present' ? `That ${problem!.message}.` : problem!.message;
+	}
 	const { startRegistration } = await import('@simplewebauthn/browser');
 	try {
 		const response = await startRegistration({ optionsJSON: offer.value });

@@ -15,16 +15,18 @@ import {
 	passkeysWork,
 	removePasskey
 } from '$lib/server/identity/second-step';
+import { needsNoPassword } from '$lib/server/identity/present-password';
 import { makeToken, revokeToken, tokensOf } from '$lib/server/identity/tokens';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
-	const [profile, sessions, tokens, secondStep, passkeys] = await Promise.all([
+	const [profile, sessions, tokens, secondStep, passkeys, noPassword] = await Promise.all([
 		profileOf(locals.asker),
 		sessionsOf(locals.asker),
 		tokensOf(locals.asker),
 		hasSecondStep(locals.asker),
-		passkeysOf(locals.asker)
+		passkeysOf(locals.asker),
+		needsNoPassword(locals.asker)
 	]);
 	return {
 		profile,
@@ -33,6 +35,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 		secondStep,
 		passkeys,
 		passkeysWork: passkeysWork(),
+		asksPassword: !noPassword,
 		here: locals.person?.sessionId ?? null
 	};
 };
@@ -72,13 +75,15 @@ export const actions: Actions = {
 		const form = await request.formData();
 		const systems = form.getAll('system').map(String);
 		const days = Number(form.get('days') ?? 0);
-		const done = await makeToken(locals.asker, {
+		const wanted = {
 			name: String(form.get('name') ?? ''),
 			systems: form.get('which') === 'some' ? systems : null,
 			writes: form.get('writes') === 'on',
 			expiresAt: days > 0 ? new Date(now().getTime() + days * 86_400_000) : null,
 			endsWithPassword: form.get('endsWithPassword') === 'on'
-		});
+		};
+		const password = String(form.get('tokenPassword') ?? '');
+		const done = await makeToken(locals.asker, wanted, request.headers, password);
 		return done.ok ? { token: done.value.token } : again(done, { tokenName: String(form.get('name') ?? '') });
 	},
 	revoke: async ({ request, locals }) => {

@@ -153,7 +153,7 @@
 			</ul>
 		</section>
 		<SecondStep {wrong} on={data.secondStep} {authenticator} {recovery} />
-		<Passkeys passkeys={data.passkeys} work={data.passkeysWork} {zone} />
+		<Passkeys passkeys={data.passkeys} work={data.passkeysWork} asksPassword={data.asksPassword} {zone} />
 		<section class="lg:col-span-2">
 			<h2>Tokens for programs</h2>
 			<p class="text-sm text-faint">
@@ -221,6 +221,16 @@
 					</Select>
 				</Label>
 				<Checkbox classes={{ div: 'mt-8' }} name="endsWithPassword">ends with a new password</Checkbox>
+				{#if data.asksPassword}
+					<Field
+						name="tokenPassword"
+						label="Your password"
+						type="password"
+						autocomplete="current-password"
+						required
+						problem={problemAt(wrong, '/tokenPassword')}
+					/>
+				{/if}
 				<Button type="submit" class="mt-8">Make a token</Button>
 			</form>
 			<p class="text-sm text-brick">

@@ -13,5 +13,6 @@ export const SAFE_HEADERS: Record<string, string> = {
 		"default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'"
 };
 
-/** Once seen by https, by nothing else for a year. */
-export const HTTPS_ONLY = 'max-age=31536000';
+/** Once seen by https, by nothing else for a year; with the names below this one where the operator says so (`TEVRIK_HSTS=subdomains`). */
+export const httpsOnly = (): string =>
+	process.env['TEVRIK_HSTS'] === 'subdomains' ? 'max-age=31536000; includeSubDomains' : 'max-age=31536000';

@@ -102,6 +102,23 @@ export async function fromPlace(place: string): Promise<void> {
 	if (consumedPoints > PLACE.free) await new Promise((done) => setTimeout(done, PLACE.late));
 }
 
+/** A code of an authenticator is taken at most so long after it was first shown, s: three steps of 30 (RFC 6238, 5.2). */
+const CODE_LASTS = 120;
+
+/**
+ * Notes that a person has sent a code, before it is looked at: whether that is the first time. Whoever looked over their shoulder has
+ * the same code and is second (RFC 6238, 5.2: a verifier must not accept a second use).
+ */
+export async function firstUseOf(code: string, userId: string): Promise<boolean> {
+	try {
+		await step(() => limiter('code', { points: 1, duration: CODE_LASTS }).consume(`${userId} ${code}`));
+		return true;
+	} catch (refused) {
+		if (!(refused instanceof RateLimiterRes)) throw refused;
+		return false;
+	}
+}
+
 /** Whoever shares this shares tries: an address, or of IPv6 the network that one household has (RFC 6177: /64). */
 export function placeOf(address: string): string {
 	if (!ipaddr.isValid(address)) return address.slice(0, 60);

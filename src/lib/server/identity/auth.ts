@@ -1,10 +1,12 @@
 import { getRequestEvent } from '$app/server';
+import { APIError } from 'better-auth/api';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
 import { betterAuth } from 'better-auth/minimal';
 import { twoFactor as twoFactorPlugin } from 'better-auth/plugins/two-factor';
 import { sveltekitCookies } from 'better-auth/svelte-kit';
 import { passkey as passkeyPlugin } from '@better-auth/passkey';
 import { v7 as uuid } from 'uuid';
+import { cookiePrefix, isHttps } from './cookies';
 import { database } from '../db/connection';
 import { account, passkey, session, twoFactor, user, verification } from '../db/schema';
 import { LONGEST_PASSWORD, SHORTEST_PASSWORD, hashed, matches } from './password';
@@ -18,6 +20,11 @@ const HOUR = 3600;
 const DAY = 24 * HOUR;
 
 const origin = (): string => process.env['ORIGIN'] ?? 'http://127.0.0.1';
+
+/** Refuses a key whose device did not ask for a fingerprint, a face or a PIN: whoever found it could use it. */
+function mustVerify(info: { userVerified?: boolean } | undefined): void {
+	if (!info?.userVerified) throw new APIError('BAD_REQUEST', { code: 'USER_NOT_VERIFIED' });
+}
 
 const make = () =>
 	betterAuth({
@@ -59,8 +66,10 @@ const make = () =>
 		// Only the pages and API of Tevrik reach it, and they count tries themselves.
 		rateLimit: { enabled: false },
 		advanced: {
-			cookiePrefix: 'tevrik',
-			useSecureCookies: (process.env['ORIGIN'] ?? '').startsWith('https:'),
+			// The prefix is ours: the library's own, `__Secure-`, lets subdomains set such cookies too.
+			cookiePrefix: cookiePrefix(),
+			useSecureCookies: false,
+			defaultCookieAttributes: { secure: isHttps() },
 			database: { generateId: () => uuid() }
 		},
 		plugins: [
@@ -70,7 +79,19 @@ const make = () =>
 				accountLockout: { maxFailedAttempts: 10, durationSeconds: 15 * 60 },
 				backupCodeOptions: { amount: 10, length: 10 }
 			}),
-			passkeyPlugin({ rpID: new URL(origin()).hostname, rpName: 'Tevrik', origin: origin() }),
+			passkeyPlugin({
+				rpID: new URL(origin()).hostname,
+				rpName: 'Tevrik',
+				origin: origin(),
+				// It opens without password and code: two steps only where the device has asked who holds it (WebAuthn L3, 6.1: UV).
+				authenticatorSelection: { userVerification: 'required', residentKey: 'required' },
+				registration: {
+					afterVerification: async ({ verification }) => mustVerify(verification.registrationInfo)
+				},
+				authentication: {
+					afterVerification: async ({ verification }) => mustVerify(verification.authenticationInfo)
+				}
+			}),
 			sveltekitCookies(getRequestEvent)
 		]
 	});

@@ -1,9 +1,8 @@
-import { eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { database, transaction } from '../db/connection';
-import { session, user, verification } from '../db/schema';
+import { apiToken, session, user, verification } from '../db/schema';
 import { touch } from '../db/stamps';
 import { sendMail } from './mail';
-import { endTokensWithPassword } from './tokens';
 
 const NOT_YOU =
 	'If it was not you, choose a new password at once and look through the devices on your account page.';
@@ -29,7 +28,10 @@ export const endEverySession = (userId: string): Promise<void> =>
 export async function passwordChanged(userId: string): Promise<void> {
 	// Other sessions have ended with it: what is remembered of them is of before.
 	await touch(database(), [userId]);
-	await endTokensWithPassword(userId);
+	// Tokens that were to end with the old one.
+	await database()
+		.delete(apiToken)
+		.where(and(eq(apiToken.userId, userId), eq(apiToken.endsWithPassword, true)));
 	await endLinksOf(userId);
 	await notify(userId, 'Your password for Tevrik is new', [
 		'The password of your account was changed, and every other device was signed out.'

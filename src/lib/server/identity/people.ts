@@ -2,9 +2,11 @@ import { isHttpError } from '@sveltejs/kit';
 import { count, eq, isNull, ne } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { bad, good, type Outcome } from '../../../core/problems';
+import { flawOfName } from '../../../core/text';
 import { mustBePerson, standing, writing, type Asker } from './asker';
-import { fromPlace, succeeded, tryOnce, wasRight } from './attempts';
+import { firstUseOf, fromPlace, succeeded, tryOnce, wasRight } from './attempts';
 import { auth } from './auth';
+import { challengeCookie, cookieOf } from './cookies';
 import { now } from '../clock';
 import { database, transaction } from '../db/connection';
 import { account, session, user } from '../db/schema';
@@ -15,6 +17,7 @@ import { log, someone } from '../log';
 import { LONGEST_PASSWORD, flawOf, hashed } from './password';
 import { derivedSecret, tokenHash } from './secret';
 import { isRefusal, said } from './refusals';
+import { endOtherWaysOf, otherWaysOf, type OtherWays } from './second-step';
 import { endSessionOf, sessionTokenOf } from './sessions';
 import { claimFirst, makeOperator, releaseFirst, signUpIsOpen } from './settings';
 
@@ -41,7 +44,7 @@ export async function firstAccountIsMissing(): Promise<boolean> {
 }
 
 /** What a browser keeps to show that an account has been signed in to from there: others' wrong tries do not slow it down. */
-export const KNOWN_COOKIE = 'tevrik.known';
+export const KNOWN_COOKIE = 'tevrik-known';
 const knownTo = (email: string): string => derivedSecret(`known ${email.toLowerCase()}`);
 
 export interface SignIn {
@@ -92,16 +95,28 @@ export async function signIn({ email, password, place, known, headers }: SignIn)
 	return good({ secondStep, known: knownTo(account) });
 }
 
+const USED_CODE = bad('/code', 'is wrong or was used already; wait for the next code');
+
+/** Whom the question for a second step on this request is about; the library checks afterwards that the question is its own. */
+async function personAsked(headers: Headers): Promise<string> {
+	const cookie = decodeURIComponent(cookieOf(headers, challengeCookie()) ?? '');
+	const { internalAdapter } = await auth().$context;
+	const found = await internalAdapter.findVerificationValue(cookie.slice(0, cookie.lastIndexOf('.')));
+	return found?.value ?? '';
+}
+
 /** The second step: a code of the authenticator, or one of the recovery codes. Problems: a wrong code, too many tries, too late. */
 export async function secondStep(code: string, place: string, headers: Headers): Promise<Outcome<null>> {
 	const asked = code.replace(/[\s-]/g, '').slice(0, 40);
-	const challenge = tokenHash(headers.get('cookie')?.match(/two_factor=([^;]+)/)?.[1] ?? '').slice(0, 40);
+	const challenge = tokenHash(cookieOf(headers, challengeCookie()) ?? '').slice(0, 40);
 	const slow = (await tryOnce('here', `code ${challenge}`)) ?? (await tryOnce('asking', `codes ${place}`));
 	if (slow) return slow;
 	const before = await sessionTokenOf(headers);
 	try {
-		if (/^\d{6}$/.test(asked)) await auth().api.verifyTOTP({ headers, body: { code: asked } });
-		else {
+		if (/^\d{6}$/.test(asked)) {
+			if (!(await firstUseOf(asked, await personAsked(headers)))) return USED_CODE;
+			await auth().api.verifyTOTP({ headers, body: { code: asked } });
+		} else {
 			const { user: person } = await auth().api.verifyBackupCode({
 				headers,
 				body: { code: code.trim().slice(0, 40) }
@@ -141,6 +156,8 @@ export async function signUp(
 	if (slow) return slow;
 	if (!sent.name.trim()) return bad('/name', 'write the name others see beside your readings');
 	if (sent.name.length > 120) return bad('/name', 'must have at most 120 characters');
+	const misspelt = flawOfName(sent.name);
+	if (misspelt) return bad('/name', misspelt);
 	if (sent.email.length > LONGEST_EMAIL) return bad('/email', 'is not an e-mail address');
 	const flaw = await flawOf(sent.password, [sent.name, sent.email]);
 	if (flaw) return bad('/password', flaw);
@@ -237,22 +254,41 @@ export async function forgotPassword(email: string, place: string): Promise<Outc
 	return good(null);
 }
 
-/** Sets a new password by the secret of a link, and ends every session. Problems: a weak one, the link is spent or too old. */
+/** Whose link for a new password this is; nobody where it is spent or too old. */
+async function personOfLink(token: string): Promise<string | undefined> {
+	const { internalAdapter } = await auth().$context;
+	const found = await internalAdapter.findVerificationValue(`reset-password:${token.slice(0, 100)}`);
+	return found && found.expiresAt > new Date() ? found.value : undefined;
+}
+
+/** What else opens the account that a link is for; nothing where the link opens nothing. */
+export async function otherWaysBehind(token: string): Promise<OtherWays | null> {
+	const userId = await personOfLink(token);
+	return userId === undefined ? null : otherWaysOf(userId);
+}
+
+/**
+ * Sets a new password by the secret of a link, and ends every session; passkeys and tokens too where that is wanted. Problems: a
+ * weak one, the link is spent or too old.
+ */
 export async function resetPassword(
 	token: string,
 	newPassword: string,
-	place: string
+	place: string,
+	endOthers = false
 ): Promise<Outcome<null>> {
 	const slow = await tryOnce('asking', place);
 	if (slow) return slow;
 	const flaw = await flawOf(newPassword, []);
 	if (flaw) return bad('/password', flaw);
+	const userId = await personOfLink(token);
 	try {
 		await auth().api.resetPassword({ body: { token, newPassword } });
 	} catch (failure) {
 		if (!isRefusal(failure)) throw failure;
 		return said(failure);
 	}
+	if (endOthers && userId !== undefined) await endOtherWaysOf(userId);
 	return good(null);
 }
 
@@ -295,6 +331,8 @@ export async function profileOf(asker: Asker) {
 export async function rename(asker: Asker, name: string): Promise<Outcome<null>> {
 	mustBePerson(asker);
 	if (!name.trim() || name.length > 120) return bad('/name', 'must have 1 to 120 characters');
+	const misspelt = flawOfName(name);
+	if (misspelt) return bad('/name', misspelt);
 	// What they wrote in their tanks bears their name.
 	const tanks = [...(await standing(asker)).tanks.keys()];
 	await writing(asker, [...tanks, asker.userId], (db) =>

@@ -19,6 +19,10 @@ const SENTENCES: Record<string, [string, string]> = {
 	INVALID_BACKUP_CODE: ['/code', 'is neither a code of now nor a recovery code that is left'],
 	INVALID_TWO_FACTOR_COOKIE: ['', 'This took too long. Sign in again from the beginning.'],
 	SESSION_NOT_FRESH: ['', 'For this you have to have signed in within a day: sign out and in again.'],
+	USER_NOT_VERIFIED: [
+		'',
+		'This key did not ask for your fingerprint, face or PIN, so anyone who finds it could use it. Sign in with your password instead.'
+	],
 	INVALID_TOKEN: ['', 'This link was used already or is more than an hour old. Ask for a new one.']
 };
 export function said({ body }: { body?: { code?: string; message?: string } }): Outcome<never> {

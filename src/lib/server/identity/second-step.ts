@@ -3,11 +3,12 @@ import { isIP } from 'node:net';
 import { renderSVG } from 'uqr';
 import { bad, good, type Outcome } from '../../../core/problems';
 import { mustBePerson, type Asker } from './asker';
-import { fromPlace, succeeded, tryOnce } from './attempts';
+import { firstUseOf, fromPlace } from './attempts';
 import { auth } from './auth';
-import { database } from '../db/connection';
-import { passkey, user } from '../db/schema';
+import { database, transaction } from '../db/connection';
+import { apiToken, passkey, user } from '../db/schema';
 import { notify } from './notices';
+import { confirmed, needsNoPassword, withPassword } from './present-password';
 import { isRefusal, said } from './refusals';
 import { endSessionOf } from './sessions';
 
@@ -28,19 +29,24 @@ export async function hasSecondStep(asker: Asker): Promise<boolean> {
 	return found?.on ?? false;
 }
 
-/** Asks the library something that needs the present password; wrong ones are slowed down. */
-async function withPassword<T>(asker: Asker, work: () => Promise<T>): Promise<Outcome<T>> {
-	const slow = await tryOnce('again', asker.userId);
-	if (slow) return slow;
-	try {
-		const value = await work();
-		await succeeded('again', asker.userId);
-		return good(value);
-	} catch (failure) {
-		if (!isRefusal(failure)) throw failure;
-		return said(failure);
-	}
+/** Ways into an account that its password does not guard. */
+export interface OtherWays {
+	passkeys: string[];
+	tokens: string[];
 }
+export async function otherWaysOf(userId: string): Promise<OtherWays> {
+	const db = database();
+	const [keys, tokens] = await Promise.all([
+		db.select({ name: passkey.name }).from(passkey).where(eq(passkey.userId, userId)),
+		db.select({ name: apiToken.name }).from(apiToken).where(eq(apiToken.userId, userId))
+	]);
+	return { passkeys: keys.map((k) => k.name ?? 'A device'), tokens: tokens.map((t) => t.name) };
+}
+export const endOtherWaysOf = (userId: string): Promise<void> =>
+	transaction(async (db) => {
+		await db.delete(passkey).where(eq(passkey.userId, userId));
+		await db.delete(apiToken).where(eq(apiToken.userId, userId));
+	});
 
 /** Begins a second step by time-based codes (RFC 6238). It counts once a code has shown that the authenticator has it. */
 export async function beginSecondStep(
@@ -67,9 +73,10 @@ export async function confirmSecondStep(
 	code: string
 ): Promise<Outcome<null>> {
 	mustBePerson(asker);
-	const done = await withPassword(asker, () =>
-		auth().api.verifyTOTP({ headers, body: { code: code.replace(/\s/g, '').slice(0, 10) } })
-	);
+	const shown = code.replace(/\s/g, '').slice(0, 10);
+	if (!(await firstUseOf(shown, asker.userId)))
+		return bad('/code', 'is wrong or was used already; wait for the next code');
+	const done = await withPassword(asker, () => auth().api.verifyTOTP({ headers, body: { code: shown } }));
 	if (!done.ok) return done;
 	await notify(asker.userId, 'A second step guards your Tevrik', [
 		'From now on a code of your authenticator is asked after your password. Keep the recovery codes where you find them.'
@@ -122,9 +129,17 @@ export async function passkeysOf(asker: Asker) {
 		.orderBy(asc(passkey.createdAt));
 }
 
-/** What a device has to sign to become a passkey of the asker's. */
-export async function passkeyOffer(asker: Asker, headers: Headers): Promise<Outcome<object>> {
+/** What a device has to sign to become a passkey of the asker's: told to whoever knows the password, since a passkey outlives a session. */
+export async function passkeyOffer(
+	asker: Asker,
+	headers: Headers,
+	password: string
+): Promise<Outcome<object>> {
 	mustBePerson(asker);
+	if (!(await needsNoPassword(asker))) {
+		const known = await confirmed(asker, headers, password);
+		if (!known.ok) return known;
+	}
 	return refusable(() => auth().api.generatePasskeyRegistrationOptions({ headers }));
 }
 
@@ -160,7 +175,10 @@ export async function removePasskey(asker: Asker, id: string): Promise<void> {
 /** What a device that has a passkey has to sign to be let in. */
 export async function passkeyQuestion(place: string, headers: Headers): Promise<Outcome<object>> {
 	await fromPlace(place);
-	return refusable(() => auth().api.generatePasskeyAuthenticationOptions({ headers }));
+	return refusable(async () => ({
+		...(await auth().api.generatePasskeyAuthenticationOptions({ headers })),
+		userVerification: 'required'
+	}));
 }
 
 /** Lets in whoever answers with a passkey: it is two steps in one, so no code is asked. */

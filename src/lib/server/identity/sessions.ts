@@ -2,6 +2,7 @@ import { and, desc, eq } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { mustBePerson, standing, writing, type Asker } from './asker';
 import { auth } from './auth';
+import { cookieOf, onlyCookie, sessionCookie } from './cookies';
 import { database, transaction } from '../db/connection';
 import { touch } from '../db/stamps';
 import { session } from '../db/schema';
@@ -19,27 +20,28 @@ const sessions = new LRUCache<string, { userId: string; name: string; sessionId:
 	max: 10_000,
 	ttl: BELIEVED
 });
-const TOKEN = /(?:^|;\s*)(?:__Secure-)?tevrik\.session_token=([^;]+)/;
 
 /**
  * Whoever has a session on this request, or nobody. The library's answer is remembered for a moment: every session that ends
  * gives its person another stamp, which is asked for anyway, so that it ends at once, in every process.
  */
 export async function personBehind(headers: Headers): Promise<Person | undefined> {
-	const token = TOKEN.exec(headers.get('cookie') ?? '')?.[1];
+	const token = cookieOf(headers, sessionCookie());
 	if (token === undefined) return undefined;
+	// What is checked is what is remembered: this value, and no other cookie that came along.
+	const checked = onlyCookie(sessionCookie(), token);
 	const known = sessions.get(token);
 	if (known) {
 		const asker = { userId: known.userId };
 		if ((await standing(asker)).stamp === known.stamp) return { ...known, asker };
 		sessions.delete(token);
 	}
-	const found = await auth().api.getSession({ headers });
+	const found = await auth().api.getSession({ headers: checked });
 	if (!found) return undefined;
 	const asker = { userId: found.user.id };
 	const { stamp } = await standing(asker);
 	// A session that ended between the two questions must not be remembered under the stamp of its end.
-	if (stamp !== undefined && (await auth().api.getSession({ headers })))
+	if (stamp !== undefined && (await auth().api.getSession({ headers: checked })))
 		sessions.set(token, {
 			userId: found.user.id,
 			name: found.user.name,

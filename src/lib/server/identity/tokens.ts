@@ -1,10 +1,13 @@
 import { and, desc, eq } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { bad, good, type Outcome } from '../../../core/problems';
+import { flawOfName } from '../../../core/text';
 import { mustBePerson, roleOf, type Asker } from './asker';
 import { now } from '../clock';
 import { database } from '../db/connection';
 import { apiToken } from '../db/schema';
+import { notify } from './notices';
+import { confirmed, needsNoPassword } from './present-password';
 import { newToken, tokenHash } from './secret';
 
 /** Tokens one person may have; past this something makes them in a loop. */
@@ -34,17 +37,28 @@ export async function tokensOf(asker: Asker) {
 		.orderBy(desc(apiToken.createdAt));
 }
 
-/** Makes a token and tells it, this once. Problems: no name, a tank that is not theirs, too many. */
-export async function makeToken(asker: Asker, sent: NewToken): Promise<Outcome<{ token: string }>> {
+/** Makes a token and tells it, this once. Problems: a wrong password, no name, a tank that is not theirs, too many. */
+export async function makeToken(
+	asker: Asker,
+	sent: NewToken,
+	headers: Headers,
+	password: string
+): Promise<Outcome<{ token: string }>> {
 	mustBePerson(asker);
 	const db = database();
 	const name = sent.name.trim();
 	if (!name || name.length > 80) return bad('/name', 'must have 1 to 80 characters');
+	const misspelt = flawOfName(name);
+	if (misspelt) return bad('/name', misspelt);
 	for (const id of sent.systems ?? [])
 		if (!(await roleOf(asker, id))) return bad('/systems', 'names a tank that is not yours');
 	if (sent.expiresAt && sent.expiresAt <= now()) return bad('/expiresAt', 'lies behind us');
 	if (sent.systems?.length === 0) return bad('/systems', 'choose at least one tank');
 	if ((await tokensOf(asker)).length >= MOST) return bad('', `you have ${MOST} tokens; revoke one first`);
+	if (!(await needsNoPassword(asker))) {
+		const known = await confirmed(asker, headers, password, '/tokenPassword');
+		if (!known.ok) return known;
+	}
 	const { token, hash } = newToken('tvk_');
 	await db.insert(apiToken).values({
 		id: uuid(),
@@ -57,6 +71,9 @@ export async function makeToken(asker: Asker, sent: NewToken): Promise<Outcome<{
 		endsWithPassword: sent.endsWithPassword,
 		createdAt: now()
 	});
+	await notify(asker.userId, 'A token for your Tevrik was made', [
+		`It is called “${name}” and ${sent.writes ? 'reads and writes' : 'reads'} ${sent.systems ? 'the tanks you chose' : 'all your tanks'}.`
+	]);
 	return good({ token });
 }
 
@@ -65,13 +82,6 @@ export async function revokeToken(asker: Asker, id: string): Promise<void> {
 	await database()
 		.delete(apiToken)
 		.where(and(eq(apiToken.id, id), eq(apiToken.userId, asker.userId)));
-}
-
-/** A new password has been set: tokens that were to end with the old one are gone. */
-export async function endTokensWithPassword(userId: string): Promise<void> {
-	await database()
-		.delete(apiToken)
-		.where(and(eq(apiToken.userId, userId), eq(apiToken.endsWithPassword, true)));
 }
 
 /** Who asks with a token, or nobody. */

@@ -11,15 +11,20 @@
 		passkeys: { id: string; name: string | null; createdAt: Date | null }[];
 		/** Whether this server has an address that passkeys can belong to. */
 		work: boolean;
+		/** Whether the present password is asked before one is added. */
+		asksPassword: boolean;
 		zone: string;
 	}
-	let { passkeys, work, zone }: Props = $props();
+	let { passkeys, work, asksPassword, zone }: Props = $props();
 	let said = $state('');
 
 	async function add(event: SubmitEvent) {
 		event.preventDefault();
-		const name = String(new FormData(event.currentTarget as HTMLFormElement).get('passkeyName') ?? '');
-		said = (await addPasskey(name)) ?? '';
+		const form = event.currentTarget as HTMLFormElement;
+		const typed = new FormData(form);
+		const text = (field: string) => String(typed.get(field) ?? '');
+		said = (await addPasskey(text('passkeyName'), text('passkeyPassword'))) ?? '';
+		if (!said) form.reset();
 		await invalidateAll();
 	}
 </script>
@@ -54,6 +59,16 @@
 				maxlength={60}
 				class="min-w-0 flex-1"
 			/>
+			{#if asksPassword}
+				<Field
+					name="passkeyPassword"
+					label="Your password"
+					type="password"
+					autocomplete="current-password"
+					required
+					class="min-w-0 flex-1"
+				/>
+			{/if}
 			<Button type="submit" color="alternative" class="mt-8">Add a passkey</Button>
 		</form>
 		<p class="text-sm text-brick" role="status">{said ? `▲ ${said}` : ''}</p>
