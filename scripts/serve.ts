@@ -35,6 +35,7 @@ async function main(mode: string): Promise<void> {
 		own = await openOwnDatabase(folder);
 		writeFileSync(lock, String(process.pid));
 		process.env['DATABASE_URL'] = own.url;
+		process.env['TEVRIK_DISK'] = folder;
 	}
 	process.env['TEVRIK_SECRET'] ??= secret(join(folder, 'secret'));
 	if (mode === 'demo') process.env['TEVRIK_DEMO'] = '1';

@@ -12,10 +12,10 @@ import { asApi, problemDetails } from '$lib/server/http/answer';
 import { asked } from '$lib/server/http/asked';
 import type { Asker } from '$lib/server/identity/asker';
 import { now } from '$lib/server/clock';
-import { closeDatabase, isUnavailable, listening, wasAway } from '$lib/server/db/connection';
+import { closeDatabase, isFull, isUnavailable, listening, wasAway, wasFull } from '$lib/server/db/connection';
 import { longestBody, withBody } from '$lib/server/http/bodies';
 import { hasControls, isForeignForm, onlyLooks } from '$lib/server/http/origin';
-import { refusal, unavailable } from '$lib/server/http/refusals';
+import { FULL, refusal, unavailable } from '$lib/server/http/refusals';
 import { log } from '$lib/server/log';
 import { hasTwins } from '$lib/server/identity/cookies';
 import { personBehind } from '$lib/server/identity/sessions';
@@ -52,14 +52,14 @@ const handled: Handle = async ({ event, resolve }) => {
 	try {
 		response = await answered(event, resolve);
 		// Pages and routes that failed for want of the database were noted by `handleError`.
-		if (event.locals.unavailable) response = unavailable(event);
+		if (event.locals.unavailable) response = unavailable(event, wasFull());
 	} catch (failure) {
 		if (!isWantOfDatabase(failure)) throw failure;
 		log.warn(
 			{ method: event.request.method, route: event.route.id, err: failure },
 			'the database did not answer'
 		);
-		response = unavailable(event);
+		response = unavailable(event, isFull(failure) || wasFull());
 	}
 	if (response.status === 403)
 		log.info({ method: event.request.method, route: event.route.id, status: 403 }, 'refused');
@@ -72,7 +72,7 @@ const handled: Handle = async ({ event, resolve }) => {
 
 /** Said so, or told in other words by a library that could not reach it; what is a refusal or a way elsewhere is neither. */
 const isWantOfDatabase = (failure: unknown): boolean =>
-	isUnavailable(failure) || (wasAway() && !isRedirect(failure) && !isHttpError(failure));
+	isUnavailable(failure) || ((wasAway() || wasFull()) && !isRedirect(failure) && !isHttpError(failure));
 
 async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['resolve']): Promise<Response> {
 	const { locals, url, cookies } = event;
@@ -144,7 +144,11 @@ export const handleError: HandleServerError = ({ error: failure, event, status, 
 	if (isWantOfDatabase(failure)) {
 		event.locals.unavailable = true;
 		log.warn({ ...about, err: failure }, 'the database did not answer');
-		return { message: 'Tevrik’s database does not answer just now. Nothing you saved is lost.', id };
+		const full = isFull(failure) || wasFull();
+		return {
+			message: full ? FULL : 'Tevrik’s database does not answer just now. Nothing you saved is lost.',
+			id
+		};
 	}
 	log.error({ ...about, err: failure }, 'unexpected');
 	return { message: 'Something went wrong on the server. Nothing you saved is lost.', id };

@@ -116,9 +116,17 @@ describe('the picture beside a reading', () => {
 		expect(refused.ok ? '' : refused.problems[0]!.path).toBe('/photos/0/readingId');
 	});
 
-	it('is gone for good once deleted', async () => {
+	it('is gone for good once deleted, also where a device sends it late', async () => {
 		const [held] = await photosOf(of);
 		await deletePhoto(again(keeper), held!.id);
+		const late = await savePhoto(again(keeper), held!.id, {
+			readingId: of,
+			at: AT,
+			picture: await fromPhone()
+		});
+		expect(late.ok && late.value.id).toBe(held!.id);
+		const [row] = await database().select().from(photo).where(eq(photo.id, held!.id));
+		expect(row).toMatchObject({ gone: true, jpeg: '', marks: null });
 		expect(await status(deletePhoto(again(keeper), held!.id))).toBe(404);
 		expect(await status(pictureOf(again(keeper), held!.id))).toBe(404);
 		expect(await photosOf(of)).toEqual([]);

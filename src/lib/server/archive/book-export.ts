@@ -206,7 +206,7 @@ async function* photosOf(db: Connection, systemId: string): AsyncGenerator<strin
 	const held = await db
 		.select({ id: photo.id })
 		.from(photo)
-		.where(eq(photo.systemId, systemId))
+		.where(and(eq(photo.systemId, systemId), eq(photo.gone, false)))
 		.orderBy(desc(photo.at), desc(photo.id));
 	let size = 0;
 	for (const { id } of held) {

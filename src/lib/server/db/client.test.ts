@@ -1,5 +1,14 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { Unavailable, again, calledBack, errnoOf, isUnavailable, serversOf, type Client } from './client';
+import {
+	Unavailable,
+	again,
+	calledBack,
+	errnoOf,
+	isFull,
+	isUnavailable,
+	serversOf,
+	type Client
+} from './client';
 
 const sql = (errno: number) => Object.assign(new Error('said by MariaDB'), { errno });
 /** As drizzle hands it on. */
@@ -61,6 +70,19 @@ describe('trying again later helps', () => {
 			)
 		])
 			expect([errnoOf(failure), isUnavailable(failure)]).toEqual([errnoOf(failure), true]);
+	});
+	it('where there is no room to write, said as such', () => {
+		const inWords = (errno: number, message: string) => Object.assign(new Error(message), { errno });
+		for (const failure of [
+			sql(1114),
+			wrapped(sql(1021)),
+			inWords(1030, 'Got error 28 "No space left on device" from storage engine Aria'),
+			inWords(3, 'Error writing file \'/tmp/ML1\' (Errcode: 28 "No space left on device")'),
+			Object.assign(new Error('x'), { code: 'ENOSPC', errno: -28 })
+		])
+			expect([isFull(failure), isUnavailable(failure)], String(failure)).toEqual([true, true]);
+		for (const failure of [sql(1213), sql(1062), new Error('error 28 of its own'), { status: 500 }])
+			expect(isFull(failure)).toBe(false);
 	});
 	it('and nowhere else', () => {
 		for (const failure of [sql(1062), sql(1064), wrapped(sql(1146)), new Error('x'), { status: 500 }])

@@ -24,6 +24,13 @@ export class Unavailable extends Error {
 	}
 }
 
+/**
+ * Nothing can be written: the disk is full. MariaDB's own numbers (disk full, error on write, a table or its temporary file full), and
+ * the operating system's in its words or as Node's code (errno.h: 28 ENOSPC, 122 EDQUOT).
+ */
+const FULL = [1021, 1026, 1114];
+const FULL_IN_WORDS = /No space left on device|Disk full|\bErrcode: (?:28|122)\b|\berror (?:28|122)\b/i;
+
 /** Two writes met, and this one was taken back whole: MariaDB's deadlock (also Galera's refused commit) and lock wait. */
 const MET = [1213, 1205];
 /** This server cannot serve now: too many connections, shutting down, no part of its cluster, statement out of time. */
@@ -68,9 +75,20 @@ const isGone = (error: unknown): boolean => {
 		/closed state|Connection lost|Pool is closed/.test(message ?? '')
 	);
 };
+/** Whether it failed for want of room on a disk. */
+export const isFull = (error: unknown): boolean => {
+	const { errno, code, message } = inner(error);
+	return (
+		FULL.includes(errno ?? 0) ||
+		code === 'ENOSPC' ||
+		code === 'EDQUOT' ||
+		(errno !== undefined && FULL_IN_WORDS.test(message ?? ''))
+	);
+};
 /** Whether trying again later is all that can be done about it. */
 export const isUnavailable = (error: unknown): boolean =>
 	error instanceof Unavailable ||
+	isFull(error) ||
 	(error as SqlError)?.cause instanceof Unavailable ||
 	haveMet(error) ||
 	isGone(error);
@@ -93,13 +111,14 @@ export interface Borrowed extends Pick<Client, 'query' | 'execute'> {
 	release(): void;
 }
 
-/** Connections to the servers of a url: the one in use until it fails, then the next. `away` hears of each failure to reach one. */
+/** Connections to the servers of a url: the one in use until it fails, then the next. `away` hears of each failure to reach one, `full` of each that has no room to write. */
 export function openClient(
 	url: string,
 	{
 		connectionLimit = MOST_CONNECTIONS,
-		away = () => {}
-	}: { connectionLimit?: number; away?: (failure: unknown) => void } = {}
+		away = () => {},
+		full = () => {}
+	}: { connectionLimit?: number; away?: (failure: unknown) => void; full?: () => void } = {}
 ): Client {
 	const pools = serversOf(url).map((uri) => {
 		const pool = createPool({
@@ -150,6 +169,7 @@ export function openClient(
 				return await (connection[how].bind(connection) as Client['query'])(options, values);
 			} catch (failure) {
 				if (isGone(failure)) away(failure);
+				if (isFull(failure)) full();
 				if (isGone(failure) && errnoOf(failure) !== 1969) {
 					// Its state is not known: nobody gets it after us.
 					gone = true;
@@ -237,7 +257,7 @@ export async function again<T>(work: () => Promise<T>, elsewhere: boolean): Prom
 		try {
 			return await work();
 		} catch (failure) {
-			const worth = haveMet(failure) || (elsewhere && isUnavailable(failure));
+			const worth = haveMet(failure) || (elsewhere && isUnavailable(failure) && !isFull(failure));
 			if (!worth || Date.now() + pause > until) throw failure;
 			await new Promise((done) => setTimeout(done, pause * (0.5 + Math.random())));
 		}

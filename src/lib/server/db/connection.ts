@@ -1,10 +1,10 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import { drizzle, type MySql2Database } from 'drizzle-orm/mysql2';
 import type { MySqlTransactionConfig } from 'drizzle-orm/mysql-core';
-import { again, calledBack, openClient, serversOf, type Client } from './client';
+import { again, calledBack, isFull, openClient, serversOf, type Client } from './client';
 import * as schema from './schema';
 
-export { Unavailable, again, errnoOf, isUnavailable } from './client';
+export { Unavailable, again, errnoOf, isFull, isUnavailable } from './client';
 
 export type Database = MySql2Database<typeof schema>;
 /** A database or one transaction on it. */
@@ -22,17 +22,33 @@ const url = (): string => {
 };
 
 /** What was heard of the database in the request that runs: libraries between here and there tell their callers something else. */
-const heard = new AsyncLocalStorage<{ away: boolean }>();
+const heard = new AsyncLocalStorage<{ away: boolean; full: boolean }>();
 /** Does something during which it is noted whether the database could not be reached. */
-export const listening = <T>(work: () => T): T => heard.run({ away: false }, work);
+export const listening = <T>(work: () => T): T => heard.run({ away: false, full: false }, work);
 /** Whether it could not, so far. */
 export const wasAway = (): boolean => heard.getStore()?.away === true;
+/** Whether it had no room to write, so far. */
+export const wasFull = (): boolean => heard.getStore()?.full === true;
+/** When it had no room last, by this process's clock that never jumps, ms. */
+let fullAt = -Infinity;
+export const fullSince = (): number => performance.now() - fullAt;
+/** For writes that only note that somebody looked: where there is no room for them, looking goes on. */
+export function unlessFull(failure: unknown): void {
+	if (!isFull(failure)) throw failure;
+	const here = heard.getStore();
+	if (here) here.full = false;
+}
 const noteAway = (): void => {
 	const here = heard.getStore();
 	if (here) here.away = true;
 };
+const noteFull = (): void => {
+	fullAt = performance.now();
+	const here = heard.getStore();
+	if (here) here.full = true;
+};
 
-const connected = (): Client => (client ??= openClient(url(), { away: noteAway }));
+const connected = (): Client => (client ??= openClient(url(), { away: noteAway, full: noteFull }));
 const open = (): Database => (opened ??= drizzle(connected() as never, { schema, mode: 'default' }));
 
 /** The database named by `DATABASE_URL`, opened at first use; inside a transaction that transaction. */

@@ -550,8 +550,10 @@ export const photo = mysqlTable(
 		height: int('height').notNull(),
 		/** Where things are in it, as its keeper marked them. */
 		marks: json('marks').$type<PhotoMarks>(),
-		/** JPEG, base64. */
-		jpeg: mediumtext('jpeg').notNull()
+		/** JPEG, base64; nothing once it is gone. */
+		jpeg: mediumtext('jpeg').notNull(),
+		/** It was deleted: its id is kept, so that a device which sends it late does not bring it back. */
+		gone: boolean('gone').notNull().default(false)
 	},
 	(t) => [index('photo_of_reading').on(t.readingId), index('photo_of_system').on(t.systemId, t.at)]
 );

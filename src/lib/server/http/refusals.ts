@@ -6,10 +6,17 @@ const RETRY_AFTER = 5;
 const AWAY =
 	'Tevrik’s database does not answer just now. Nothing you saved is lost; this page comes back by itself.';
 
+/** When to come back to a full disk, s: somebody has to make room first. */
+const RETRY_AFTER_FULL = 60;
+export const FULL =
+	'The server’s disk is full, so nothing can be saved now. What was saved is safe, and new entries wait on this device. Whoever runs this server has to free some space.';
+
 /** The request cannot be served now: as whoever asked understands it, with when to come back. */
-export function unavailable(event: RequestEvent): Response {
-	const headers = { 'retry-after': String(RETRY_AFTER), 'cache-control': 'no-store' };
-	return refusal(event, 503, AWAY, headers, `<meta http-equiv="refresh" content="${RETRY_AFTER}">`);
+export function unavailable(event: RequestEvent, isFull = false): Response {
+	const seconds = isFull ? RETRY_AFTER_FULL : RETRY_AFTER;
+	const headers = { 'retry-after': String(seconds), 'cache-control': 'no-store' };
+	const again = `<meta http-equiv="refresh" content="${seconds}">`;
+	return refusal(event, 503, isFull ? FULL : AWAY, headers, again);
 }
 
 /** A refusal before any page was asked: problem details for programs, a page's own form for its scripts, else a small page. */

@@ -1,41 +1,25 @@
 import { touch } from '../db/stamps';
-import { and, asc, count, eq, inArray, ne } from 'drizzle-orm';
+import { and, asc, eq, ne } from 'drizzle-orm';
 import { bad, good, type Outcome } from '../../../core/problems';
 import { mustBePerson, type Asker } from './asker';
-import { succeeded, tryOnce } from './attempts';
-import { auth } from './auth';
 import { bookFile } from '../archive/book-export';
 import { now } from '../clock';
 import { database, transaction, type Connection } from '../db/connection';
 import {
 	account,
-	apiToken,
-	band,
-	event,
-	importedFile,
-	invitation,
 	membership,
 	method,
 	methodVersion,
 	pack,
 	passkey,
-	plan,
-	reading,
-	revision,
-	run,
-	runEvent,
-	sample,
-	session,
-	source,
 	supplement,
 	system,
-	twoFactor,
-	user,
-	verification
+	user
 } from '../db/schema';
+import { deleteOwn, deleteTank, usesOf } from './belongings';
 import { sendMail } from './mail';
 import { profileOf } from './people';
-import { isRefusal, said } from './refusals';
+import { confirmed } from './present-password';
 import { sessionsOf } from './sessions';
 import { habitsOf } from '../stores/habits';
 import { systemsOf } from '../stores/systems';
@@ -93,16 +77,8 @@ export async function deleteAccount(
 	password: string
 ): Promise<Outcome<null>> {
 	mustBePerson(asker);
-	const slow = await tryOnce('again', asker.userId);
-	if (slow) return slow;
-	try {
-		await auth().api.verifyPassword({ headers, body: { password } });
-	} catch (failure) {
-		if (!isRefusal(failure)) throw failure;
-		const outcome = said(failure);
-		return outcome.ok ? outcome : bad('/farewell', outcome.problems[0]!.message);
-	}
-	await succeeded('again', asker.userId);
+	const known = await confirmed(asker, headers, password, '/farewell');
+	if (!known.ok) return known;
 	const { email } = await profileOf(asker);
 	const done = await transaction(async (db): Promise<Outcome<null>> => {
 		const mine = await db.select().from(membership).where(eq(membership.userId, asker.userId)).for('update');
@@ -120,7 +96,7 @@ export async function deleteAccount(
 			}
 		}
 		for (const systemId of left) await deleteTank(db, systemId);
-		await deletePerson(db, asker.userId, mine.length > left.length);
+		await deletePerson(db, asker.userId);
 		// What they wrote in tanks of others bears their name no more.
 		await touch(db, [asker.userId, ...mine.map((m) => m.systemId).filter((id) => !left.includes(id))]);
 		return good(null);
@@ -132,56 +108,13 @@ export async function deleteAccount(
 	return done;
 }
 
-/** A tank and all that hangs on it. */
-async function deleteTank(db: Connection, systemId: string): Promise<void> {
-	const readings = db.select({ id: reading.id }).from(reading).where(eq(reading.systemId, systemId));
-	const runs = db.select({ id: run.id }).from(run).where(eq(run.systemId, systemId));
-	const sources = db.select({ id: source.id }).from(source).where(eq(source.systemId, systemId));
-	await db.delete(revision).where(inArray(revision.readingId, readings));
-	await db.delete(reading).where(eq(reading.systemId, systemId));
-	await db.delete(sample).where(inArray(sample.sourceId, sources));
-	await db.delete(runEvent).where(inArray(runEvent.runId, runs));
-	await db.delete(run).where(eq(run.systemId, systemId));
-	await db.delete(event).where(eq(event.systemId, systemId));
-	await db.delete(plan).where(eq(plan.systemId, systemId));
-	await db.delete(importedFile).where(eq(importedFile.systemId, systemId));
-	await db.delete(source).where(eq(source.systemId, systemId));
-	await db.delete(band).where(eq(band.systemId, systemId));
-	await db.delete(invitation).where(eq(invitation.systemId, systemId));
-	await db.delete(membership).where(eq(membership.systemId, systemId));
-	await db.delete(system).where(eq(system.id, systemId));
-}
-
 /** A person with every way in; of what they left in tanks of others only that somebody left it. */
-async function deletePerson(db: Connection, userId: string, shared: boolean): Promise<void> {
-	await db.delete(apiToken).where(eq(apiToken.userId, userId));
-	await db.delete(passkey).where(eq(passkey.userId, userId));
-	await db.delete(twoFactor).where(eq(twoFactor.userId, userId));
-	await db.delete(session).where(eq(session.userId, userId));
-	await db.delete(account).where(eq(account.userId, userId));
-	await db.delete(verification).where(eq(verification.value, userId));
-	await db.delete(membership).where(eq(membership.userId, userId));
-	await db.delete(pack).where(eq(pack.ownerId, userId));
-	await db.delete(supplement).where(eq(supplement.ownerId, userId));
-	await db.delete(invitation).where(eq(invitation.byUserId, userId));
-	// What was tested in tanks of others was tested by these methods: there they stay.
-	if (!shared) await deleteMethods(db, userId);
+async function deletePerson(db: Connection, userId: string): Promise<void> {
+	await deleteOwn(db, userId);
 	const [me] = await db.select({ operator: user.operator }).from(user).where(eq(user.id, userId));
 	if (me?.operator) await handOver(db, userId);
-	const uses = [
-		db.select({ n: count() }).from(revision).where(eq(revision.byUserId, userId)),
-		db.select({ n: count() }).from(event).where(eq(event.byUserId, userId)),
-		db.select({ n: count() }).from(plan).where(eq(plan.byUserId, userId)),
-		db.select({ n: count() }).from(run).where(eq(run.byUserId, userId)),
-		db.select({ n: count() }).from(runEvent).where(eq(runEvent.byUserId, userId)),
-		db.select({ n: count() }).from(importedFile).where(eq(importedFile.byUserId, userId)),
-		db.select({ n: count() }).from(method).where(eq(method.ownerId, userId)),
-		db.select({ n: count() }).from(invitation).where(eq(invitation.usedByUserId, userId))
-	];
-	let used = 0;
-	for (const query of uses) used += (await query)[0]!.n;
 	const row = eq(user.id, userId);
-	if (!used) await db.delete(user).where(row);
+	if (!(await usesOf(db, userId))) await db.delete(user).where(row);
 	else
 		await db
 			.update(user)
@@ -192,16 +125,10 @@ async function deletePerson(db: Connection, userId: string, shared: boolean): Pr
 				operator: false,
 				twoFactorEnabled: false,
 				calendarNonce: null,
-				calendarHash: null
+				calendarHash: null,
+				habits: null
 			})
 			.where(row);
-}
-
-/** A person's own methods with all their versions. */
-async function deleteMethods(db: Connection, userId: string): Promise<void> {
-	const mine = db.select({ id: method.id }).from(method).where(eq(method.ownerId, userId));
-	await db.delete(methodVersion).where(inArray(methodVersion.methodId, mine));
-	await db.delete(method).where(eq(method.ownerId, userId));
 }
 
 /** Somebody has to run the server: whoever has had an account for longest. */

@@ -3,7 +3,7 @@ import { LRUCache } from 'lru-cache';
 import { mustBePerson, standing, writing, type Asker } from './asker';
 import { auth } from './auth';
 import { cookieOf, onlyCookie, sessionCookie } from './cookies';
-import { database, transaction } from '../db/connection';
+import { database, transaction, wasFull } from '../db/connection';
 import { touch } from '../db/stamps';
 import { session } from '../db/schema';
 
@@ -36,12 +36,12 @@ export async function personBehind(headers: Headers): Promise<Person | undefined
 		if ((await standing(asker)).stamp === known.stamp) return { ...known, asker };
 		sessions.delete(token);
 	}
-	const found = await auth().api.getSession({ headers: checked });
+	const found = await sessionBehind(checked);
 	if (!found) return undefined;
 	const asker = { userId: found.user.id };
 	const { stamp } = await standing(asker);
 	// A session that ended between the two questions must not be remembered under the stamp of its end.
-	if (stamp !== undefined && (await auth().api.getSession({ headers: checked })))
+	if (stamp !== undefined && (await sessionBehind(checked)))
 		sessions.set(token, {
 			userId: found.user.id,
 			name: found.user.name,
@@ -49,6 +49,16 @@ export async function personBehind(headers: Headers): Promise<Person | undefined
 			stamp
 		});
 	return { name: found.user.name, sessionId: found.session.id, asker };
+}
+
+/** What the library says of a session; where there is no room to note that it was used, it is not prolonged. */
+async function sessionBehind(headers: Headers) {
+	try {
+		return await auth().api.getSession({ headers });
+	} catch (failure) {
+		if (!wasFull()) throw failure;
+		return auth().api.getSession({ headers, query: { disableRefresh: true } });
+	}
 }
 
 /** A session of theirs has ended: what is remembered of them is of before. */

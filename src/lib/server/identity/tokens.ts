@@ -4,7 +4,7 @@ import { bad, good, type Outcome } from '../../../core/problems';
 import { flawOfName } from '../../../core/text';
 import { mustBePerson, roleOf, type Asker } from './asker';
 import { now } from '../clock';
-import { database } from '../db/connection';
+import { database, unlessFull } from '../db/connection';
 import { apiToken } from '../db/schema';
 import { notify } from './notices';
 import { confirmed, needsNoPassword } from './present-password';
@@ -93,6 +93,6 @@ export async function askerOfToken(token: string): Promise<Asker | undefined> {
 		.where(eq(apiToken.hash, tokenHash(token)));
 	if (!found || (found.expiresAt && found.expiresAt <= now())) return undefined;
 	if (!found.usedAt || now().getTime() - found.usedAt.getTime() > USED_STEP)
-		await db.update(apiToken).set({ usedAt: now() }).where(eq(apiToken.id, found.id));
+		await db.update(apiToken).set({ usedAt: now() }).where(eq(apiToken.id, found.id)).catch(unlessFull);
 	return { userId: found.userId, token: { systems: found.systems ?? null, writes: found.writes } };
 }

@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { asc, desc, eq, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import sharp from 'sharp';
 import { bad, good, type Outcome } from '../../../core/problems';
 import { PHOTOS_OF_A_TANK, PHOTO_BYTES, PHOTO_SIDE, type Photo, type SavePhoto } from '../../api/photos';
@@ -32,14 +32,14 @@ const toPhoto = ({
 	systemId: _,
 	at,
 	...row
-}: Omit<typeof photo.$inferSelect, 'jpeg' | 'byUserId'>): Photo => ({
+}: Omit<typeof photo.$inferSelect, 'jpeg' | 'byUserId' | 'gone'>): Photo => ({
 	...row,
 	at: at.toISOString()
 });
 
 /**
  * Keeps a picture beside its reading: decoded and written anew, so that of what was sent nothing but the pixels stays, turned upright,
- * scaled and small. Sending it again changes nothing. Problems: no picture, too many pixels, no such reading of the asker's.
+ * scaled and small. Sending it again changes nothing, also when it was deleted meanwhile. Problems: no picture, too many pixels, no such reading of the asker's.
  */
 export async function savePhoto(asker: Asker, id: string, sent: SavePhoto): Promise<Outcome<Photo>> {
 	const db = database();
@@ -51,7 +51,8 @@ export async function savePhoto(asker: Asker, id: string, sent: SavePhoto): Prom
 	await mayUse(asker, of.systemId, 'write');
 	const at = new Date(sent.at);
 	if (at.getTime() > now().getTime() + CLOCK_SLACK) return bad('/at', 'lies in the future');
-	const before = await photoHeld(db, id);
+	// Deleted or not: a device that sends late brings nothing back.
+	const [before] = await db.select(columns).from(photo).where(eq(photo.id, id));
 	if (before)
 		return before.systemId === of.systemId ? good(toPhoto(before)) : error(409, 'This id is in use.');
 	const clean = await cleanPicture(Buffer.from(sent.picture, 'base64'));
@@ -72,7 +73,7 @@ export async function savePhoto(asker: Asker, id: string, sent: SavePhoto): Prom
 		const beyond = await tx
 			.select({ id: photo.id })
 			.from(photo)
-			.where(eq(photo.systemId, of.systemId))
+			.where(and(eq(photo.systemId, of.systemId), eq(photo.gone, false)))
 			.orderBy(desc(photo.at))
 			.limit(100)
 			.offset(PHOTOS_OF_A_TANK);
@@ -124,7 +125,10 @@ export async function cleanPicture(sent: Buffer): Promise<Outcome<CleanPicture>>
 }
 
 async function photoHeld(db: Connection, id: string) {
-	const [held] = await db.select(columns).from(photo).where(eq(photo.id, id));
+	const [held] = await db
+		.select(columns)
+		.from(photo)
+		.where(and(eq(photo.id, id), eq(photo.gone, false)));
 	return held;
 }
 
@@ -133,7 +137,7 @@ export async function pictureOf(asker: Asker, id: string): Promise<Buffer> {
 	const [held] = await database()
 		.select({ systemId: photo.systemId, jpeg: photo.jpeg })
 		.from(photo)
-		.where(eq(photo.id, id));
+		.where(and(eq(photo.id, id), eq(photo.gone, false)));
 	if (!held) error(404, 'There is no such picture.');
 	await mayUse(asker, held.systemId, 'read');
 	return Buffer.from(held.jpeg, 'base64');
@@ -144,7 +148,9 @@ export async function deletePhoto(asker: Asker, id: string): Promise<{ id: strin
 	const held = await photoHeld(database(), id);
 	if (!held) error(404, 'There is no such picture.');
 	await mayUse(asker, held.systemId, 'write');
-	await writing(asker, held.systemId, (tx) => tx.delete(photo).where(eq(photo.id, id)));
+	await writing(asker, held.systemId, (tx) =>
+		tx.update(photo).set({ gone: true, jpeg: '', marks: null }).where(eq(photo.id, id))
+	);
 	return { id };
 }
 
@@ -153,7 +159,7 @@ export async function photosOf(readingId: string): Promise<Photo[]> {
 	const found = await database()
 		.select(columns)
 		.from(photo)
-		.where(eq(photo.readingId, readingId))
+		.where(and(eq(photo.readingId, readingId), eq(photo.gone, false)))
 		.orderBy(asc(photo.at));
 	return found.map(toPhoto);
 }

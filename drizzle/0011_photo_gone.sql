@@ -1,0 +1,1 @@
+ALTER TABLE `photo` ADD `gone` boolean DEFAULT false NOT NULL;
