@@ -79,6 +79,9 @@ async function serve(): Promise<void> {
 	const https = process.env['ORIGIN']!.startsWith('https:');
 	const server = createServer((request, response) => {
 		for (const [name, value] of Object.entries(SAFE_HEADERS)) response.setHeader(name, value);
+		const left = new AbortController();
+		response.once('close', () => left.abort());
+		Object.assign(request, { left: left.signal });
 		if (https) response.setHeader('strict-transport-security', httpsOnly());
 		compress(request as never, response as never, () => handler(request, response));
 	});

@@ -1,4 +1,6 @@
 import type { Habits } from '$lib/api/habits';
+import type { IncomingMessage } from 'node:http';
+import type { Want } from '$lib/server/http/refusals';
 import type { Asker } from '$lib/server/identity/asker';
 
 declare global {
@@ -15,8 +17,12 @@ declare global {
 			habits: Habits;
 			/** The server's time when it was asked. */
 			at: Date;
-			/** The database gave no answer to this request. */
-			unavailable?: boolean;
+			/** Why this request cannot be answered now. */
+			unavailable?: Want;
+		}
+		interface Platform {
+			/** The request as Node has it; `left` is aborted when its sender has left, or has been answered. */
+			req: IncomingMessage & { left?: AbortSignal };
 		}
 		interface Error {
 			message: string;

@@ -15,13 +15,16 @@ import { now } from '$lib/server/clock';
 import { closeDatabase, isFull, isUnavailable, listening, wasAway, wasFull } from '$lib/server/db/connection';
 import { longestBody, withBody } from '$lib/server/http/bodies';
 import { hasControls, isForeignForm, onlyLooks } from '$lib/server/http/origin';
-import { FULL, refusal, unavailable } from '$lib/server/http/refusals';
+import { refusal, sentenceOf, unavailable, type Want } from '$lib/server/http/refusals';
 import { log } from '$lib/server/log';
 import { hasTwins } from '$lib/server/identity/cookies';
 import { personBehind } from '$lib/server/identity/sessions';
+import { placeOf } from '$lib/server/identity/attempts';
 import { askerOfToken } from '$lib/server/identity/tokens';
 import { habitsOf } from '$lib/server/stores/habits';
 import { closePools } from '$lib/server/work/pool';
+import { forSender } from '$lib/server/work/sender';
+import { GivenUp, NoTurn, type Turn } from '$lib/server/work/turns';
 import { habitsFrom, languageAsked } from '$lib/ui/habits';
 
 /** Addresses that answer whoever asks: ways in, what needs no account, and links that carry a secret of their own. */
@@ -52,14 +55,12 @@ const handled: Handle = async ({ event, resolve }) => {
 	try {
 		response = await answered(event, resolve);
 		// Pages and routes that failed for want of the database were noted by `handleError`.
-		if (event.locals.unavailable) response = unavailable(event, wasFull());
+		if (event.locals.unavailable) response = unavailable(event, event.locals.unavailable);
 	} catch (failure) {
-		if (!isWantOfDatabase(failure)) throw failure;
-		log.warn(
-			{ method: event.request.method, route: event.route.id, err: failure },
-			'the database did not answer'
-		);
-		response = unavailable(event, isFull(failure) || wasFull());
+		const want = wantOf(failure);
+		if (!want) throw failure;
+		tell(failure, { method: event.request.method, route: event.route.id, want, err: failure });
+		response = unavailable(event, want);
 	}
 	if (response.status === 403)
 		log.info({ method: event.request.method, route: event.route.id, status: 403 }, 'refused');
@@ -70,9 +71,26 @@ const handled: Handle = async ({ event, resolve }) => {
 	return response;
 };
 
-/** Said so, or told in other words by a library that could not reach it; what is a refusal or a way elsewhere is neither. */
-const isWantOfDatabase = (failure: unknown): boolean =>
-	isUnavailable(failure) || ((wasAway() || wasFull()) && !isRedirect(failure) && !isHttpError(failure));
+/** What is wanting, said so or told in other words by a library that could not reach it; nothing where it is a refusal, a way elsewhere or a fault. */
+function wantOf(failure: unknown): Want | undefined {
+	if (isRedirect(failure) || isHttpError(failure)) return undefined;
+	if (failure instanceof NoTurn) return 'busy';
+	if (isFull(failure) || wasFull()) return 'full';
+	return isUnavailable(failure) || wasAway() ? 'away' : undefined;
+}
+
+/** That somebody left is nothing that whoever looks after the server has to know. */
+const tell = (failure: unknown, about: object): void =>
+	failure instanceof GivenUp ? log.info(about, 'given up') : log.warn(about, 'not just now');
+
+/** Where a request comes from, as far as a proxy says it. */
+function placeBehind(event: RequestEvent): string {
+	try {
+		return placeOf(event.getClientAddress());
+	} catch {
+		return 'unknown';
+	}
+}
 
 async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['resolve']): Promise<Response> {
 	const { locals, url, cookies } = event;
@@ -132,7 +150,16 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 			preload: ({ type, path }) => type === 'js' || type === 'css' || EVERYWHERE.test(path),
 			transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', locals.theme === 'night' ? 'dark' : '')
 		});
-	const resolved = await asked.run(locals.habits, async () => answer());
+	const turn: Turn = {
+		who: asker?.userId ?? `place ${placeBehind(event)}`,
+		// The same page on another device of theirs is another page; of writes none takes another's place.
+		page: onlyLooks(event.request.method)
+			? `${locals.person?.sessionId ?? bearer ?? ''} ${event.route.id} ${Object.values(event.params).join(' ')}`
+			: undefined,
+		request: event.request,
+		signal: event.platform?.req.left
+	};
+	const resolved = await forSender(turn, () => asked.run(locals.habits, async () => answer()));
 	return api && url.pathname !== '/api/v1' ? asApi(request, resolved) : resolved;
 }
 
@@ -141,14 +168,11 @@ export const handleError: HandleServerError = ({ error: failure, event, status, 
 	const id = uuid();
 	// The route and not the address: links carry secrets, and searches people's words.
 	const about = { id, method: event.request.method, route: event.route.id };
-	if (isWantOfDatabase(failure)) {
-		event.locals.unavailable = true;
-		log.warn({ ...about, err: failure }, 'the database did not answer');
-		const full = isFull(failure) || wasFull();
-		return {
-			message: full ? FULL : 'Tevrik’s database does not answer just now. Nothing you saved is lost.',
-			id
-		};
+	const want = wantOf(failure);
+	if (want) {
+		event.locals.unavailable = want;
+		tell(failure, { ...about, want, err: failure });
+		return { message: sentenceOf(want), id };
 	}
 	log.error({ ...about, err: failure }, 'unexpected');
 	return { message: 'Something went wrong on the server. Nothing you saved is lost.', id };

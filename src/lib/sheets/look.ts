@@ -5,7 +5,7 @@ import {
 	type SheetLayout,
 	type SheetReading
 } from '../../core/formats';
-import { rowsOf, understand, type Separator } from './parse';
+import { rowsOf, tooLarge, understand, type Separator } from './parse';
 
 /** A sheet to be looked at; without a layout it is guessed. */
 export interface Look {
@@ -43,9 +43,12 @@ const FIRST_ROWS = 8;
 const FIRST_READINGS = 12;
 const FIRST_REFUSED = 50;
 
-export function looked({ text, separator, layout, timeZone, now }: Look): Looked {
+/** A sheet as it is understood, or why it is not read. */
+export function looked({ text, separator, layout, timeZone, now }: Look): Looked | { tooLarge: string } {
 	const guess =
 		separator && layout ? { separator, layout: { ...layout, doubts: [], sense: 0 } } : understand(text);
+	const large = tooLarge(text, guess.separator);
+	if (large) return { tooLarge: large };
 	const rows = rowsOf(text, guess.separator);
 	const { readings, notes, refused } = readSheet(rows, guess.layout, { timeZone, now });
 	const { headerRow } = guess.layout;

@@ -7,9 +7,49 @@ export type Separator = (typeof SEPARATORS)[number];
 /** So much of a file is enough to tell its dialect, characters. */
 const SAMPLE = 60_000;
 
+/** Lines of one sheet: twenty years of a reading an hour. More is no book of readings, and would hold up everybody's. */
+const MOST_LINES = 200_000;
+/** Columns: more than anybody has parameters, units and notes. */
+export const MOST_COLUMNS = 500;
+/** So much of a sheet is made into cells at a time, characters. */
+const AT_ONCE = 1_000_000;
+
+/** Why a sheet is not read, before any cell of it is made; nothing where it is. A line end within a cell counts as a line. */
+export function tooLarge(text: string, separator: Separator): string | undefined {
+	let lines = 1;
+	for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) lines++;
+	const grouped = new Intl.NumberFormat('en-GB');
+	if (lines > MOST_LINES)
+		return `This sheet has ${grouped.format(lines)} lines; ${grouped.format(MOST_LINES)} are taken at once. Split it, by years for example, and import the parts one after another.`;
+	const columns = text.slice(0, AT_ONCE).split('\n', 1)[0]!.split(separator).length;
+	if (columns > MOST_COLUMNS)
+		return `This sheet has ${grouped.format(columns)} columns; ${MOST_COLUMNS} are read. Delete those that hold no readings.`;
+	return undefined;
+}
+
+/** A sheet's text as rows of cells, some at a time: a long one is never all cells at once. Cells behind the {@link MOST_COLUMNS}th are left out. */
+export function* rowsInTurn(text: string, separator: Separator): Generator<string[][]> {
+	let rest = withoutMark(text);
+	while (rest) {
+		const ahead = rest.slice(0, AT_ONCE);
+		// As many as lie in that piece; its last one may be cut, and is read with the next.
+		const preview = Math.max(1, ahead.split('\n').length - 1);
+		const { data, meta } = Papa.parse<string[]>(rest, {
+			delimiter: separator,
+			skipEmptyLines: 'greedy',
+			preview,
+			// The fast way splits all that is left each time.
+			fastMode: false
+		});
+		yield data.map((row) => (row.length > MOST_COLUMNS ? row.slice(0, MOST_COLUMNS) : row));
+		if (!meta.truncated) return;
+		rest = rest.slice(meta.cursor);
+	}
+}
+
 /** A sheet's text as rows of cells. */
 export const rowsOf = (text: string, separator: Separator): string[][] =>
-	Papa.parse<string[]>(withoutMark(text), { delimiter: separator, skipEmptyLines: 'greedy' }).data;
+	[...rowsInTurn(text, separator)].flat();
 
 /** Some programs begin a file with a mark of its encoding, or with a line that names the separator. */
 const withoutMark = (text: string): string => text.replace(/^\uFEFF/, '').replace(/^sep=.\r?\n/i, '');

@@ -56,6 +56,8 @@
 						{#if (row.concerns ?? 0) > 1}<span class="text-sm text-faint">
 								and {row.concerns! - 1} more</span
 							>{/if}
+					{:else if row.asOf === null}<span class="text-saffron" aria-hidden="true">◐</span> still being computed:
+						reload this page in a moment
 					{:else if stops}<span class="text-moss" aria-hidden="true">●</span> nothing to worry about{/if}
 				</span>
 				<span class="text-sm text-faint">

@@ -1,12 +1,13 @@
 import { error } from '@sveltejs/kit';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import type { MySqlTable } from 'drizzle-orm/mysql-core';
 import { v5 as uuidV5 } from 'uuid';
 import { SHIPPED_METHODS, isKnownValue, read } from '../../../core/methods';
 import { readSheet, type SheetReading } from '../../../core/formats';
 import { cut } from '../../../core/text';
 import type { ImportProgress, TakeIn, TakenFile } from '../../api/imports';
 import { SOURCE_KINDS, type SourceKind } from '../../api/systems';
-import { rowsOf } from '../../sheets/parse';
+import { rowsInTurn, tooLarge } from '../../sheets/parse';
 import { mayUse, writing, type Asker } from '../identity/asker';
 import { now } from '../clock';
 import { DUPLICATE, database, errnoOf, transaction, type Connection } from '../db/connection';
@@ -19,6 +20,8 @@ import { sourcesOf, systemFor } from '../stores/systems';
 
 /** So many readings are written at once: large enough to be fast, small enough to tell how far it is. */
 const AT_ONCE = 2000;
+/** Waters that one sheet may name: every tank, bin and bottle of a keeper. */
+const MOST_WATERS = 100;
 /** Said of readings that went when their file was taken back; they come again with the same file. */
 const TAKEN_BACK = 'its import was undone';
 
@@ -47,17 +50,17 @@ export async function* takeIn(
 		return;
 	}
 	const { timeZone } = await systemFor(asker, systemId);
-	const rows = rowsOf(text, choice.separator);
-	const content = readSheet(rows, choice.layout, { timeZone, now: now().getTime() });
-	const total = content.readings.length;
-	yield { kind: 'progress', done: 0, of: total };
+	const large = tooLarge(text, choice.separator);
+	if (large) error(422, large);
+	const characters = Math.max(1, text.length);
+	yield { kind: 'progress', done: 0, of: characters };
 	// A transaction tells nothing before it ends: progress comes over a queue of one.
 	let told = 0;
 	let tell: (() => void) | undefined;
 	let leave = false;
 	const writeAll = async (db: Connection) => {
 		const kits = await knownVersions(db);
-		const waters = await watersOf(db, asker, systemId, content.readings);
+		const waters = await watersFor(db, asker, systemId);
 		await db.insert(importedFile).values({
 			id: choice.id,
 			systemId,
@@ -66,59 +69,60 @@ export async function* takeIn(
 			name: cut(choice.name, 200),
 			added: 0,
 			known: 0,
-			refused: content.refused.length
+			refused: 0
 		});
 		const again = await hasTakenBack(db, systemId);
 		const seen = new Map<string, number>();
-		let added = 0;
-		for (let from = 0; from < total; from += AT_ONCE) {
-			if (leave) throw new Error('the import was stopped; nothing of it is kept');
-			const chunk = content.readings
-				.slice(from, from + AT_ONCE)
-				.map((r) => rowOf(r, waters.get(r.water)!, kits, asker, systemId, choice.id, seen));
-			await writeRows(
-				db,
-				sample,
-				chunk.map((c) => c.sample),
-				'leave out'
-			);
-			added += await writeRows(
-				db,
-				reading,
-				chunk.map((c) => c.reading),
-				'leave out'
-			);
-			await writeRows(
-				db,
-				revision,
-				chunk.map((c) => c.revision),
-				'leave out'
-			);
-			if (again)
-				added += await bringBack(
+		const counts = { added: 0, read: 0, refused: 0, notes: 0 };
+		let layout = choice.layout;
+		let done = 0;
+		for (const rows of rowsInTurn(text, choice.separator)) {
+			const content = readSheet(rows, layout, { timeZone, now: now().getTime() });
+			// The header stood in the first of them.
+			layout = { ...layout, headerRow: null };
+			for (const chunk of chunked(content.readings)) {
+				if (leave) throw new Error('the import was stopped; nothing of it is kept');
+				const written: ReturnType<typeof rowOf>[] = [];
+				for (const r of chunk)
+					written.push(rowOf(r, await waters(r.water), kits, asker, systemId, choice.id, seen));
+				counts.added += await writeReadings(db, written);
+				if (again)
+					counts.added += await bringBack(
+						db,
+						asker,
+						written.map((c) => c.reading.id),
+						choice.id
+					);
+			}
+			for (const chunk of chunked(content.notes))
+				await writeRows(
 					db,
-					asker,
-					chunk.map((c) => c.reading.id),
-					choice.id
+					event,
+					chunk.map((n) => ({
+						id: uuidV5(`note ${n.at} ${n.text}`, systemId),
+						systemId,
+						at: new Date(n.at),
+						body: { kind: 'note' as const, text: n.text },
+						byUserId: asker.userId,
+						createdAt: now(),
+						importId: choice.id,
+						voided: false
+					})),
+					'leave out'
 				);
-			told = Math.min(total, from + AT_ONCE);
+			counts.read += content.readings.length;
+			counts.refused += content.refused.length;
+			counts.notes += content.notes.length;
+			done += rows.reduce((sum, cells) => sum + cells.reduce((n, cell) => n + cell.length + 1, 0), 0);
+			told = Math.min(characters, done);
 			tell?.();
 		}
-		const notes = content.notes.map((n) => ({
-			id: uuidV5(`note ${n.at} ${n.text}`, systemId),
-			systemId,
-			at: new Date(n.at),
-			body: { kind: 'note' as const, text: n.text },
-			byUserId: asker.userId,
-			createdAt: now(),
-			importId: choice.id,
-			voided: false
-		}));
-		for (let from = 0; from < notes.length; from += AT_ONCE)
-			await writeRows(db, event, notes.slice(from, from + AT_ONCE), 'leave out');
-		const known = total - added;
-		await db.update(importedFile).set({ added, known }).where(eq(importedFile.id, choice.id));
-		return { added, known, notes: notes.length };
+		const known = counts.read - counts.added;
+		await db
+			.update(importedFile)
+			.set({ added: counts.added, known, refused: counts.refused })
+			.where(eq(importedFile.id, choice.id));
+		return { ...counts, known };
 	};
 	const write = transaction(async (db) => {
 		// Every row's source, kit and person were looked up just now: looking them up again for each costs half the time.
@@ -140,15 +144,15 @@ export async function* takeIn(
 	try {
 		for (let last = 0; !over; last = told) {
 			if (told === last) await new Promise<void>((done) => (tell = done));
-			if (!over && told > last) yield { kind: 'progress', done: told, of: total };
+			if (!over && told > last) yield { kind: 'progress', done: told, of: characters };
 		}
 	} finally {
 		// Whoever stops listening stops the import.
 		leave = !over;
 	}
 	try {
-		const { added, known, notes } = await end;
-		yield { kind: 'done', id: choice.id, added, known, refused: content.refused.length, notes };
+		const { added, known, refused, notes } = await end;
+		yield { kind: 'done', id: choice.id, added, known, refused, notes };
 	} catch (failure) {
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
 		yield { kind: 'failed', message: 'This file is being imported already.' };
@@ -171,29 +175,55 @@ async function knownVersions(db: Connection): Promise<Map<string, Kit>> {
 	);
 }
 
-/** What a sheet's words for waters are here; one that is not known is made. */
-async function watersOf(
+function* chunked<T>(items: T[]): Generator<T[]> {
+	for (let from = 0; from < items.length; from += AT_ONCE) yield items.slice(from, from + AT_ONCE);
+}
+
+/** Writes readings with their samples and revisions; how many were not there yet. */
+async function writeReadings(db: Connection, rows: ReturnType<typeof rowOf>[]): Promise<number> {
+	const put = <T extends MySqlTable>(table: T, of: Partial<T['$inferInsert']>[]) =>
+		writeRows(db, table, of, 'leave out');
+	await put(
+		sample,
+		rows.map((r) => r.sample)
+	);
+	const added = await put(
+		reading,
+		rows.map((r) => r.reading)
+	);
+	await put(
+		revision,
+		rows.map((r) => r.revision)
+	);
+	return added;
+}
+
+/** Which water here a sheet's word for one means; one that is not known is made. */
+async function watersFor(
 	db: Connection,
 	asker: Asker,
-	systemId: string,
-	readings: SheetReading[]
-): Promise<Map<string | null, string>> {
+	systemId: string
+): Promise<(word: string | null) => Promise<string>> {
 	const known = await sourcesOf(asker, systemId);
-	const tank = known.find((s) => s.kind === 'tank')!.id;
-	const found = new Map<string | null, string>([[null, tank]]);
-	for (const word of new Set(readings.map((r) => r.water))) {
-		if (word === null) continue;
+	const found = new Map<string | null, string>([[null, known.find((s) => s.kind === 'tank')!.id]]);
+	return async (word) => {
+		const before = found.get(word);
+		if (before !== undefined || word === null) return before!;
 		const low = word.toLowerCase();
 		const there = known.find((s) => s.name.toLowerCase() === low) ?? known.find((s) => s.kind === low);
-		if (there) found.set(word, there.id);
-		else {
-			const id = uuidV5(`water ${low}`, systemId);
+		const id = there?.id ?? uuidV5(`water ${low}`, systemId);
+		if (!there) {
+			if (found.size > MOST_WATERS)
+				error(
+					422,
+					`This sheet names more than ${MOST_WATERS} waters. Is the column of waters the right one?`
+				);
 			const kind: SourceKind = SOURCE_KINDS.find((k) => k === low && k !== 'tank') ?? 'other';
 			await writeRows(db, source, [{ id, systemId, kind, name: cut(word, 120) }], 'leave out');
-			found.set(word, id);
 		}
-	}
-	return found;
+		found.set(word, id);
+		return id;
+	};
 }
 
 /**

@@ -8,15 +8,21 @@ const AWAY =
 
 /** When to come back to a full disk, s: somebody has to make room first. */
 const RETRY_AFTER_FULL = 60;
-export const FULL =
+const BUSY = 'Tevrik is computing a lot just now. Nothing you saved is lost; this page comes back by itself.';
+const FULL =
 	'The server’s disk is full, so nothing can be saved now. What was saved is safe, and new entries wait on this device. Whoever runs this server has to free some space.';
 
+/** Why nothing can be served now: the database is away, its disk is full, or too much is being computed. */
+export type Want = 'away' | 'full' | 'busy';
+const SENTENCES: Record<Want, string> = { away: AWAY, full: FULL, busy: BUSY };
+export const sentenceOf = (want: Want): string => SENTENCES[want];
+
 /** The request cannot be served now: as whoever asked understands it, with when to come back. */
-export function unavailable(event: RequestEvent, isFull = false): Response {
-	const seconds = isFull ? RETRY_AFTER_FULL : RETRY_AFTER;
+export function unavailable(event: RequestEvent, want: Want): Response {
+	const seconds = want === 'full' ? RETRY_AFTER_FULL : RETRY_AFTER;
 	const headers = { 'retry-after': String(seconds), 'cache-control': 'no-store' };
 	const again = `<meta http-equiv="refresh" content="${seconds}">`;
-	return refusal(event, 503, isFull ? FULL : AWAY, headers, again);
+	return refusal(event, 503, SENTENCES[want], headers, again);
 }
 
 /** A refusal before any page was asked: problem details for programs, a page's own form for its scripts, else a small page. */

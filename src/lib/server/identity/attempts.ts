@@ -130,26 +130,43 @@ export function placeOf(address: string): string {
 		.join(':')}::/64`;
 }
 
-/** Calculations a minute: of one stranger's place, and of one person with an account. Counted here, not in the database. */
-const CALCULATIONS = {
-	stranger: new RateLimiterMemory({ points: 120, duration: 60 }),
-	known: new RateLimiterMemory({ points: 1200, duration: 60 })
+/** What is dear, a minute: of one stranger's place, and of one person with an account. Counted here, not in the database. */
+const DEAR = {
+	calculationsOfStranger: new RateLimiterMemory({ points: 120, duration: 60 }),
+	calculations: new RateLimiterMemory({ points: 1200, duration: 60 }),
+	// One takes half a second; whoever moves glasses about asks for one every few seconds.
+	plans: new RateLimiterMemory({ points: 60, duration: 60 })
 };
+interface Slow {
+	sentence: string;
+	/** When to come back, s. */
+	seconds: number;
+}
 
-/** Nothing where one more calculation may be asked; else when to come back, s. */
-export async function mayCalculate(
+/** Counts one dear thing; nothing where it may be had, else what is said. */
+async function counted(
+	kind: keyof typeof DEAR,
 	who: string,
-	known: boolean
-): Promise<{ sentence: string; seconds: number } | undefined> {
+	sentence: (seconds: number) => string
+): Promise<Slow | undefined> {
 	try {
-		await CALCULATIONS[known ? 'known' : 'stranger'].consume(known ? who : placeOf(who));
+		await DEAR[kind].consume(who);
 		return undefined;
 	} catch (failure) {
 		if (!(failure instanceof RateLimiterRes)) throw failure;
 		const seconds = Math.max(1, Math.ceil(failure.msBeforeNext / 1000));
-		return {
-			sentence: `Too many calculations in a minute. Come back in ${seconds} s, or use ./tevrik calc.`,
-			seconds
-		};
+		return { sentence: sentence(seconds), seconds };
 	}
 }
+
+/** Nothing where one more calculation may be asked; else when to come back. */
+export const mayCalculate = (who: string, known: boolean): Promise<Slow | undefined> =>
+	counted(
+		known ? 'calculations' : 'calculationsOfStranger',
+		known ? who : placeOf(who),
+		(seconds) => `Too many calculations in a minute. Come back in ${seconds} s, or use ./tevrik calc.`
+	);
+
+/** The same of plans that have to be made. */
+export const mayAskForPlan = (userId: string): Promise<Slow | undefined> =>
+	counted('plans', userId, (seconds) => `Too many plans in a minute. Ask again in ${seconds} s.`);

@@ -1,3 +1,4 @@
+import { error } from '@sveltejs/kit';
 import { eq } from 'drizzle-orm';
 import {
 	compositionOf,
@@ -15,6 +16,7 @@ import { PLAN_DAYS, withMoves } from '../../api/plan-query';
 import type { ShelfSupplement } from '../../api/supplements';
 import { SHORTLY, mayUse, mine, ofPerson, type Asker } from '../identity/asker';
 import { now } from '../clock';
+import { mayAskForPlan } from '../identity/attempts';
 import { database, type Connection } from '../db/connection';
 import { plan } from '../db/schema';
 import { inThread } from '../work/pool';
@@ -56,6 +58,8 @@ export async function planFor(asker: Asker, systemId: string, wish: PlanWish): P
 
 async function makePlan(asker: Asker, systemId: string, wish: PlanWish): Promise<Planned> {
 	const [shelf, held] = await Promise.all([supplementsOf(asker), heldPlan(systemId)]);
+	const slow = await mayAskForPlan(asker.userId);
+	if (slow) error(429, slow.sentence);
 	const request = await requestFor(asker, systemId, wish, shelf);
 	const names = Object.fromEntries(shelf.map((s) => [s.id, s.profile.name]));
 	if (!request.parameters.length) return { request, result: NOTHING, wish, names, kept: null, nothing: true };
@@ -88,7 +92,7 @@ const NOTHING: CorrectResult = {
 
 /** The programme runs in a thread, as every long calculation. What it refuses is a fault of ours: the request is made here. */
 async function solved(request: CorrectRequest): Promise<CorrectResult> {
-	const { ok, json } = await inThread('models', 'calculate', {
+	const { ok, json } = await inThread('plans', 'calculate', {
 		name: 'correct',
 		text: JSON.stringify(request)
 	});

@@ -1,7 +1,7 @@
 import type { Judgement } from '../../../core/targets';
 import type { Asker } from '../identity/asker';
 import { systemsOf } from './systems';
-import { outlookOf } from './trends';
+import { outlookShown } from './trends';
 
 /** How one tank fares, for whoever looks after many. */
 export interface Stop {
@@ -12,6 +12,8 @@ export interface Stop {
 	concerns: number;
 	/** Parameters that are due now. */
 	due: string[];
+	/** Its levels are not of now: since when they are known, or null where they are not. */
+	asOf?: string | null;
 	/** The smaller, the sooner it wants a look. */
 	order: number;
 }
@@ -28,12 +30,13 @@ const AT_ONCE = 4;
 export async function roundOf(asker: Asker): Promise<Stop[]> {
 	const stops: Stop[] = [];
 	const look = async (id: string) => {
-		const { judgements, due } = await outlookOf(asker, id);
+		const { judgements, due, ...asOf } = await outlookShown(asker, id);
 		const worries = judgements.filter((j) => j.rank < GOOD_TO_KNOW);
 		const dueNow = due.filter((d) => d.now).map((d) => d.parameter);
 		const [worst] = worries;
 		stops.push({
 			id,
+			...('asOf' in asOf ? { asOf: asOf.asOf } : {}),
 			worst: worst ?? null,
 			concerns: worries.length,
 			due: dueNow,

@@ -26,7 +26,7 @@ import { inColumns, type Columns } from '../../api/columns';
 import type { Reading } from '../../api/readings';
 import type { LevelPoint, Point, TrendInShort, WayPoint } from '../../api/trends';
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
-import { remembered } from '../memory';
+import { lastKnown, noteLast, remembered, unlessBusy, type Known } from '../memory';
 import { now } from '../clock';
 import { eventsOfTank } from './events';
 import { methodsFor } from './methods';
@@ -34,9 +34,11 @@ import { packsOpenedSince } from './packs';
 import { provedKits } from './proof';
 import {
 	MOST_NEWEST,
+	MOST_POINTS,
 	latestReadings,
 	measuredIn,
 	measuredSince,
+	olderPointsOf,
 	pointOf,
 	pointsOf,
 	stampOf,
@@ -201,29 +203,58 @@ const dated = (e: { at: string; event: object }): DatedEvent => ({ ...e.event, a
 /** All readings of one parameter and the estimate over them, as columns. */
 export async function trendOf(asker: Asker, systemId: string, parameter: string) {
 	await mayUse(asker, systemId, 'read');
-	return ofTank(asker, systemId, ['trend', parameter], () => findTrend(asker, systemId, parameter), SHORTLY);
+	const find = (model: Model) => findTrend(asker, systemId, parameter, model);
+	return unlessBusy(
+		() => ofTank(asker, systemId, ['trend', parameter], () => find(modelNow), SHORTLY),
+		() => find(modelBefore)
+	);
 }
 
-async function findTrend(asker: Asker, systemId: string, parameter: string) {
+/** The estimate over every reading of a parameter: as it is now, or as it was known last. */
+type Model = (...asked: Parameters<typeof overAll>) => Promise<Known<OverAll | undefined>>;
+const nameOf = (systemId: string, parameter: string): string => `trend ${systemId} ${parameter}`;
+const modelNow: Model = async (asker, systemId, parameter, ...rest) => {
+	const result = await overAll(asker, systemId, parameter, ...rest);
+	if (result) noteLast(nameOf(systemId, parameter), result);
+	return { result };
+};
+const modelBefore = async (
+	_asker: Asker,
+	systemId: string,
+	parameter: string
+): Promise<Known<OverAll | undefined>> => lastKnown(nameOf(systemId, parameter), undefined);
+
+async function findTrend(asker: Asker, systemId: string, parameter: string, model: Model) {
 	const [{ points }, events, bands, { phase }] = await Promise.all([
 		pointsOf(asker, systemId, parameter),
 		eventsOfTank(asker, systemId),
 		bandsOf(asker, systemId),
 		systemFor(asker, systemId)
 	]);
-	const methods = [...new Map(points.map((p) => [p.methodId, p.methodName]))].map(([id, name]) => ({
+	const older = await olderPointsOf(
+		asker,
+		systemId,
+		parameter,
+		points.length < MOST_POINTS ? undefined : points[0]
+	);
+	const drawn = [...older.points, ...points];
+	const methods = [...new Map(drawn.map((p) => [p.methodId, p.methodName]))].map(([id, name]) => ({
 		id,
 		name
 	}));
 	const places = new Map(methods.map((m, i) => [m.id, i]));
-	const rows: Point[] = points.map((p) => ({
+	const rows: Point[] = drawn.map((p) => ({
 		...p,
 		method: places.get(p.methodId)!,
 		own: p.ownChart
 	}));
-	const known = await overAll(asker, systemId, parameter, events.map(dated), { bands, phase });
+	const { result: known, ...asOf } = await model(asker, systemId, parameter, events.map(dated), {
+		bands,
+		phase
+	});
 	const { path = [], offsets: _offsets, ...short } = known?.result ?? {};
 	return {
+		...asOf,
 		methods,
 		points: inColumns(rows, [
 			'at',
@@ -237,6 +268,8 @@ async function findTrend(asker: Asker, systemId: string, parameter: string) {
 		]),
 		trend: known && (short as TrendInShort),
 		learnt: known?.learnt,
+		/** How many are older than those the estimate rests on, and how many of them are drawn. */
+		older: { of: older.of, drawn: older.points.length },
 		way: inColumns<WayPoint>(
 			downsample(path, MOST_WAY).map((p) => ({ ...p, at: Date.parse(p.at) })),
 			['at', 'mean', 'sd', 'usePerDay', 'useSd', 'dosingPerDay']
@@ -260,7 +293,10 @@ export async function waysOf(
 	]);
 	const done = events.map(dated);
 	const wayOf = async (parameter: string): Promise<Columns<LevelPoint>> => {
-		const known = await overAll(asker, systemId, parameter, done, { bands, phase });
+		const { result: known } = await unlessBusy(
+			() => modelNow(asker, systemId, parameter, done, { bands, phase }),
+			() => modelBefore(asker, systemId, parameter)
+		);
 		const path = (known?.result.path ?? []).map(({ at, mean, sd }) => ({ at: Date.parse(at), mean, sd }));
 		return inColumns(downsample(path), ['at', 'mean', 'sd']);
 	};
@@ -289,6 +325,27 @@ export async function unusualOf(asker: Asker, systemId: string, parameters?: str
 		found.push(...(known?.result.unusual ?? []).map((i) => points[i]!.id));
 	}
 	return found;
+}
+
+const NO_OUTLOOK: Outlook = { trends: {}, due: [], judgements: [] };
+/** The same for a room to show: where it is not its turn to be made, as it was known last, said as such. Nothing is planned by it. */
+export async function outlookShown(
+	asker: Asker,
+	systemId: string
+): Promise<Outlook & { asOf?: string | null }> {
+	await mayUse(asker, systemId, 'read');
+	const name = `outlook ${asker.userId} ${systemId}`;
+	return unlessBusy(
+		async () => {
+			const outlook = await outlookOf(asker, systemId);
+			noteLast(name, outlook);
+			return outlook;
+		},
+		() => {
+			const { result, asOf } = lastKnown(name, NO_OUTLOOK);
+			return { ...result, asOf: asOf ?? null };
+		}
+	);
 }
 
 /** Everything the rack says: estimates, what is due, what deserves attention. */

@@ -3,27 +3,33 @@ import { availableParallelism } from 'node:os';
 import { pathToFileURL } from 'node:url';
 import { Piscina } from 'piscina';
 import { Unavailable } from '../db/connection';
+import { sender } from './sender';
 import type { Done, Given, Task } from './tasks';
+import { NoTurn, fairTurns } from './turns';
 import type { Ended } from './worker';
 
 /** A thread without work ends after this, ms, but for those that are kept. */
 const IDLE = 30_000;
 
 /**
- * Who waits for whom: what strangers ask never holds up a keeper's own page, nor a long file another's. Threads at once, tasks
- * that may wait, how long one may wait and take together (ms), and memory (MB).
+ * Who waits for whom: what strangers ask never holds up a keeper's own page, nor a plan a level, nor a long file another's. Threads at
+ * once; tasks that may wait in all and for one person; how long one may wait and take together (ms); memory (MB). One person has one
+ * thread of a pool at a time.
  */
 const POOLS = {
-	strangers: { threads: 1, waiting: 16, time: 5000, memory: 256, kept: 1 },
-	keepers: { threads: 1, waiting: 100, time: 20_000, memory: 256, kept: 1 },
+	strangers: { threads: 1, waiting: 16, waitingEach: 8, time: 5000, memory: 256, kept: 1 },
+	keepers: { threads: 1, waiting: 100, waitingEach: 20, time: 20_000, memory: 256, kept: 1 },
+	// A look at two hundred tanks asks for eight of each at a time.
 	models: {
 		threads: Math.max(1, Math.min(4, availableParallelism() - 1)),
 		waiting: 500,
+		waitingEach: 60,
 		time: 20_000,
 		memory: 512,
 		kept: 1
 	},
-	files: { threads: 1, waiting: 8, time: 15 * 60_000, memory: 2048, kept: 0 }
+	plans: { threads: 1, waiting: 60, waitingEach: 4, time: 20_000, memory: 512, kept: 0 },
+	files: { threads: 1, waiting: 20, waitingEach: 6, time: 15 * 60_000, memory: 2048, kept: 0 }
 };
 type Pool = keyof typeof POOLS;
 
@@ -31,12 +37,11 @@ const made = new Map<Pool, Piscina>();
 function poolOf(name: Pool, filename: string): Piscina {
 	const known = made.get(name);
 	if (known) return known;
-	const { threads, waiting, memory, kept } = POOLS[name];
+	const { threads, memory, kept } = POOLS[name];
 	const pool = new Piscina({
 		filename: pathToFileURL(filename).href,
 		minThreads: kept,
 		maxThreads: threads,
-		maxQueue: waiting,
 		idleTimeout: IDLE,
 		// Whoever only looks at a page goes first.
 		niceIncrement: 10,
@@ -46,10 +51,21 @@ function poolOf(name: Pool, filename: string): Piscina {
 	return pool;
 }
 
-/** It took longer than one request may. */
-export class TooLong extends Unavailable {}
+const turns = new Map<Pool, ReturnType<typeof fairTurns>>();
+function turnsOf(name: Pool): ReturnType<typeof fairTurns> {
+	const { threads, waiting, waitingEach } = POOLS[name];
+	const known = turns.get(name) ?? fairTurns({ atOnce: threads, each: 1, waitingEach, waiting });
+	turns.set(name, known);
+	return known;
+}
 
-/** Hands a task to a thread of a pool. Throws `TooLong`, `Unavailable` where too many wait, or what the task refused. */
+/** It took longer than one request may. */
+export class TooLong extends NoTurn {}
+
+/**
+ * Hands a task to a thread of a pool when its sender's turn comes. Throws `TooLong`, `Crowded` where too much waits, `GivenUp` where
+ * its sender has left or asked again, or what the task refused.
+ */
 export async function inThread<T extends Task>(
 	name: Pool,
 	task: T,
@@ -63,16 +79,17 @@ export async function inThread<T extends Task>(
 		return (await (TASKS[task] as (given: unknown) => unknown)(given)) as Done<T>;
 	}
 	const stop = AbortSignal.timeout(POOLS[name].time);
+	const turn = sender();
+	const signal = turn.signal ? AbortSignal.any([stop, turn.signal]) : stop;
 	let ended: Ended;
 	try {
-		ended = (await poolOf(name, filename).run(
-			{ task, given },
-			{ signal: stop, transferList: transfer as never }
-		)) as Ended;
+		ended = await turnsOf(name)({ ...turn, signal }, async () => {
+			// What has begun is finished, so that it is there for whoever asks next.
+			const options = { signal: stop, transferList: transfer as never };
+			return (await poolOf(name, filename).run({ task, given }, options)) as Ended;
+		});
 	} catch (failure) {
 		if (stop.aborted) throw new TooLong(failure, `${task} took longer than ${POOLS[name].time} ms`);
-		if (/queue is at limit/i.test((failure as Error).message))
-			throw new Unavailable(failure, 'too many wait');
 		throw failure;
 	}
 	if ('refused' in ended) error(ended.refused.status, ended.refused.message);

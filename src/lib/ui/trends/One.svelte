@@ -31,6 +31,8 @@
 			points: Columns<Point>;
 			trend: TrendInShort | undefined;
 			way: Columns<WayPoint>;
+			/** Readings before those the estimate rests on, and how many of them are drawn. */
+			older: { of: number; drawn: number };
 			/** What its neighbours' tests add. */
 			learnt: { share: number; from: string[] } | undefined;
 			newest: Columns<Reading>;
@@ -148,6 +150,10 @@
 	{:else}
 		<p>
 			Bars and ribbon are 95 %; times are the tank’s. Drag over a span to look at it.
+			{#if one.older.of > one.older.drawn}
+				Of the {figures(one.older.of)} oldest readings {figures(one.older.drawn)} are drawn: the least and the most
+				of each time. The estimate rests on the newer ones; the export holds all.
+			{/if}
 			{#each methods as m (m.id)}<span class="ms-2 whitespace-nowrap">{m.sign} {m.name}</span>{/each}
 		</p>
 	{/if}

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, max, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, max, sql } from 'drizzle-orm';
 import type { Qualifier } from '../../../../core/methods';
 import type { Reading } from '../../../api/readings';
 import { database, type Connection } from '../../db/connection';
@@ -23,7 +23,12 @@ export interface StoredPoint {
 	ownChart: boolean;
 }
 
-/** Every reading of one parameter of the tank's own water that counts, oldest first, and their unit. */
+/** Estimates rest on so many of the newest: ten years of daily tests, which take a third of a second (`calculations.ts`, trend). */
+export const MOST_POINTS = 4000;
+/** What is older is drawn from so many parts of it, by the least and the most of each. */
+const OLDER_PARTS = 1000;
+
+/** Readings of one parameter of the tank's own water that count, oldest first, and their unit: the newest, {@link MOST_POINTS} at most. */
 export async function pointsOf(
 	asker: Asker,
 	systemId: string,
@@ -33,28 +38,102 @@ export async function pointsOf(
 	await mayUse(asker, systemId, 'read');
 	const tank = await tankSource(db, systemId);
 	if (!tank) return { unit: '', points: [] };
-	const { qualifier, value, standardUncertainty, repeatability, low, high, ownChart, methodVersionId } =
-		revision;
-	const [rows, versions, proved] = await Promise.all([
+	const rows = await pointRows(db, 'span_of_source')
+		.where(counted(tank, parameter))
+		.orderBy(desc(reading.takenAt), desc(reading.id))
+		.limit(MOST_POINTS);
+	return {
+		unit: rows[0]?.unit ?? '',
+		points: await asPoints(asker, systemId, parameter, rows.reverse())
+	};
+}
+
+/**
+ * What is older than the newest {@link MOST_POINTS}, thinned by the database before any of it is sent here: of each of a thousand parts
+ * of its time the least and the most, so that what stands out stays. Oldest first; `of` says how many there are.
+ */
+export async function olderPointsOf(
+	asker: Asker,
+	systemId: string,
+	parameter: string,
+	before: StoredPoint | undefined
+): Promise<{ of: number; points: StoredPoint[] }> {
+	const db = database();
+	await mayUse(asker, systemId, 'read');
+	const tank = await tankSource(db, systemId);
+	if (!tank || !before) return { of: 0, points: [] };
+	const older = and(
+		counted(tank, parameter),
+		sql`(${reading.takenAt}, ${reading.id}) < (${new Date(before.at)}, ${before.id})`
+	)!;
+	const height = sql`coalesce(${revision.value}, ${revision.low}, ${revision.high})`;
+	const parted = db.$with('parted').as(
 		db
 			.select({
 				id: reading.id,
-				takenAt: reading.takenAt,
-				unit: revision.unit,
-				qualifier,
-				value,
-				standardUncertainty,
-				repeatability,
-				low,
-				high,
-				ownChart,
-				methodVersionId
+				height: sql<number>`${height}`.as('height'),
+				part: sql<number>`ntile(${sql.raw(String(OLDER_PARTS))}) over (order by ${reading.takenAt}, ${reading.id})`.as(
+					'part'
+				)
 			})
 			.from(reading, { forceIndex: 'span_of_source' })
-			.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
-			.where(and(eq(reading.sourceId, tank), eq(reading.parameter, parameter), eq(revision.voided, false)))
-			.orderBy(asc(reading.takenAt), asc(reading.id)),
-		versionNames(db, parameter),
+			.innerJoin(revision, newest)
+			.where(older)
+	);
+	const placed = db.$with('placed').as(
+		db
+			.select({
+				id: parted.id,
+				least: sql<number>`row_number() over (partition by part order by height)`.as('least'),
+				most: sql<number>`row_number() over (partition by part order by height desc)`.as('most'),
+				total: sql<number>`count(*) over ()`.as('total')
+			})
+			.from(parted)
+	);
+	const kept = await db
+		.with(parted, placed)
+		.select({ id: placed.id, total: placed.total })
+		.from(placed)
+		.where(sql`least = 1 or most = 1`);
+	if (!kept.length) return { of: 0, points: [] };
+	const ids = kept.map((k) => k.id);
+	const rows = await pointRows(db)
+		.where(inArray(reading.id, ids))
+		.orderBy(asc(reading.takenAt), asc(reading.id));
+	return { of: Number(kept[0]!.total), points: await asPoints(asker, systemId, parameter, rows) };
+}
+
+const newest = and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision))!;
+const counted = (tank: string, parameter: string) =>
+	and(eq(reading.sourceId, tank), eq(reading.parameter, parameter), eq(revision.voided, false))!;
+
+const pointRows = (db: Connection, forceIndex?: string) =>
+	db
+		.select({
+			id: reading.id,
+			takenAt: reading.takenAt,
+			unit: revision.unit,
+			qualifier: revision.qualifier,
+			value: revision.value,
+			standardUncertainty: revision.standardUncertainty,
+			repeatability: revision.repeatability,
+			low: revision.low,
+			high: revision.high,
+			ownChart: revision.ownChart,
+			methodVersionId: revision.methodVersionId
+		})
+		.from(reading, forceIndex === undefined ? {} : { forceIndex })
+		.innerJoin(revision, newest)
+		.$dynamic();
+
+async function asPoints(
+	asker: Asker,
+	systemId: string,
+	parameter: string,
+	rows: Awaited<ReturnType<typeof pointRows>>
+): Promise<StoredPoint[]> {
+	const [versions, proved] = await Promise.all([
+		versionNames(database(), parameter),
 		provedKits(asker, systemId)
 	]);
 	const points = rows.map(({ takenAt, unit: _unit, methodVersionId: version, ...row }) => ({
@@ -62,7 +141,7 @@ export async function pointsOf(
 		at: takenAt.getTime(),
 		...versions.get(version)!
 	}));
-	return { unit: rows[0]?.unit ?? '', points: pointsAsProved(points, proved[parameter]) };
+	return pointsAsProved(points, proved[parameter]);
 }
 
 /**

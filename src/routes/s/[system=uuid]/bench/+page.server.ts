@@ -10,7 +10,7 @@ import { earlierOf } from '$lib/server/stores/readings';
 import { openRunOf, runWithEvents } from '$lib/server/stores/runs';
 import { sourcesOf } from '$lib/server/stores/systems';
 import { openSteps } from '$lib/server/stores/followed-plans';
-import { levelsOf, outlookOf } from '$lib/server/stores/trends';
+import { levelsOf, outlookShown } from '$lib/server/stores/trends';
 import { poursView } from '$lib/ui/adjust/plan-view';
 import { levelsFor, readingFor } from '$lib/ui/mine';
 import { isEvening, isoDay } from '$lib/ui/when';
@@ -22,7 +22,7 @@ const KNOWN = 10;
 export const load: PageServerLoad = async ({ params, locals, url, untrack, parent }) => {
 	// A page that begins or leaves an evening has all it needs: only a fresh one asks.
 	const wanted = untrack(() => url.searchParams.get('run'));
-	const [methods, sources, latest, packs, open, run, { due, trends }, proved] = await Promise.all([
+	const [methods, sources, latest, packs, open, run, { due, trends, asOf }, proved] = await Promise.all([
 		kitsFor(locals.asker),
 		sourcesOf(locals.asker, params.system),
 		earlierOf(locals.asker, params.system, KNOWN),
@@ -34,12 +34,13 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack, paren
 					if (!isHttpError(failure, 404)) throw failure;
 				})
 			: undefined,
-		outlookOf(locals.asker, params.system),
+		outlookShown(locals.asker, params.system),
 		provedNow(locals.asker, params.system)
 	]);
 	const { system } = await parent();
 	const pours = await openSteps(locals.asker, params.system, isoDay(locals.at, system.timeZone));
 	return {
+		asOf,
 		pours: pours && poursView(pours, isEvening(locals.at, system.timeZone)),
 		methods: toSend(methods),
 		sources,

@@ -3,6 +3,7 @@
 	import type { PoursView } from '$lib/ui/adjust/plan-view';
 	import Pours from '$lib/ui/adjust/Pours.svelte';
 	import { openTicks } from '$lib/ui/adjust/ticks.svelte';
+	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import Evening from '$lib/ui/bench/Evening.svelte';
 	import Running from '$lib/ui/bench/Running.svelte';
 
@@ -44,6 +45,7 @@
 		/>
 	{/key}
 {:else}
+	<AsOf asOf={data.asOf} timeZone={data.system.timeZone} />
 	{#key data.system.id}
 		<Evening
 			system={data.system}

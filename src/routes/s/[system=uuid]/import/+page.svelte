@@ -101,8 +101,11 @@
 			worker.terminate();
 			if (mine === turn) looking = false;
 		};
-		worker.onmessage = ({ data: found }: MessageEvent<Looked>) => {
-			if (mine === turn) sheet = found;
+		worker.onmessage = ({ data: found }: MessageEvent<Looked | { tooLarge: string }>) => {
+			if (mine === turn) {
+				if ('tooLarge' in found) problem = found.tooLarge;
+				else sheet = found;
+			}
 			end();
 		};
 		worker.onerror = () => {
@@ -256,7 +259,10 @@
 		{#if progress.kind === 'progress'}
 			<progress class="w-full" max={progress.of || 1} value={progress.done}></progress>
 			<p class="flex flex-wrap items-center gap-4">
-				<span>{progress.done} of {progress.of} written; all are kept together at the end.</span>
+				<span
+					>{figures(Math.floor((100 * progress.done) / (progress.of || 1)))} % saved; all of it is kept together
+					at the end.</span
+				>
 				<Button color="alternative" onclick={() => leaving?.abort()}>Stop</Button>
 			</p>
 		{:else if progress.kind === 'done'}

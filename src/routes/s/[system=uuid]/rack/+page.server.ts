@@ -8,7 +8,7 @@ import type { TrendInShort } from '$lib/api/trends';
 import { methodsFor } from '$lib/server/stores/methods';
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
 import { bandsOf, systemFor } from '$lib/server/stores/systems';
-import { outlookOf } from '$lib/server/stores/trends';
+import { outlookShown } from '$lib/server/stores/trends';
 import { sameWaterHref } from '$lib/ui/bench/same-water';
 import { bandsFor, readingFor, trendFor } from '$lib/ui/mine';
 import { daysAgo, dayInWords } from '$lib/ui/when';
@@ -35,9 +35,9 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 	const own = (await methodsFor(asker)).filter((m) => m.own);
 	const rack = async (id: string) => {
 		const [measured, { timeZone }] = await Promise.all([measuredIn(asker, id), systemFor(asker, id)]);
-		const [latest, { trends, due, judgements }] = await Promise.all([
+		const [latest, { trends, due, judgements, asOf }] = await Promise.all([
 			latestReadings(asker, id, measured, TRAIL),
-			outlookOf(asker, id)
+			outlookShown(asker, id)
 		]);
 		const tubes = Object.entries(latest).flatMap(([parameter, its]) =>
 			its.length
@@ -50,13 +50,15 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 				: []
 		);
 		return {
+			asOf,
 			tubes: Object.fromEntries(tubes),
 			dueNow: due.filter((d) => d.now).length,
 			due: [...due.filter((d) => d.now), ...due.filter((d) => !d.now)].slice(0, MOST_DUE).map((d) => ({
 				parameter: d.parameter,
 				why: d.now ? d.why : `${dayInWords(d.at, now, timeZone)}: ${d.why}`
 			})),
-			tonight: tonightInWords(due, judgements, now, timeZone),
+			// Where nothing is known, nothing is said to be fine.
+			tonight: asOf === null ? '' : tonightInWords(due, judgements, now, timeZone),
 			judgements: together(judgements)
 				.slice(0, MOST_REASONS)
 				.map((j) => ({

@@ -9,6 +9,7 @@
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { figures } from '$lib/ui/habits';
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';
+	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import Rack from '$lib/ui/rack/Rack.svelte';
 
 	let { data } = $props();
@@ -42,6 +43,7 @@
 
 <svelte:head><title>{data.system.name} · Rack · Tevrik</title></svelte:head>
 
+<AsOf asOf={data.asOf} timeZone={data.system.timeZone} />
 <div class="grid gap-6 lg:grid-cols-[minmax(0,1fr)_17rem]">
 	<section aria-label="Rack" class="min-w-0">
 		<div class="flex flex-wrap items-center gap-x-3">

@@ -1,11 +1,12 @@
 import { REMIND_AT, calendarToken } from '$lib/server/stores/calendar';
-import { outlookOf } from '$lib/server/stores/trends';
+import { outlookShown } from '$lib/server/stores/trends';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals, url }) => {
-	const { due } = await outlookOf(locals.asker, params.system);
+	const { due, asOf } = await outlookShown(locals.asker, params.system);
 	const token = await calendarToken(locals.asker);
 	return {
+		asOf,
 		due,
 		remindAt: locals.habits.remindAt ?? REMIND_AT,
 		address: token === undefined ? null : `${url.origin}/calendar/${token}.ics`

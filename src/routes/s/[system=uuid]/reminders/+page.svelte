@@ -4,6 +4,7 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import { parameterOf } from '$core/quantities';
+	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import { dayInWords } from '$lib/ui/when';
 
 	let { data } = $props();
@@ -18,6 +19,7 @@
 
 <div class="max-w-3xl">
 	<h1>Reminders in your calendar</h1>
+	<AsOf asOf={data.asOf} timeZone={data.system.timeZone} />
 	<p class="mt-2">
 		Any calendar that takes an address shows when tests are due, for all your tanks, at {data.remindAt}
 		on each tank’s own clock (<a class="link" href="/account">another hour</a>). Tests due within two days of

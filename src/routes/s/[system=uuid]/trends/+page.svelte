@@ -2,6 +2,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { PARAMETERS } from '$core/quantities';
 	import { parameterFor } from '$lib/ui/habits';
+	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import All from '$lib/ui/trends/All.svelte';
 	import One from '$lib/ui/trends/One.svelte';
 
@@ -38,6 +39,7 @@
 	</nav>
 </div>
 
+<AsOf asOf={data.one?.asOf} timeZone={data.system.timeZone} />
 {#if data.all}
 	<All
 		all={data.all}

@@ -1,6 +1,6 @@
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
 import { openSteps } from '$lib/server/stores/followed-plans';
-import { outlookOf } from '$lib/server/stores/trends';
+import { outlookShown } from '$lib/server/stores/trends';
 import { poursView } from '$lib/ui/adjust/plan-view';
 import { headingFor, readingFor } from '$lib/ui/mine';
 import { isoDay } from '$lib/ui/when';
@@ -17,9 +17,9 @@ export const load: PageServerLoad = async ({ params, parent, locals: { asker, at
 	const until = isoDay(new Date(at.getTime() + AHEAD * 86_400_000), system.timeZone);
 	const open = await openSteps(asker, params.system, until);
 	const measured = await measuredIn(asker, params.system);
-	const [latest, { due, judgements, trends }] = await Promise.all([
+	const [latest, { due, judgements, trends, asOf }] = await Promise.all([
 		latestReadings(asker, params.system, measured, LAST),
-		outlookOf(asker, params.system)
+		outlookShown(asker, params.system)
 	]);
 	const headings = Object.fromEntries(
 		Object.entries(trends).map(([parameter, { now, netPerDay, verdict, leavesBand, moved }]) => [
@@ -30,5 +30,5 @@ export const load: PageServerLoad = async ({ params, parent, locals: { asker, at
 	const mine = Object.fromEntries(
 		Object.entries(latest).map(([parameter, its]) => [parameter, its.map(readingFor)])
 	);
-	return { pours: open && poursView(open), latest: mine, due, judgements, headings };
+	return { asOf, pours: open && poursView(open), latest: mine, due, judgements, headings };
 };

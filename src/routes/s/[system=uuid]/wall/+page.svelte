@@ -2,6 +2,7 @@
 	/** One page for the wall: last readings, bands, what is due. Black on white, whatever the theme. */
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
+	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { dateOnly, dayInWords, dayShort } from '$lib/ui/when';
@@ -21,6 +22,7 @@
 	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>
 	<span class="text-sm text-faint">One page, A4.</span>
 </div>
+<AsOf asOf={data.asOf} timeZone={zone} />
 <article class="sheet">
 	<header>
 		<strong>{data.system.name}</strong>

@@ -5,7 +5,7 @@ import { kitsFor } from '$lib/server/stores/methods';
 import { provedNow } from '$lib/server/stores/proof';
 import { earlierOf } from '$lib/server/stores/readings';
 import { sourcesOf } from '$lib/server/stores/systems';
-import { levelsOf, outlookOf } from '$lib/server/stores/trends';
+import { levelsOf, outlookShown } from '$lib/server/stores/trends';
 import { levelsFor, readingFor } from '$lib/ui/mine';
 import type { PageServerLoad } from './$types';
 
@@ -17,7 +17,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 		kitsFor(locals.asker),
 		sourcesOf(locals.asker, params.system),
 		earlierOf(locals.asker, params.system, KNOWN),
-		outlookOf(locals.asker, params.system),
+		outlookShown(locals.asker, params.system),
 		provedNow(locals.asker, params.system)
 	]);
 	return {

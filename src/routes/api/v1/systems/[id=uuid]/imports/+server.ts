@@ -16,7 +16,7 @@ export const GET: RequestHandler = async ({ params, locals }) =>
 	json({ imports: await filesOf(locals.asker, params.id) });
 
 /** A sheet and how it is meant, as a form of two parts; answers line by line how far it is. */
-export const POST: RequestHandler = async ({ params, request, locals }) => {
+export const POST: RequestHandler = async ({ params, request, locals, platform }) => {
 	const form = await request.formData().catch(() => undefined);
 	const file = form?.get('file');
 	if (!form || !(file instanceof File))
@@ -26,6 +26,8 @@ export const POST: RequestHandler = async ({ params, request, locals }) => {
 	if (!choice.ok) return answer(choice);
 	const bytes = new Uint8Array(await file.arrayBuffer());
 	const progress = takeInThread({ asker: locals.asker, systemId: params.id, bytes, choice: choice.value });
+	// Whoever leaves stops it, before its answer begins as well: nothing of the file is kept then, and it can be sent again.
+	platform?.req.left?.addEventListener('abort', () => void progress.return(undefined), { once: true });
 	// Refusals come before the first line: they have their own status.
 	const first = await progress.next();
 	return streamed(lines(first, progress), 'application/x-ndjson');
