@@ -26,6 +26,7 @@ await build({
 		'scripts/serve.ts',
 		'scripts/run-cluster.ts',
 		'src/lib/server/work/worker.ts',
+		'src/lib/server/work/picture-process.ts',
 		'scripts/backup.ts',
 		...(existsSync('scripts/bench.ts') ? ['scripts/bench.ts'] : [])
 	],

@@ -1,11 +1,13 @@
 import compression from 'compression';
 import { constants } from 'node:zlib';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { Socket } from 'node:net';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { closeDatabase } from '../src/lib/server/db/connection';
 import { SAFE_HEADERS, httpsOnly } from '../src/lib/server/http/headers';
+import { placeOf } from '../src/lib/server/identity/attempts';
 import { isEmpty, loadDemo } from '../src/lib/server/demo/tanks';
 import { Failure, fail, say } from './failure';
 import { bringStoredUpToDate } from './stored';
@@ -46,6 +48,7 @@ async function main(mode: string): Promise<void> {
 	});
 	process.env['ORIGIN'] ??= `http://${HOST}:${PORT}`;
 	process.env['TEVRIK_WORKER'] = join(root, 'build/bin/worker.mjs');
+	process.env['TEVRIK_PICTURES'] = join(root, 'build/bin/picture-process.mjs');
 	// Bodies are counted by the application, which knows who asks.
 	process.env['BODY_SIZE_LIMIT'] = 'Infinity';
 	await serve();
@@ -56,6 +59,9 @@ async function main(mode: string): Promise<void> {
 /** A request's head has to come within this, and all of it within the next, ms: a sheet over a slow line takes minutes. */
 const HEAD_WITHIN = 20_000;
 const REQUEST_WITHIN = 300_000;
+/** Connections at once, and from one place: without a proxy before it a place is an address, with one it is the proxy. */
+const MOST_CONNECTIONS = 2000;
+const MOST_OF_A_PLACE = 400;
 /** A connection without a request is kept for so long, ms: longer than proxies and browsers keep theirs, so that they end it and no request meets one that is just being ended. */
 const IDLE = 75_000;
 /** Whoever is being answered when the server is to end has this long, ms. */
@@ -88,6 +94,8 @@ async function serve(): Promise<void> {
 	server.headersTimeout = HEAD_WITHIN;
 	server.requestTimeout = REQUEST_WITHIN;
 	server.keepAliveTimeout = IDLE;
+	server.maxConnections = MOST_CONNECTIONS;
+	if (!process.env['ADDRESS_HEADER']) server.on('connection', fewOfEach());
 	const stop = () => {
 		if (ending) return;
 		ending = true;
@@ -105,6 +113,22 @@ async function serve(): Promise<void> {
 		server.once('error', failed);
 		server.listen(PORT, HOST, listening);
 	});
+}
+
+/** Closes connections of a place that has too many. */
+function fewOfEach(): (socket: Socket) => void {
+	const open = new Map<string, number>();
+	return (socket) => {
+		const place = placeOf(socket.remoteAddress ?? '');
+		const others = open.get(place) ?? 0;
+		if (others >= MOST_OF_A_PLACE) return void socket.destroy();
+		open.set(place, others + 1);
+		socket.once('close', () => {
+			const left = open.get(place)! - 1;
+			if (left) open.set(place, left);
+			else open.delete(place);
+		});
+	};
 }
 
 /** How often the database is looked after, ms. */

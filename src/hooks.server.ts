@@ -22,6 +22,7 @@ import { personBehind } from '$lib/server/identity/sessions';
 import { placeOf } from '$lib/server/identity/attempts';
 import { askerOfToken } from '$lib/server/identity/tokens';
 import { habitsOf } from '$lib/server/stores/habits';
+import { closePictures } from '$lib/server/work/pictures';
 import { closePools } from '$lib/server/work/pool';
 import { forSender } from '$lib/server/work/sender';
 import { GivenUp, NoTurn, type Turn } from '$lib/server/work/turns';
@@ -92,6 +93,24 @@ function placeBehind(event: RequestEvent): string {
 	}
 }
 
+/** What is still on its way is not waited for. */
+function unread(event: RequestEvent, why: 'too long' | 'too slow' | 'too many', longest: number): Response {
+	const close = { connection: 'close' };
+	if (why === 'too slow')
+		return refusal(event, 408, 'This came too slowly. Nothing of it was saved: send it again.', close);
+	return why === 'too many'
+		? refusal(event, 503, 'Too much is being sent here at once. Send this again in a moment.', {
+				...close,
+				'retry-after': '5'
+			})
+		: refusal(
+				event,
+				413,
+				`This is longer than the ${Math.round(longest / 1_048_576)} MB that are taken here.`,
+				close
+			);
+}
+
 async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['resolve']): Promise<Response> {
 	const { locals, url, cookies } = event;
 	if (hasControls(url)) return refusal(event, 400, 'This address holds characters that no address has.');
@@ -131,17 +150,9 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 		redirect(303, back ? `/signin?to=${encodeURIComponent(back)}` : '/signin');
 	}
 	const longest = longestBody(event.request.method, url.pathname, locals.known);
-	const request = await withBody(event.request, longest);
-	if (!request)
-		// What is still on its way is not waited for.
-		return refusal(
-			event,
-			413,
-			`This is longer than the ${Math.round(longest / 1_048_576)} MB that are taken here.`,
-			{
-				connection: 'close'
-			}
-		);
+	const body = await withBody(event.request, longest, placeBehind(event));
+	if ('refused' in body) return unread(event, body.refused, longest);
+	const { request } = body;
 	event.request = request;
 	const language = languageAsked(event.request.headers.get('accept-language'));
 	locals.habits = { ...(language ? { language } : {}), ...(asker ? await habitsOf(asker) : {}) };
@@ -178,4 +189,4 @@ export const handleError: HandleServerError = ({ error: failure, event, status, 
 	return { message: 'Something went wrong on the server. Nothing you saved is lost.', id };
 };
 
-process.on('sveltekit:shutdown', () => void Promise.all([closePools(), closeDatabase()]));
+process.on('sveltekit:shutdown', () => void Promise.all([closePools(), closePictures(), closeDatabase()]));

@@ -242,8 +242,8 @@ describe('a sheet', () => {
 		await freshTank();
 		const text = long(9000);
 		const steps = takeIn(again(keeper), tank, text, choiceOf(text));
-		expect((await steps.next()).value).toEqual({ kind: 'progress', done: 0, of: 9000 });
-		expect((await steps.next()).value).toMatchObject({ kind: 'progress', of: 9000 });
+		expect((await steps.next()).value).toEqual({ kind: 'progress', done: 0, of: 9001 });
+		expect((await steps.next()).value).toMatchObject({ kind: 'progress', done: 2001, of: 9001 });
 		await steps.return(undefined);
 		// Whoever comes next waits for what was stopped to be undone, and finds nothing of it.
 		const whole = await importAll(text);
@@ -255,6 +255,21 @@ describe('a sheet', () => {
 			Array.from({ length: 10 }, () => database().execute(sql`select @@foreign_key_checks as n`))
 		);
 		for (const [rows] of checks) expect((rows as unknown as { n: number }[])[0]!.n).toBe(1);
+	});
+
+	it('with too many lines, columns or waters is refused with a sentence before any of it is kept', async () => {
+		await freshTank();
+		const refusal = (text: string, change = {}) =>
+			importAll(text, { ...choiceOf('time,alk\n2026-01-05T19:00:00Z,8.1\n'), ...change }).then(
+				() => '',
+				(refused: { body: { message: string } }) => refused.body.message
+			);
+		expect(await refusal('2026-01-05,8.1\n'.repeat(200_001))).toMatch(/200,001 lines.*200,000.*Split it/);
+		expect(await refusal(`${'x,'.repeat(16_000)}x\n`.repeat(50))).toMatch(/16,001 columns/);
+		const waters = Array.from({ length: 150 }, (_, n) => `2026-01-05T19:00:00Z,8.1,bin ${n}`).join('\n');
+		const text = `time,alk,water\n${waters}\n`;
+		expect(await refusal(text, choiceOf(text))).toMatch(/more than 100 waters/);
+		expect([await count(), await filesOf(again(keeper), tank)]).toEqual([0, []]);
 	});
 
 	it('sent twice at once is taken in once; two like answers at one moment are two', async () => {

@@ -86,6 +86,31 @@ describe('a body', () => {
 		expect((await probe(application)).memory - before).toBeLessThan(200e6);
 	});
 
+	it('that is begun and left lying, hundreds of times, takes no more than its share, and nobody waits for it', async () => {
+		const before = (await probe(application)).memory;
+		const { hostname, port } = new URL(application.origin);
+		const sockets: Socket[] = [];
+		let refused = 0;
+		const almost = 1_048_575;
+		try {
+			for (let n = 0; n < 240; n++) {
+				const socket = connect(Number(port), hostname);
+				socket.on('error', () => undefined);
+				socket.once('data', (answer) => /^HTTP\/1.1 503/.test(String(answer)) && refused++);
+				socket.write(
+					`POST /signin?/in HTTP/1.1\r\nhost: ${hostname}:${port}\r\norigin: ${application.origin}\r\nx-forwarded-for: 10.9.9.9\r\ncontent-type: application/x-www-form-urlencoded\r\ncontent-length: 1048576\r\n\r\n`
+				);
+				socket.write('x'.repeat(almost));
+				sockets.push(socket);
+			}
+			await until('all but a share is refused', () => refused === 140);
+			expect((await page()).status).toBe(200);
+			expect((await probe(application)).memory - before).toBeLessThan(300e6);
+		} finally {
+			for (const socket of sockets) socket.destroy();
+		}
+	});
+
 	it('that is refused by its length says so', async () => {
 		const { status, headers } = await timed(() =>
 			keeper.send('PUT', `/api/v1/readings/${uuid()}`, { note: 'x'.repeat(2_000_000) })

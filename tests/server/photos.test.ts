@@ -28,7 +28,7 @@ let of: string;
 const fromPhone = async (): Promise<string> => {
 	const noise = Buffer.from(Array.from({ length: 3 * 64 * 48 }, (_, i) => (i * 73 + (i >> 5) * 31) % 256));
 	const file = await sharp(noise, { raw: { width: 64, height: 48, channels: 3 } })
-		.resize(2400, 1800, { kernel: 'nearest' })
+		.resize(2200, 1650, { kernel: 'nearest' })
 		.withExif({ IFD0: { Make: 'SecretMaker', Orientation: '6' }, IFD3: { GPSLatitude: '53/1 20/1 0/1' } })
 		.withMetadata({ orientation: 6 })
 		.jpeg({ quality: 40 })

@@ -1,7 +1,9 @@
+import { readFileSync } from 'node:fs';
+import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { startApplication, type Application } from '../support/application';
 import { household, tankOf, until, type Tank } from '../support/load';
-import type { Person } from '../support/person';
+import { person, type Person } from '../support/person';
 import { sheetForm } from '../support/sheet';
 
 /** Two keepers of one server: what one asks for is dear, and the other notices nothing of it. */
@@ -58,6 +60,65 @@ it('plans that one asks for by the dozen are made one after another, and hold up
 	expect(Object.keys(statuses).filter((s) => !['200', '429', '503'].includes(s))).toEqual([]);
 	// Whoever asks for more than a minute's worth is told when to come back.
 	expect(statuses[200]).toBeGreaterThan(0);
+});
+
+it('pictures that are made to take long are opened one after another, elsewhere, and whoever opens them may die', async () => {
+	const reading = crypto.randomUUID();
+	const { sourceId, methodVersionId } = theirs[0]!;
+	const at = '2026-05-06T20:00:00Z';
+	await insider.send('PUT', `/api/v1/readings/${reading}`, {
+		sourceId,
+		sampleId: crypto.randomUUID(),
+		takenAt: at,
+		methodVersionId,
+		sampleSize: 'full',
+		reading: { left: 0.5 }
+	});
+	const { width, height } = { width: 1990, height: 1990 };
+	const bomb = await sharp({ create: { width, height, channels: 4, background: '#fff8' } })
+		.png({ progressive: true, compressionLevel: 9 })
+		.toBuffer();
+	const send = (picture: Buffer) =>
+		insider.send('PUT', `/api/v1/photos/${crypto.randomUUID()}`, {
+			readingId: reading,
+			at,
+			picture: picture.toString('base64')
+		});
+	const opener = () => {
+		const { pid } = application;
+		const children = readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ');
+		return children
+			.map(Number)
+			.find((c) => readFileSync(`/proc/${c}/cmdline`, 'utf8').includes('picture-process'));
+	};
+	expect((await send(bomb)).status).toBe(200);
+	const first = opener()!;
+	const sent = Promise.all(Array.from({ length: 30 }, () => send(bomb)));
+	process.kill(first, 'SIGKILL');
+	for (let n = 0; n < 5; n++) {
+		// Signing in takes a thread of the same few that compress and decode.
+		const page = await other.ask(`/s/${hers.systemId}/rack`);
+		const wrong = await person(application.origin).form('/signin?/in', {
+			email: 'nobody@x.example',
+			password: 'five brown eels'
+		});
+		expect([page.status, wrong.status]).toEqual([200, 422]);
+	}
+	const statuses = (await sent).map((a) => a.status);
+	expect(statuses.filter((s) => ![200, 422, 503].includes(s))).toEqual([]);
+	// That of the process that died is refused; of the others so many wait as may, and the rest is asked to come again.
+	expect(statuses.filter((s) => s === 422).length).toBeLessThanOrEqual(1);
+	expect(statuses.filter((s) => s === 200).length).toBeGreaterThan(5);
+	expect(statuses.filter((s) => s === 503).length).toBeGreaterThan(5);
+	expect(opener()).not.toBe(first);
+	const huge = await sharp({ create: { width: 4000, height: 4000, channels: 3, background: 'white' } })
+		.png({ progressive: true })
+		.toBuffer();
+	const refused = await send(huge);
+	expect([refused.status, await refused.text()]).toEqual([
+		422,
+		expect.stringContaining('at most 4 million pixels')
+	]);
 });
 
 it('what somebody asked for and left before it was begun is not computed', async () => {

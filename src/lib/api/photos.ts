@@ -4,6 +4,8 @@ import { PhotoMarks } from '../../core/picture';
 /** What is kept of a picture: so many pixels along its longer side, and so many bytes at most. */
 export const PHOTO_SIDE = 1280;
 export const PHOTO_BYTES = 240 * 1024;
+/** A picture of more pixels is not opened: a device that has scaled it as it should sends less than half of that. */
+export const MOST_PIXELS = 4_000_000;
 /** A tank keeps so many; beyond them the oldest go. */
 export const PHOTOS_OF_A_TANK = 2000;
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { DIALECTS } from '../../../tests/data/sheet-dialects';
 import { OUT_COLUMNS, harmless, readSheet, sheetHead, sheetLine } from '../../core/formats';
-import { rowsOf, textOf, understand } from './parse';
+import { rowsInTurn, rowsOf, textOf, understand } from './parse';
 
 const NOW = Date.parse('2026-11-01T12:00:00Z');
 const context = { timeZone: 'Europe/Dublin', now: NOW };
@@ -94,4 +94,22 @@ describe('sheets that people keep', () => {
 		expect(bytes([0xe4])).toBe('ä');
 		expect(bytes([0xff, 0xfe, 0xe4, 0])).toBe('ä');
 	});
+});
+
+it('reads a sheet in turn as it reads it whole, wherever its pieces end', () => {
+	const line = (n: number) =>
+		n % 50 === 0
+			? `2026-01-01,"two\nlines, ""${n}""",${n}`
+			: `2026-01-01,8.${n % 10},${n}${n % 97 ? '' : ',a " alone'}`;
+	for (const end of ['\n', '\r\n']) {
+		const text = Array.from({ length: 60_000 }, (_, n) => line(n)).join(end) + end;
+		const pieces = [...rowsInTurn(text, ',')];
+		expect(pieces.length).toBeGreaterThan(1);
+		const rows = pieces.flat();
+		expect(rows).toHaveLength(60_000);
+		expect(rows.map((r) => r[2])).toEqual(Array.from({ length: 60_000 }, (_, n) => String(n)));
+		expect(rows[50]![1]).toBe('two\nlines, "50"');
+	}
+	expect([...rowsInTurn('', ',')]).toEqual([]);
+	expect(rowsOf(`${'1;'.repeat(700)}1\n`, ';')[0]).toHaveLength(500);
 });

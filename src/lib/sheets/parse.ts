@@ -14,10 +14,16 @@ export const MOST_COLUMNS = 500;
 /** So much of a sheet is made into cells at a time, characters. */
 const AT_ONCE = 1_000_000;
 
-/** Why a sheet is not read, before any cell of it is made; nothing where it is. A line end within a cell counts as a line. */
-export function tooLarge(text: string, separator: Separator): string | undefined {
-	let lines = 1;
+/** How many lines a text has; a line end within a cell counts as one. */
+export function linesOf(text: string): number {
+	let lines = text.endsWith('\n') ? 0 : 1;
 	for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) lines++;
+	return lines;
+}
+
+/** Why a sheet is not read, before any cell of it is made; nothing where it is. */
+export function tooLarge(text: string, separator: Separator): string | undefined {
+	const lines = linesOf(text);
 	const grouped = new Intl.NumberFormat('en-GB');
 	if (lines > MOST_LINES)
 		return `This sheet has ${grouped.format(lines)} lines; ${grouped.format(MOST_LINES)} are taken at once. Split it, by years for example, and import the parts one after another.`;

@@ -25,7 +25,10 @@ import {
 } from '../db/schema';
 import { mayMake, mayUse, writing, type Asker } from '../identity/asker';
 import { methodVersionFor, same, shippedMethodId } from '../stores/methods';
-import { cleanPicture, rowOf, type CleanPicture } from '../stores/photos';
+import { rowOf } from '../stores/photos';
+import { tooManyTanks } from '../stores/systems';
+import type { CleanPicture } from '../work/clean-picture';
+import { cleanPicture } from '../work/pictures';
 import { readingRow, revisionRow } from '../stores/readings';
 import { conductIn } from '../stores/runs';
 import { flawsOf } from './book-check';
@@ -47,6 +50,8 @@ export async function takeBook(asker: Asker, id: string, sent: Book): Promise<Ou
 		await mayUse(asker, id, 'own');
 		return good({ id });
 	}
+	const many = await tooManyTanks(asker);
+	if (many) return many;
 	const flaws = flawsOf(sent);
 	if (flaws.length) return badAll(flaws);
 	// Pictures of a file are foreign: each is decoded and written anew, as one that is sent by itself.

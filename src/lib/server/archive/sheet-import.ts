@@ -7,7 +7,7 @@ import { readSheet, type SheetReading } from '../../../core/formats';
 import { cut } from '../../../core/text';
 import type { ImportProgress, TakeIn, TakenFile } from '../../api/imports';
 import { SOURCE_KINDS, type SourceKind } from '../../api/systems';
-import { rowsInTurn, tooLarge } from '../../sheets/parse';
+import { linesOf, rowsInTurn, tooLarge } from '../../sheets/parse';
 import { mayUse, writing, type Asker } from '../identity/asker';
 import { now } from '../clock';
 import { DUPLICATE, database, errnoOf, transaction, type Connection } from '../db/connection';
@@ -52,8 +52,8 @@ export async function* takeIn(
 	const { timeZone } = await systemFor(asker, systemId);
 	const large = tooLarge(text, choice.separator);
 	if (large) error(422, large);
-	const characters = Math.max(1, text.length);
-	yield { kind: 'progress', done: 0, of: characters };
+	const lines = linesOf(text);
+	yield { kind: 'progress', done: 0, of: lines };
 	// A transaction tells nothing before it ends: progress comes over a queue of one.
 	let told = 0;
 	let tell: (() => void) | undefined;
@@ -75,7 +75,7 @@ export async function* takeIn(
 		const seen = new Map<string, number>();
 		const counts = { added: 0, read: 0, refused: 0, notes: 0 };
 		let layout = choice.layout;
-		let done = 0;
+		let before = 0;
 		for (const rows of rowsInTurn(text, choice.separator)) {
 			const content = readSheet(rows, layout, { timeZone, now: now().getTime() });
 			// The header stood in the first of them.
@@ -93,6 +93,8 @@ export async function* takeIn(
 						written.map((c) => c.reading.id),
 						choice.id
 					);
+				told = Math.min(lines, before + chunk.at(-1)!.row + 1);
+				tell?.();
 			}
 			for (const chunk of chunked(content.notes))
 				await writeRows(
@@ -113,9 +115,7 @@ export async function* takeIn(
 			counts.read += content.readings.length;
 			counts.refused += content.refused.length;
 			counts.notes += content.notes.length;
-			done += rows.reduce((sum, cells) => sum + cells.reduce((n, cell) => n + cell.length + 1, 0), 0);
-			told = Math.min(characters, done);
-			tell?.();
+			before += rows.length;
 		}
 		const known = counts.read - counts.added;
 		await db
@@ -144,7 +144,7 @@ export async function* takeIn(
 	try {
 		for (let last = 0; !over; last = told) {
 			if (told === last) await new Promise<void>((done) => (tell = done));
-			if (!over && told > last) yield { kind: 'progress', done: told, of: characters };
+			if (!over && told > last) yield { kind: 'progress', done: told, of: lines };
 		}
 	} finally {
 		// Whoever stops listening stops the import.

@@ -13,19 +13,64 @@ const FILES: [method: string, path: RegExp, longest: number][] = [
 export const longestBody = (method: string, path: string, known: boolean): number =>
 	(known && FILES.find(([m, p]) => m === method && p.test(path))?.[2]) || LONGEST_BODY;
 
-/** A request with its whole body at hand, or nothing where that is too long: bytes are counted, whatever the header says. */
-export async function withBody(request: Request, longest: number): Promise<Request | undefined> {
-	if (!request.body) return request;
-	if (Number(request.headers.get('content-length') ?? 0) > longest) return undefined;
+/** Bodies that are on their way hold no more than this together, bytes: two books, and everybody's readings. */
+const MOST_UNDER_WAY = 300 * 1_048_576;
+/** From one place so many may be on their way at once: a club behind one address, each device with what waited. */
+const MOST_OF_A_PLACE = 100;
+/** Whoever sends nothing for so long has gone, ms. */
+const STALLED = 10_000;
+/** Behind its first seconds a body comes by so many bytes a second at least: a tenth of the slowest mobile network (EDGE). */
+const LEAST_SPEED = 2_000;
+const AT_FIRST = 10_000;
+
+let underWay = 0;
+const byPlace = new Map<string, number>();
+
+/** What became of a body: all of it is at hand, or why not. */
+export type Body = { request: Request } | { refused: 'too long' | 'too slow' | 'too many' };
+
+/**
+ * A request with its whole body at hand. Bytes are counted as they come, whatever the header says; what is on its way has a common
+ * budget, a place has a share of it, and whoever stops sending is not waited for. `place`: as `placeOf` has it.
+ */
+export async function withBody(request: Request, longest: number, place: string): Promise<Body> {
+	if (!request.body) return { request };
+	if (Number(request.headers.get('content-length') ?? 0) > longest) return { refused: 'too long' };
+	const others = byPlace.get(place) ?? 0;
+	if (others >= MOST_OF_A_PLACE || underWay >= MOST_UNDER_WAY) return { refused: 'too many' };
+	byPlace.set(place, others + 1);
 	const pieces: Uint8Array[] = [];
 	let size = 0;
+	const from = performance.now();
 	const reader = request.body.getReader();
-	for (;;) {
-		const { done, value } = await reader.read();
-		if (done) break;
-		size += value.byteLength;
-		if (size > longest) return undefined;
-		pieces.push(value);
+	try {
+		for (;;) {
+			const next = await within(STALLED, reader.read());
+			if (!next) return { refused: 'too slow' };
+			if (next.done) break;
+			size += next.value.byteLength;
+			underWay += next.value.byteLength;
+			pieces.push(next.value);
+			if (size > longest) return { refused: 'too long' };
+			if (underWay > MOST_UNDER_WAY) return { refused: 'too many' };
+			const late = performance.now() - from - AT_FIRST;
+			if (size < (LEAST_SPEED * late) / 1000) return { refused: 'too slow' };
+		}
+		return { request: new Request(request, { body: Buffer.concat(pieces) }) };
+	} finally {
+		underWay -= size;
+		const left = byPlace.get(place)! - 1;
+		if (left) byPlace.set(place, left);
+		else byPlace.delete(place);
 	}
-	return new Request(request, { body: Buffer.concat(pieces) });
+}
+
+async function within<T>(ms: number, work: Promise<T>): Promise<T | undefined> {
+	let timer: ReturnType<typeof setTimeout> | undefined;
+	const late = new Promise<undefined>((done) => (timer = setTimeout(() => done(undefined), ms)));
+	try {
+		return await Promise.race([work, late]);
+	} finally {
+		clearTimeout(timer);
+	}
 }

@@ -130,12 +130,15 @@ export function placeOf(address: string): string {
 		.join(':')}::/64`;
 }
 
-/** What is dear, a minute: of one stranger's place, and of one person with an account. Counted here, not in the database. */
+/** What is dear, in so many seconds: of one stranger's place, and of one person with an account. Counted here, not in the database. */
 const DEAR = {
 	calculationsOfStranger: new RateLimiterMemory({ points: 120, duration: 60 }),
 	calculations: new RateLimiterMemory({ points: 1200, duration: 60 }),
 	// One takes half a second; whoever moves glasses about asks for one every few seconds.
-	plans: new RateLimiterMemory({ points: 60, duration: 60 })
+	plans: new RateLimiterMemory({ points: 60, duration: 60 }),
+	// An evening has a dozen; a device that was away brings those of a week.
+	pictures: new RateLimiterMemory({ points: 120, duration: 3600 }),
+	picturesOfTank: new RateLimiterMemory({ points: 240, duration: 24 * 3600 })
 };
 interface Slow {
 	sentence: string;
@@ -170,3 +173,9 @@ export const mayCalculate = (who: string, known: boolean): Promise<Slow | undefi
 /** The same of plans that have to be made. */
 export const mayAskForPlan = (userId: string): Promise<Slow | undefined> =>
 	counted('plans', userId, (seconds) => `Too many plans in a minute. Ask again in ${seconds} s.`);
+
+/** The same of pictures: of a person, and of a tank by whoever sends them. */
+export const mayAddPicture = async (userId: string, systemId: string): Promise<Slow | undefined> =>
+	(await counted('pictures', userId, later)) ?? (await counted('picturesOfTank', systemId, later));
+const later = (seconds: number): string =>
+	`Too many pictures for now. They wait on this device; the next is taken in ${inWords(1000 * seconds)}.`;

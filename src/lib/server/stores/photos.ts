@@ -1,23 +1,14 @@
 import { error } from '@sveltejs/kit';
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
-import sharp from 'sharp';
 import { bad, good, type Outcome } from '../../../core/problems';
-import { PHOTOS_OF_A_TANK, PHOTO_BYTES, PHOTO_SIDE, type Photo, type SavePhoto } from '../../api/photos';
+import { PHOTOS_OF_A_TANK, type Photo, type SavePhoto } from '../../api/photos';
 import { CLOCK_SLACK, now } from '../clock';
 import { database, type Connection } from '../db/connection';
 import { photo, reading } from '../db/schema';
 import { mayUse, writing, type Asker } from '../identity/asker';
-
-/** Pictures are these three and nothing else: every other loader (SVG, PDF, TIFF, …) is shut. */
-sharp.block({ operation: ['VipsForeignLoad'] });
-sharp.unblock({
-	operation: ['VipsForeignLoadJpeg', 'VipsForeignLoadPng', 'VipsForeignLoadWebp']
-});
-
-/** A picture of more pixels is not looked at: what was sent is scaled already. */
-const MOST_PIXELS = 16_000_000;
-/** Qualities that are tried, one after the other, until a picture fits. */
-const QUALITIES = [82, 70, 55, 40];
+import { mayAddPicture } from '../identity/attempts';
+import type { CleanPicture } from '../work/clean-picture';
+import { cleanPicture } from '../work/pictures';
 
 const columns = {
 	id: photo.id,
@@ -55,6 +46,8 @@ export async function savePhoto(asker: Asker, id: string, sent: SavePhoto): Prom
 	const [before] = await db.select(columns).from(photo).where(eq(photo.id, id));
 	if (before)
 		return before.systemId === of.systemId ? good(toPhoto(before)) : error(409, 'This id is in use.');
+	const slow = await mayAddPicture(asker.userId, of.systemId);
+	if (slow) error(429, slow.sentence);
 	const clean = await cleanPicture(Buffer.from(sent.picture, 'base64'));
 	if (!clean.ok) return clean;
 	await writing(asker, of.systemId, async (tx) => {
@@ -88,41 +81,12 @@ export async function savePhoto(asker: Asker, id: string, sent: SavePhoto): Prom
 	return good(toPhoto((await photoHeld(db, id))!));
 }
 
-/** A picture as it is kept. */
-export interface CleanPicture {
-	jpeg: Buffer;
-	width: number;
-	height: number;
-}
+/** A picture's columns. */
 export const rowOf = ({ jpeg, width, height }: CleanPicture) => ({
-	jpeg: jpeg.toString('base64'),
+	jpeg: Buffer.from(jpeg).toString('base64'),
 	width,
 	height
 });
-
-/** A picture as it is kept: upright, scaled, JPEG, without a word about where and by what it was taken. */
-export async function cleanPicture(sent: Buffer): Promise<Outcome<CleanPicture>> {
-	try {
-		const { data, info } = await sharp(sent, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
-			.rotate()
-			.resize({ width: PHOTO_SIDE, height: PHOTO_SIDE, fit: 'inside', withoutEnlargement: true })
-			.flatten({ background: '#ffffff' })
-			.removeAlpha()
-			.toColourspace('srgb')
-			.raw()
-			.toBuffer({ resolveWithObject: true });
-		for (const quality of QUALITIES) {
-			const { width, height, channels } = info;
-			const jpeg = await sharp(data, { raw: { width, height, channels } })
-				.jpeg({ quality, mozjpeg: true })
-				.toBuffer();
-			if (jpeg.length <= PHOTO_BYTES) return good({ jpeg, width, height });
-		}
-		return bad('/picture', 'is too rich in detail to be kept small');
-	} catch {
-		return bad('/picture', 'is no picture that can be read: JPEG, PNG or WebP, of at most 16 million pixels');
-	}
-}
 
 async function photoHeld(db: Connection, id: string) {
 	const [held] = await db

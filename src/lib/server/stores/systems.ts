@@ -5,7 +5,7 @@ import { bad, badAll, good, type Outcome, type Problem } from '../../../core/pro
 import { parameterOf } from '../../../core/quantities';
 import { ownBands, targets } from '../../../core/targets';
 import type { ChangeSystem, NewSystem, SaveSource } from '../../api/systems';
-import { mayMake, mayUse, mine, ofTank, writing, type Asker } from '../identity/asker';
+import { mayMake, mayUse, mine, ofTank, roleOf, standing, writing, type Asker } from '../identity/asker';
 import { now } from '../clock';
 import { DUPLICATE, database, errnoOf } from '../db/connection';
 import { band, membership, source, system } from '../db/schema';
@@ -69,6 +69,16 @@ export async function bandsOf(
 /** The school of a keeper who follows none: nothing but their own bands counts. */
 export const OWN_BANDS = 'own';
 
+/** Tanks one account owns: a technician looks after two hundred. */
+export const MOST_TANKS = 300;
+/** A problem where the asker has as many tanks as one account holds. */
+export async function tooManyTanks(asker: Asker): Promise<Outcome<never> | undefined> {
+	const owned = [...(await standing(asker)).tanks.values()].filter((t) => t.role === 'owner').length;
+	return owned < MOST_TANKS
+		? undefined
+		: bad('', `You have ${MOST_TANKS} tanks, as many as one account holds. More need another account.`);
+}
+
 /** Makes a tank of the asker's with itself as its first water. Sending it again changes nothing. */
 export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outcome<{ id: string }>> {
 	mayMake(asker);
@@ -77,6 +87,10 @@ export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outco
 	if (!isTimeZone(sent.timeZone))
 		return bad('/timeZone', 'is not a time zone; write for example Europe/Dublin');
 	const { id, name, netVolumeL, timeZone } = sent;
+	if (!(await roleOf(asker, id))) {
+		const many = await tooManyTanks(asker);
+		if (many) return many;
+	}
 	const phase = sent.phase ?? 'settled';
 	const school = sent.school ?? OWN_BANDS;
 	// The school's bands go with the phase and are not written down.
