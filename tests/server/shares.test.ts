@@ -136,7 +136,11 @@ it('what somebody asked for and left before it was begun is not computed', async
 	expect(await first.text()).toContain('"kind":"done"');
 	const after = await other.ask(address, { method: 'POST', body: sheet(500, 4) });
 	expect(await after.text()).toContain('"kind":"done"');
-	const { imports } = await other.json<{ imports: { name: string }[] }>(address);
+	const { imports } = await other.json<{ imports: { id: string; name: string }[] }>(address);
 	expect(imports.map((i) => i.name).sort()).toEqual(['book of 2001', 'book of 2005']);
+	// Whoever was cut off asks what came of it.
+	const asked = (id: string) => other.ask(`${address}/${id}`);
+	expect((await asked(imports[0]!.id)).status).toBe(200);
+	expect(await (await asked(crypto.randomUUID())).text()).toContain('Nothing of this file was kept');
 	expect(application.said()).toContain('nobody waits for this');
 });

@@ -456,6 +456,12 @@ export const OPERATIONS: Operation[] = [
 		answers: 'application/x-ndjson'
 	},
 	{
+		method: 'get',
+		path: '/systems/{system}/imports/{import}',
+		group: 'Files',
+		summary: 'What came of a sheet by the id it was sent with; 404 where nothing of it was kept'
+	},
+	{
 		method: 'delete',
 		path: '/systems/{system}/imports/{import}',
 		group: 'Files',

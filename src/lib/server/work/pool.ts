@@ -29,9 +29,13 @@ const POOLS = {
 		kept: 1
 	},
 	plans: { threads: 1, waiting: 60, waitingEach: 4, time: 20_000, memory: 512, kept: 0 },
-	files: { threads: 1, waiting: 20, waitingEach: 6, time: 15 * 60_000, memory: 2048, kept: 0 }
+	// A sheet is read in turn and needs little; of a book all stands at once.
+	sheets: { threads: 1, waiting: 20, waitingEach: 6, time: 15 * 60_000, memory: 192, kept: 0 },
+	files: { threads: 1, waiting: 8, waitingEach: 3, time: 5 * 60_000, memory: 1024, kept: 0 }
 };
 type Pool = keyof typeof POOLS;
+/** What has only just been made is collected when it has come to so much, MB: otherwise a thread of little work holds hundreds. */
+const YOUNG = 64;
 
 const made = new Map<Pool, Piscina>();
 function poolOf(name: Pool, filename: string): Piscina {
@@ -45,7 +49,7 @@ function poolOf(name: Pool, filename: string): Piscina {
 		idleTimeout: IDLE,
 		// Whoever only looks at a page goes first.
 		niceIncrement: 10,
-		resourceLimits: { maxOldGenerationSizeMb: memory }
+		resourceLimits: { maxOldGenerationSizeMb: memory, maxYoungGenerationSizeMb: YOUNG }
 	});
 	made.set(name, pool);
 	return pool;

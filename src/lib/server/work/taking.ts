@@ -13,16 +13,14 @@ export async function* takeInThread(given: Omit<Given<'takeIn'>, 'port'>): Async
 		told.push(step);
 		wake?.();
 	});
-	const work = inThread('files', 'takeIn', { ...given, port: port2 }, [port2, given.bytes.buffer]).finally(
-		() => {
-			// What the thread said last is still on its way when it is done.
-			setImmediate(() => {
-				over = true;
-				wake?.();
-			});
-		}
-	);
-	work.catch(() => undefined);
+	const done = () => {
+		over = true;
+		wake?.();
+	};
+	// It is over when the thread has closed its end: all that it said has come by then. One that never began says nothing.
+	port1.on('close', done);
+	const work = inThread('sheets', 'takeIn', { ...given, port: port2 }, [port2, given.bytes.buffer]);
+	work.catch(done);
 	try {
 		for (;;) {
 			while (told.length) yield told.shift()!;

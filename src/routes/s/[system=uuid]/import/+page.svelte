@@ -7,7 +7,7 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import type { SheetLayout } from '$core/formats';
 	import { formatUnit, parameterOf } from '$core/quantities';
-	import type { ImportProgress } from '$lib/api/imports';
+	import type { ImportProgress, TakenFile } from '$lib/api/imports';
 	import { call, problemsIn } from '$lib/client/api';
 	import type { Look, Looked } from '$lib/sheets/look';
 	import { textOf, type Separator } from '$lib/sheets/parse';
@@ -162,16 +162,20 @@
 				rest = lines.pop()!;
 				for (const line of lines) progress = JSON.parse(line) as ImportProgress;
 			}
-			if (progress?.kind === 'progress') progress = { kind: 'failed', message: LOST };
+			if (progress?.kind === 'progress') progress = await whatCame(file.id);
 		} catch {
-			progress = {
-				kind: 'failed',
-				message: leaving.signal.aborted ? 'Stopped. Nothing of this file was kept.' : LOST
-			};
+			progress = leaving.signal.aborted
+				? { kind: 'failed', message: 'Stopped. Nothing of this file was kept.' }
+				: await whatCame(file.id);
 		}
 		await invalidateAll();
 	}
 	const LOST = 'The network went while the file was on its way. Importing it again adds nothing twice.';
+	/** What the server says of a file whose answer broke off. */
+	async function whatCame(id: string): Promise<ImportProgress> {
+		const found = await call<TakenFile>('GET', `/api/v1/systems/${data.system.id}/imports/${id}`);
+		return found.ok ? { kind: 'done', notes: 0, ...found.value } : { kind: 'failed', message: LOST };
+	}
 	async function takeBack(id: string) {
 		const done = await call('DELETE', `/api/v1/systems/${data.system.id}/imports/${id}`);
 		problem = done.ok ? '' : done.problems[0]!.message;
