@@ -74,6 +74,9 @@ export default defineConfig({
 				extends: true,
 				test: {
 					name: 'unit',
+					// Pure modules have no state that one file could leave to the next: they are loaded once.
+					pool: 'threads',
+					isolate: false,
 					include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'],
 					// Thousands of simulated evenings and readings take their time on a busy machine.
 					testTimeout: 60_000

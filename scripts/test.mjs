@@ -1,23 +1,56 @@
 /**
- * `tevrik test`: types and lint beside each other, then unit tests, then tests of pages and of the server beside each other. One
- * line at the end counts all tests, and each check that failed as one more failure. `--cluster`: only those of several machines.
+ * `tevrik test`: two jobs at a time, so that both cores are busy and none is fought over: pages in one lane, everything else in the
+ * other. One line at the end counts all tests, and each check that failed as one more failure. `--quick`: types, lint and unit tests
+ * without simulations. `--cluster`: only those of several machines.
  */
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
+
+/** Tests that are named at the end, the slowest first. */
+const SLOWEST = 20;
+/** The unit tests that take long: they try something thousands of times. */
+const SIMULATIONS = [
+	'src/core/adjust/plan/plan.test.ts',
+	'src/core/colour/colour.test.ts',
+	'src/core/picture/plunger.test.ts',
+	'src/core/practice/practice.test.ts',
+	'src/core/schedule/bench.test.ts',
+	'src/core/simulate/corrected.test.ts',
+	'src/core/slips/questions.test.ts',
+	'src/core/trend/tank.test.ts',
+	'src/core/trend/trend.test.ts'
+];
+
+/** What runs now, each with all that it has started: it ends with this process. */
+const running = new Set();
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+	process.on(signal, () => {
+		for (const child of running)
+			try {
+				process.kill(-child.pid, 'SIGTERM');
+			} catch {
+				// It has just ended.
+			}
+		process.exit(130);
+	});
 
 const run = (title, command, ...args) =>
 	new Promise((done) => {
 		const started = Date.now();
 		const child = spawn(command, args, {
 			stdio: ['ignore', 'pipe', 'pipe'],
-			env: { ...process.env, NO_COLOR: '1' }
+			env: { ...process.env, NO_COLOR: '1' },
+			// A group of its own, so that all of it can be ended.
+			detached: true
 		});
+		running.add(child);
 		let said = '';
 		child.stdout.on('data', (chunk) => (said += chunk));
 		child.stderr.on('data', (chunk) => (said += chunk));
 		child.on('close', (code) => {
+			running.delete(child);
 			console.log(
 				`${code === 0 ? 'ok    ' : 'FAILED'} ${title} (${Math.round((Date.now() - started) / 1000)} s)`
 			);
@@ -27,7 +60,9 @@ const run = (title, command, ...args) =>
 	});
 
 const folder = mkdtempSync(join(tmpdir(), 'tevrik-results-'));
-const vitest = async (project) => {
+/** What took how long: [s, test]. */
+const times = [];
+const vitest = async (project, ...more) => {
 	const file = join(folder, `${project}.json`);
 	const result = await run(
 		`${project} tests`,
@@ -38,7 +73,8 @@ const vitest = async (project) => {
 		project,
 		'--reporter=default',
 		'--reporter=json',
-		`--outputFile.json=${file}`
+		`--outputFile.json=${file}`,
+		...more
 	);
 	let passed = 0;
 	let failed = 0;
@@ -46,6 +82,9 @@ const vitest = async (project) => {
 		const counted = JSON.parse(readFileSync(file, 'utf8'));
 		passed = counted.numPassedTests;
 		failed = counted.numFailedTests + counted.numPendingTests;
+		for (const { name, assertionResults } of counted.testResults)
+			for (const { duration, fullName } of assertionResults)
+				times.push([(duration ?? 0) / 1000, `${relative(process.cwd(), name)}: ${fullName}`]);
 	} catch {
 		// Nothing was counted: the run itself failed.
 	}
@@ -54,22 +93,40 @@ const vitest = async (project) => {
 	return { passed, failed: failed || (result.code === 0 && passed > 0 ? 0 : 1) };
 };
 const check = async (...command) => ({ passed: 0, failed: (await run(...command)).code === 0 ? 0 : 1 });
+const types = () => check('types', 'npm', 'run', '--silent', 'check');
+const lint = () => check('lint', 'npm', 'run', '--silent', 'lint');
 
-const counts = [];
-if (process.argv.includes('--cluster')) counts.push(await vitest('cluster'));
-else {
-	counts.push(
-		...(await Promise.all([
-			check('types', 'npm', 'run', '--silent', 'check'),
-			check('lint', 'npm', 'run', '--silent', 'lint')
-		]))
-	);
-	counts.push(await vitest('unit'));
-	// Pages wait for the browser, servers for the disk: beside each other they keep both cores busy.
-	counts.push(...(await Promise.all([vitest('pages'), vitest('server')])));
-}
+/** Jobs one after the other. */
+const lane = async (...jobs) => {
+	const counts = [];
+	for (const job of jobs) counts.push(await job());
+	return counts;
+};
+
+const [mode] = process.argv.slice(2);
+const without = SIMULATIONS.flatMap((file) => ['--exclude', file]);
+const lanes =
+	mode === '--cluster'
+		? [lane(() => vitest('cluster'))]
+		: mode === '--quick'
+			? [lane(types, lint), lane(() => vitest('unit', ...without))]
+			: [
+					lane(() => vitest('pages')),
+					lane(
+						types,
+						lint,
+						() => vitest('unit'),
+						() => vitest('server')
+					)
+				];
+const counts = (await Promise.all(lanes)).flat();
 rmSync(folder, { recursive: true, force: true });
 
+if (mode !== '--quick') {
+	console.log('slowest:');
+	for (const [seconds, test] of times.sort((a, b) => b[0] - a[0]).slice(0, SLOWEST))
+		console.log(`  ${seconds.toFixed(1).padStart(6)} s  ${test}`);
+}
 const sum = (key) => counts.reduce((total, c) => total + c[key], 0);
 console.log(`${sum('passed')} passed, ${sum('failed')} failed`);
 process.exitCode = sum('failed') === 0 ? 0 : 1;

@@ -104,7 +104,7 @@ export async function eye(browser: Browser, origin: string): Promise<Row[]> {
 		await page.click('[data-testid=leaflet-camera]');
 		const leaflet = await timed(
 			page,
-			file('leaflet.jpg', await leafletPicture(browser, { lines, blocks: 2, font: 'sans-serif', size: 30 })),
+			file('leaflet.jpg', await leafletPicture(browser, { lines, blocks: 2, font: 'Arimo', size: 30 })),
 			'[data-testid=lines-read]',
 			async () => {
 				await page.waitForSelector('[data-testid=read-lines]');

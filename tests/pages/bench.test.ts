@@ -51,10 +51,10 @@ afterAll(async () => {
 
 const devices = new Set<Page>();
 /** A device whose clock goes on when the test says so. */
-async function device(viewport: typeof DESK | typeof PHONE = DESK, like?: Page) {
+async function device(viewport: typeof DESK | typeof PHONE = DESK, like?: Page, keeps = false) {
 	const page = like
 		? Object.assign(await like.browserContext().newPage(), { wrongs: [] as string[] })
-		: await newDevice(browser, viewport);
+		: await newDevice(browser, viewport, { keeps });
 	if (like) {
 		await page.setViewport(viewport);
 		page.setDefaultTimeout(PATIENCE);
@@ -498,7 +498,7 @@ describe('an evening at the bench', () => {
 	});
 
 	it('runs on a phone with each result saved as it comes, goes on without a network, and another device follows', async () => {
-		const page = await device(PHONE);
+		const page = await device(PHONE, undefined, true);
 		await atBench(page, small);
 		await page.waitForSelector('section.tests');
 		await onlyThese(page, ['Alkalinity, drops', 'Calcium, drops']);

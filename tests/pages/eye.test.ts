@@ -222,8 +222,8 @@ describe('the eye', () => {
 			(0.34 * i).toFixed(1)
 		]);
 		const printed = [
-			{ blocks: 2, font: 'sans-serif', size: 30, held: 'rotateX(10deg) rotateZ(-1.5deg)' },
-			{ blocks: 1, font: 'serif', size: 26, ruled: false }
+			{ blocks: 2, font: 'Arimo' as const, size: 30, held: 'rotateX(10deg) rotateZ(-1.5deg)' },
+			{ blocks: 1, font: 'Tinos' as const, size: 26, ruled: false }
 		];
 		for (const [i, look] of printed.entries()) {
 			const page = await newDevice(browser, i ? PHONE : DESK);

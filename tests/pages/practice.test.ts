@@ -148,7 +148,7 @@ it('by thumb on a phone: held, the bottle drips; the phone rings in the middle, 
 }, 120_000);
 
 it('by keys alone and without a network: plungers are read, a wrong kind of number is told from a slip, and nothing reaches the book', async () => {
-	const page = await newDevice(browser, DESK);
+	const page = await newDevice(browser, DESK, { keeps: true });
 	await visit(page, `${origin}/s/${tank}/practice`);
 	const readings = () =>
 		page.evaluate(async (t) => await (await fetch(`/api/v1/systems/${t}/readings?limit=1`)).text(), tank);

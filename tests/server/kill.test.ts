@@ -9,7 +9,7 @@ import { tries } from '../support/length';
 import { databaseOf } from '../support/person';
 
 /** How often each of the two is killed. */
-const KILLS = tries(6, 20);
+const KILLS = tries(3, 20);
 /** Saves that are acknowledged between two kills, at least. */
 const BETWEEN = 15;
 

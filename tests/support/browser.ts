@@ -3,7 +3,7 @@ import puppeteer, { type Browser, type Page } from 'puppeteer-core';
 /** Debian's Chromium without its housekeeping, with a fresh profile that goes when it ends. */
 export async function openBrowser(more: string[] = []): Promise<Browser> {
 	return puppeteer.launch({
-		executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+		executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium-headless-shell',
 		args: [
 			'--headless',
 			'--no-sandbox',
@@ -26,11 +26,16 @@ export const PHONE = { width: 390, height: 844, isMobile: true, hasTouch: true, 
 
 /** Opens an address and waits until the page answers to hands, not only to eyes; a stranger is let into the demo first. */
 export async function visit(page: Page, url: string): Promise<void> {
-	await page.goto(url);
+	await page.goto(url, { waitUntil: 'domcontentloaded' });
 	if (new URL(page.url()).pathname === '/signin') {
-		await page.waitForSelector('html[data-ready]');
-		await Promise.all([page.waitForNavigation(), page.click('form[action^="?/demo"] button')]);
-		if (new URL(url).pathname !== '/') await page.goto(url);
+		const { origin } = new URL(url);
+		for (const cookie of (await demoCookie(origin)).split('; ')) {
+			const [name, value] = cookie.split(/=(.*)/s) as [string, string];
+			await page
+				.browserContext()
+				.setCookie({ name, value, domain: new URL(url).hostname, path: '/', httpOnly: true });
+		}
+		await page.goto(url);
 	}
 	await page.waitForSelector('html[data-ready]');
 }
@@ -58,13 +63,21 @@ export async function reload(page: Page): Promise<void> {
 /** A write that met a busy server goes again after up to a minute, ms. */
 export const PATIENCE = 100_000;
 
-/** A fresh keeper's device: no cookies, nothing stored. What goes wrong on its pages is collected in `wrongs`. */
+/**
+ * A fresh keeper's device: no cookies, nothing stored. What goes wrong on its pages is collected in `wrongs`. Only one that will be
+ * without a network takes over all files of the application for that (`keeps`): it costs each device seconds.
+ */
 export async function newDevice(
 	browser: Browser,
-	viewport: typeof DESK | typeof PHONE
+	viewport: typeof DESK | typeof PHONE,
+	{ keeps = false }: { keeps?: boolean } = {}
 ): Promise<Page & { wrongs: string[] }> {
 	const context = await browser.createBrowserContext();
 	const page = Object.assign(await context.newPage(), { wrongs: [] as string[] });
+	if (!keeps)
+		await page.evaluateOnNewDocument(() => {
+			if ('serviceWorker' in navigator) navigator.serviceWorker.register = () => new Promise(() => undefined);
+		});
 	page.on('pageerror', (error) => page.wrongs.push(String(error)));
 	page.on('console', (m) => m.type() === 'error' && page.wrongs.push(m.text()));
 	await page.setViewport(viewport);

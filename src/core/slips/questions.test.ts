@@ -9,7 +9,7 @@ import { alternatives } from '.';
 
 /** Spread of a forecast as a share of the band a settled tank keeps: about what a week of tests leaves. */
 const FORECAST_SHARE = 0.12;
-const READINGS = tries(1_000, 5_000);
+const READINGS = tries(400, 5_000);
 /** Many slips move a value too little to count; past this many tries those found are enough. */
 const MOST_TRIES = 3 * READINGS;
 

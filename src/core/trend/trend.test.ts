@@ -73,8 +73,9 @@ describe('the way through time', () => {
 });
 
 describe('trend', () => {
-	const TANKS = tries(200, 600);
 	it.each(WATCHED_KINDS)('is as sure as it should be: %s', (kind) => {
+		// Where a level is cut off at nothing the forecast lies near its bar: fewer tanks could not tell.
+		const TANKS = tries(kind === 'nutrients near zero' ? 200 : 100, 600);
 		let now = 0;
 		let later = 0;
 		let found = 0;
@@ -93,11 +94,12 @@ describe('trend', () => {
 			`measured: trend, ${kind}: today covered ${share(now).toFixed(1)} %, in seven days ${share(later).toFixed(1)} %` +
 				(slips ? `; slips found ${share(found, slips).toFixed(0)} %` : '')
 		);
-		// 93-97 % and 91-98 % are the bars; two hundred tanks scatter by 1.6 points.
-		expect(share(now)).toBeGreaterThanOrEqual(93 - 1.6);
-		expect(share(now)).toBeLessThanOrEqual(97 + 1.6);
-		expect(share(later)).toBeGreaterThanOrEqual(91 - 1.6);
-		expect(share(later)).toBeLessThanOrEqual(98 + 1.6);
+		// 93-97 % and 91-98 % are the bars; so many tanks scatter by so many points.
+		const scatter = 100 * Math.sqrt((0.95 * 0.05) / TANKS);
+		expect(share(now)).toBeGreaterThanOrEqual(93 - scatter);
+		expect(share(now)).toBeLessThanOrEqual(97 + scatter);
+		expect(share(later)).toBeGreaterThanOrEqual(91 - scatter);
+		expect(share(later)).toBeLessThanOrEqual(98 + scatter);
 		if (kind === 'one slip') expect(share(found, slips)).toBeGreaterThan(90);
 	});
 
@@ -122,7 +124,7 @@ describe('trend', () => {
 		['another kit without a name', 0, { covered: 65 }]
 	];
 	it.each(BARS)('notices water that moves, of laws not its own: %s, %d tests after', (kind, after, bars) => {
-		const tanks = tries(60, 500);
+		const tanks = tries(30, 500);
 		const count = { covered: 0, week: 0, near: 0, falling: 0, moved: 0 };
 		for (let seed = 1; seed <= tanks; seed++) {
 			const tank = simulateMoving(kind, seed * 31, after);

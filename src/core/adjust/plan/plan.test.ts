@@ -9,6 +9,7 @@ import type { Wish } from './wishes';
 import { Z95 } from './limits';
 import { isKept, pourMargin, situationOf, type Situation } from './situation';
 import { loadSolver, type Solver } from './solver';
+import { tries } from '../../../../tests/support/length';
 
 let solver: Solver;
 beforeAll(async () => {
@@ -207,10 +208,11 @@ const changeOf = (situation: Situation, fraction: number): PlanStep => ({
 });
 
 describe('the programme', () => {
-	it('finds what a search of every way finds, or better, on 200 small tanks, and its worth is what following it gives', () => {
+	it('finds what a search of every way finds, or better, on small tanks, and its worth is what following it gives', () => {
 		const random = uniform(3);
 		let met = 0;
-		for (let i = 0; i < 200; i++) {
+		const SMALL = tries(60, 200);
+		for (let i = 0; i < SMALL; i++) {
 			const two = i % 2 === 1;
 			const parameters = [
 				alkalinity(6.6 + 2.6 * random(), {
@@ -270,7 +272,7 @@ describe('the programme', () => {
 			if (found.ObjectiveValue > 0.98 * best - 0.01) met++;
 		}
 		// The search goes in steps and is caught in corners now and then; where it is not, it ends where the programme does.
-		expect(met).toBeGreaterThan(170);
+		expect(met).toBeGreaterThan(0.85 * SMALL);
 	}, 120_000);
 });
 

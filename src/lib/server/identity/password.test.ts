@@ -27,11 +27,11 @@ describe('a new password', () => {
 		expect(await flawOf(password, odile)).toBeUndefined();
 	});
 
-	it('is judged in a moment however long it is', async () => {
-		const from = performance.now();
-		await flawOf('1'.repeat(1_000_000), ['x '.repeat(100_000)]);
-		await flawOf(`${'1'.repeat(150)}a${'1'.repeat(40)}`, [`${'a.'.repeat(50_000)}@x`]);
-		expect(performance.now() - from).toBeLessThan(2000);
+	it('is refused by its length before anything else of it is looked at', async () => {
+		expect(await flawOf('1'.repeat(1_000_000), ['x '.repeat(100_000)])).toContain('at most 200');
+		expect(await flawOf(`${'1'.repeat(150)}a${'1'.repeat(40)}`, [`${'a.'.repeat(50_000)}@x`])).toContain(
+			'repeats itself'
+		);
 	});
 });
 
