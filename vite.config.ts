@@ -69,6 +69,8 @@ export default defineConfig({
 		}
 	},
 	test: {
+		// What a test starts ends with it, also when it is killed.
+		env: { TEVRIK_GUARDED: '1' },
 		projects: [
 			{
 				extends: true,

@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { Failure } from './failure';
+import { guard } from './guard';
 import { openGalera, type Node } from './galera';
 import { find, pause, secret, tryPort } from './machine';
 
@@ -59,6 +60,7 @@ export async function openCluster({
 			detached: true
 		});
 		children.add(child);
+		guard(child.pid, program.endsWith('haproxy') ? 'haproxy' : 'serve.mjs');
 		child.once('exit', () => children.delete(child));
 		for (const stream of [child.stdout, child.stderr])
 			stream!.on('data', (text: Buffer) => hear(String(text)));
@@ -108,7 +110,8 @@ export async function openCluster({
 }
 
 /**
- * The balancer asks each process twice a second whether it is ready. What did not reach one goes to another; what may have
+ * The balancer asks each process twice a second whether it is ready, and notices one that stands still within three seconds; what
+ * waits there is taken from it then. What did not reach one goes to another; what may have
  * been done is sent again only where doing it twice is doing it once (all but POST).
  */
 const balancing = (port: number, servers: Server[]): string => `global
@@ -119,7 +122,7 @@ defaults
 	timeout client 60s
 	timeout server 60s
 	timeout http-request 20s
-	timeout check 3s
+	timeout check 1s
 	option redispatch
 	retries 3
 	retry-on conn-failure empty-response
@@ -131,7 +134,7 @@ frontend door
 backend tevrik
 	balance roundrobin
 	option httpchk GET /readyz
-	default-server check inter 500ms fall 3 rise 1
+	default-server check inter 500ms fastinter 200ms fall 2 rise 1 on-marked-down shutdown-sessions
 ${servers.map(({ name, origin }) => `\tserver ${name} ${new URL(origin).host}`).join('\n')}
 `;
 

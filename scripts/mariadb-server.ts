@@ -13,6 +13,7 @@ import { tmpdir, userInfo } from 'node:os';
 import { join, resolve } from 'node:path';
 import { createConnection, type Connection } from 'mysql2/promise';
 import { Failure, say } from './failure';
+import { guard } from './guard';
 import { find, isAlive, pause } from './machine';
 
 /** A fresh data directory takes 120 MB; below this much free space MariaDB fails in odd ways. Bytes. */
@@ -96,6 +97,7 @@ export async function startServer(home: Home, port: number, more: string[] = [])
 		stdio: 'ignore',
 		detached: true
 	});
+	guard(child.pid, 'mariadbd');
 	await answering(home, child);
 	return child.pid!;
 }

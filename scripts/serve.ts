@@ -21,6 +21,9 @@ const PORT = Number(process.env['PORT'] ?? 4173);
 const root = resolve(fileURLToPath(import.meta.url), '../../..');
 const folder = resolve(process.env['TEVRIK_DATA'] ?? join(root, '.data'));
 
+// A database that people use goes on when its server crashes, and is taken over by the next.
+delete process.env['TEVRIK_GUARDED'];
+
 let own: OwnDatabase | undefined;
 let ending = false;
 
@@ -109,6 +112,8 @@ async function serve(): Promise<void> {
 	};
 	process.on('SIGTERM', stop);
 	process.on('SIGINT', stop);
+	// Whoever started it for a test or a measurement has gone, in whatever way.
+	if (process.env['TEVRIK_ENDS_WITH_PARENT']) process.stdin.resume().on('end', stop).on('error', stop);
 	await new Promise<void>((listening, failed) => {
 		server.once('error', failed);
 		server.listen(PORT, HOST, listening);

@@ -1,7 +1,9 @@
+import sharp from 'sharp';
 import { NOW, startApplication } from '../../tests/support/application';
 import { PROBED, flood, probe } from '../../tests/support/hostile';
 import { household, load, tankOf } from '../../tests/support/load';
-import { person } from '../../tests/support/person';
+import { person, type Person } from '../../tests/support/person';
+import { sheetForm } from '../../tests/support/sheet';
 import type { Row } from './row';
 
 /** How late an event loop may be while strangers do their worst, ms. */
@@ -76,6 +78,98 @@ export async function longUse(): Promise<Row> {
 			measured: `${last.toFixed(0)} MB`,
 			against: `${(last / first).toFixed(2)} of what it was after two (${first.toFixed(0)} MB); ${tally.readings.length + [...tally.steps.values()].flat().length} writes`
 		};
+	} finally {
+		await application.stop();
+	}
+}
+
+/** What one keeper asks for at once, and how many pages of another are measured meanwhile. */
+const AT_ONCE = 40;
+const PAGES = 120;
+/** Lines of a long sheet: a year of one test every ten minutes. */
+const LONG_SHEET = 50_000;
+
+/** How late another's pages are (p99) while somebody who is signed in asks for all that is dear, beside the same pages without them. */
+export async function insiders(): Promise<Row[]> {
+	const application = await startApplication({ mode: 'start', environment: { TEVRIK_LOG: 'silent' } });
+	try {
+		const [insider, other] = (await household(application.origin, 2)) as [Person, Person];
+		const [theirs, hers] = await Promise.all([tankOf(insider, 'Theirs'), tankOf(other, 'Hers')]);
+		const read = async (who: Person, tank: typeof hers, daysAgo: number) => {
+			const id = crypto.randomUUID();
+			const { sourceId, methodVersionId } = tank;
+			const takenAt = new Date(Date.parse(NOW) - daysAgo * 86_400_000).toISOString();
+			const reading = { left: 0.45 + 0.01 * (daysAgo % 7) };
+			const body = {
+				sourceId,
+				sampleId: crypto.randomUUID(),
+				takenAt,
+				methodVersionId,
+				sampleSize: 'full',
+				reading
+			};
+			const saved = await who.send('PUT', `/api/v1/readings/${id}`, body);
+			if (!saved.ok) throw new Error(`no reading: ${saved.status}`);
+			return id;
+		};
+		for (let n = 1; n < 20; n++) await Promise.all([read(insider, theirs, n), read(other, hers, n)]);
+		const evidence = await read(insider, theirs, 0);
+		/** A page after a write: its model is made anew. */
+		const p99 = async () => {
+			const times: number[] = [];
+			for (let n = 0; n < PAGES; n++) {
+				if (n % 10 === 0) await read(other, hers, 20 + n);
+				const from = performance.now();
+				const page = await other.ask(`/s/${hers.systemId}/rack`);
+				await page.text();
+				if (!page.ok) throw new Error(`a page answered ${page.status}`);
+				times.push(performance.now() - from);
+			}
+			return times.sort((a, b) => a - b)[Math.floor(0.99 * PAGES)] ?? NaN;
+		};
+		await p99();
+		const bomb = await sharp({ create: { width: 1990, height: 1990, channels: 4, background: '#fff8' } })
+			.png({ progressive: true, compressionLevel: 9 })
+			.toBuffer();
+		const picture = { readingId: evidence, at: NOW, picture: bomb.toString('base64') };
+		const dear: [string, () => Promise<Response>[]][] = [
+			[
+				`${AT_ONCE} plans`,
+				() =>
+					Array.from({ length: AT_ONCE }, (_, n) =>
+						insider.ask(`/api/v1/systems/${theirs.systemId}/plan?days=${2 + (n % 38)}`)
+					)
+			],
+			[
+				`${AT_ONCE} pictures that are made to take long`,
+				() =>
+					Array.from({ length: AT_ONCE }, () =>
+						insider.send('PUT', `/api/v1/photos/${crypto.randomUUID()}`, picture)
+					)
+			],
+			[
+				`a sheet of ${LONG_SHEET} lines`,
+				() => [
+					insider.ask(`/api/v1/systems/${theirs.systemId}/imports`, {
+						method: 'POST',
+						body: sheetForm(LONG_SHEET, 2019)
+					})
+				]
+			]
+		];
+		const rows: Row[] = [];
+		for (const [what, ask] of dear) {
+			const quiet = await p99();
+			const asked = ask().map((answer) => answer.then((a) => a.text()));
+			const beside = await p99();
+			await Promise.all(asked);
+			rows.push({
+				what: `another’s pages (p99) beside ${what}`,
+				measured: `${(beside / quiet).toFixed(2)} times as long`,
+				against: `goal 2; ${quiet.toFixed(0)} ms quiet, ${beside.toFixed(0)} ms beside it`
+			});
+		}
+		return rows;
 	} finally {
 		await application.stop();
 	}

@@ -113,3 +113,16 @@ it(
 		);
 	}
 );
+
+it('a process that stands still is left within moments: whoever asked it is answered by another while it still stands', async () => {
+	const [frozen] = cluster.servers;
+	const ask = () => Promise.all(Array.from({ length: 8 }, (_, n) => keepers[n % KEEPERS]!.ask('/tanks')));
+	expect((await ask()).map((a) => a.status)).toEqual(Array(8).fill(200));
+	process.kill(frozen!.pid, 'SIGSTOP');
+	try {
+		expect((await ask()).map((a) => a.status)).toEqual(Array(8).fill(200));
+		expect((await ask()).map((a) => a.status)).toEqual(Array(8).fill(200));
+	} finally {
+		process.kill(frozen!.pid, 'SIGCONT');
+	}
+}, 60_000);

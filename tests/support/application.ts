@@ -76,7 +76,7 @@ async function run({
 }: Options & { now: string; mode: Mode; data: string }): Promise<Application & { end: () => Promise<void> }> {
 	port ??= await tryPort(0);
 	mkdirSync(data, { recursive: true });
-	const { DATABASE_URL: _elsewhere, ORIGIN: _other, ...environment } = process.env;
+	const { DATABASE_URL: _elsewhere, ORIGIN: _other, TEVRIK_GUARDED: _ours, ...environment } = process.env;
 	const child = spawn(process.execPath, [resolve('build/bin/serve.mjs'), mode], {
 		env: {
 			...environment,
@@ -85,9 +85,11 @@ async function run({
 			TEVRIK_DATA: data,
 			TEVRIK_NOW: now,
 			TEVRIK_LOG: 'warn',
+			TEVRIK_ENDS_WITH_PARENT: '1',
 			...more
 		},
-		stdio: ['ignore', 'pipe', 'pipe']
+		// Its input stays open as long as this process lives.
+		stdio: ['pipe', 'pipe', 'pipe']
 	});
 	const ended = new Promise<void>((done) => child.once('exit', () => done()));
 	let said = '';

@@ -73,16 +73,21 @@ export function load(
 	const tally: Tally = { readings: [], steps: new Map(), signIns: 0, wrong: [], unread: [], later: 0 };
 	let going = true;
 
-	/** The answer that is one: yes, or a refusal that is noted. */
-	async function answered(what: string, ask: () => Promise<Response>): Promise<Response | undefined> {
+	interface Heard {
+		status: number;
+		text: string;
+	}
+	/** The answer that is one and came whole: yes, or a refusal that is noted. One that broke off is asked for again. */
+	async function answered(what: string, ask: () => Promise<Response>): Promise<Heard | undefined> {
 		while (going) {
-			const answer = await ask().catch(() => undefined);
-			if (answer && answer.status < 400) return answer;
-			if (answer && !LATER.includes(answer.status)) {
-				tally.wrong.push(`${what}: ${answer.status} ${(await answer.text()).slice(0, 200)}`);
+			const heard = await ask()
+				.then(async (answer): Promise<Heard> => ({ status: answer.status, text: await answer.text() }))
+				.catch(() => undefined);
+			if (heard && heard.status < 400) return heard;
+			if (heard && !LATER.includes(heard.status)) {
+				tally.wrong.push(`${what}: ${heard.status} ${heard.text.slice(0, 200)}`);
 				return undefined;
 			}
-			await answer?.text();
 			tally.later++;
 			await pause(PAUSE * (0.5 + Math.random()));
 		}
@@ -101,10 +106,9 @@ export function load(
 			reading: { left: 0.5 }
 		});
 		if (!kept) return;
-		await kept.text();
 		tally.readings.push(id);
 		const read = await answered('GET reading', () => person.ask(`/api/v1/readings/${id}`));
-		if (read && ((await read.json()) as { id: string }).id !== id) tally.unread.push(id);
+		if (read && (JSON.parse(read.text) as { id: string }).id !== id) tally.unread.push(id);
 	}
 
 	/** One evening; its devices write into it at the same time. */
@@ -139,7 +143,7 @@ export function load(
 				if (!kept) continue;
 				steps.push(id);
 				const all = await answered('GET events', () => person.ask(`/api/v1/runs/${run}/events?after=0`));
-				if (all && !(await all.text()).includes(id)) tally.unread.push(id);
+				if (all && !all.text.includes(id)) tally.unread.push(id);
 			}
 		};
 		await Promise.all(Array.from({ length: devices }, device));
@@ -155,7 +159,7 @@ export function load(
 			forever(async () => {
 				const answer = await answered('sign in', () => signIn(n++));
 				if (answer?.status === 303) tally.signIns++;
-				else if (answer) tally.wrong.push(`sign in: ${answer.status} ${(await answer.text()).slice(0, 200)}`);
+				else if (answer) tally.wrong.push(`sign in: ${answer.status} ${answer.text.slice(0, 200)}`);
 			})
 		);
 	}
