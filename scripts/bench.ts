@@ -5,7 +5,7 @@ import { book } from './bench/book';
 import { buildFairApplication } from './bench/fair-application';
 import { calculations } from './bench/calculations';
 import { evenings } from './bench/evenings';
-import { insiders, longUse, underFire } from './bench/hold';
+import { aClub, insiders, longUse, underFire } from './bench/hold';
 import { measuredBy } from './bench/long';
 import { growth, memory } from './bench/growth';
 import { eye } from './bench/eye';
@@ -58,6 +58,8 @@ async function main(): Promise<void> {
 	print([await underFire()]);
 	say('somebody who is signed in does theirs');
 	print(await insiders());
+	say('fifty people use it as people do');
+	print([await aClub()]);
 	say('twenty keepers use it for ten minutes');
 	print([await longUse()]);
 	say('several machines, of which some die');

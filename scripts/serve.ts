@@ -113,7 +113,11 @@ async function serve(): Promise<void> {
 	process.on('SIGTERM', stop);
 	process.on('SIGINT', stop);
 	// Whoever started it for a test or a measurement has gone, in whatever way.
-	if (process.env['TEVRIK_ENDS_WITH_PARENT']) process.stdin.resume().on('end', stop).on('error', stop);
+	if (process.env['TEVRIK_ENDS_WITH_PARENT']) {
+		process.stdin.resume().on('end', stop).on('error', stop);
+		// It listens, and is no reason to go on.
+		(process.stdin as unknown as Socket).unref();
+	}
 	await new Promise<void>((listening, failed) => {
 		server.once('error', failed);
 		server.listen(PORT, HOST, listening);

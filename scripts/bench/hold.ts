@@ -174,3 +174,54 @@ export async function insiders(): Promise<Row[]> {
 		await application.stop();
 	}
 }
+
+/** People at once, how long each looks at what they have, ms, and for how long, ms. */
+const PEOPLE = 50;
+const LOOKS = 3000;
+const CLUB = Number(process.env['TEVRIK_CLUB_MS'] ?? 10 * 60_000);
+
+/** How long an answer takes (p99) while fifty people use one server as people do: a page, a look, now and then a test. */
+export async function aClub(): Promise<Row> {
+	const application = await startApplication({ mode: 'start', environment: { TEVRIK_LOG: 'silent' } });
+	try {
+		const people = await household(application.origin, PEOPLE);
+		const tanks = await Promise.all(people.map((p, n) => tankOf(p, `Tank ${n}`)));
+		const times: number[] = [];
+		const wrong: string[] = [];
+		const until = Date.now() + CLUB;
+		await Promise.all(
+			people.map(async (who, n) => {
+				const { systemId, sourceId, methodVersionId } = tanks[n]!;
+				for (let step = n; Date.now() < until; step++) {
+					await pause(LOOKS * (0.5 + Math.random()));
+					const from = performance.now();
+					const answer =
+						step % 5 === 0
+							? await who.send('PUT', `/api/v1/readings/${crypto.randomUUID()}`, {
+									sourceId,
+									sampleId: crypto.randomUUID(),
+									takenAt: new Date(Date.parse(NOW) - (step % 60) * 43_200_000).toISOString(),
+									methodVersionId,
+									sampleSize: 'full',
+									reading: { left: 0.4 + 0.01 * (step % 20) }
+								})
+							: await who.ask(`/s/${systemId}/${['rack', 'readings', 'trends', 'bench'][step % 4]!}`);
+					await answer.text();
+					times.push(performance.now() - from);
+					if (!answer.ok) wrong.push(`${answer.status}`);
+				}
+			})
+		);
+		if (wrong.length)
+			throw new Error(`${wrong.length} answers were not right: ${wrong.slice(0, 5).join(', ')}`);
+		times.sort((a, b) => a - b);
+		const at = (share: number) => (times[Math.floor(share * times.length)] ?? NaN).toFixed(0);
+		return {
+			what: `answers to ${PEOPLE} people for ${(CLUB / 60_000).toFixed(0)} minutes (p99)`,
+			measured: `${at(0.99)} ms`,
+			against: `goal 1000 ms; half within ${at(0.5)} ms; ${times.length} answers, none wrong`
+		};
+	} finally {
+		await application.stop();
+	}
+}

@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { createConnection, type Connection, type RowDataPacket } from 'mysql2/promise';
@@ -7,14 +7,14 @@ import { v7 as uuid } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { tryPort } from '../../scripts/machine';
 import { connectAsRoot, serverHome } from '../../scripts/mariadb-server';
-import { openOwnDatabase, type OwnDatabase } from '../../scripts/own-mariadb';
+import { databaseUrlOf, openOwnDatabase, type OwnDatabase } from '../../scripts/own-mariadb';
 import { uniform } from '../../src/core/simulate';
 import { bringUpToDate, sender, type Send } from '../../src/lib/server/db/migrate';
-import { startApplication } from '../support/application';
+import { NOW, startApplication } from '../support/application';
 import { demoCookie } from '../support/browser';
 import { tries } from '../support/length';
-import { until } from '../support/load';
-import { person, sumOf } from '../support/person';
+import { household, load, tankOf, until } from '../support/load';
+import { databaseOf, person, sumOf } from '../support/person';
 import { sheetForm } from '../support/sheet';
 
 const folder = mkdtempSync(join(tmpdir(), 'tevrik-half-'));
@@ -99,6 +99,48 @@ describe('a migration', () => {
 			const starts = await inPieces(await emptyDatabase(`pieces${seed}`), 'drizzle', seed);
 			expect(starts).toBeGreaterThan(20);
 			expect(await shape(`pieces${seed}`)).toEqual(wanted);
+		}
+	});
+
+	it('that is killed again and again while people write loses nothing of theirs, and the server that runs goes on', async () => {
+		const running = await startApplication({ mode: 'start' });
+		try {
+			const keepers = await household(running.origin, 2);
+			const tanks = await Promise.all(
+				keepers.map(async (p, n) => ({ person: p, tank: await tankOf(p, `Tank ${n}`) }))
+			);
+			const { tally, stop } = load(tanks, { devices: 2, now: () => Date.parse(NOW) });
+			// What the next version might change: a column of a table that is written all the time, an index, and rows.
+			const next = join(folder, 'next');
+			cpSync('drizzle', next, { recursive: true });
+			const journal = JSON.parse(readFileSync(join(next, 'meta/_journal.json'), 'utf8')) as {
+				entries: { idx: number; version: string; when: number; tag: string; breakpoints: boolean }[];
+			};
+			const last = journal.entries.at(-1)!;
+			journal.entries.push({ ...last, idx: last.idx + 1, when: last.when + 1, tag: '9999_next' });
+			writeFileSync(join(next, 'meta/_journal.json'), JSON.stringify(journal));
+			const statements = [
+				'ALTER TABLE `reading` ADD `later` int DEFAULT 0 NOT NULL;',
+				'CREATE INDEX `reading_later` ON `reading` (`later`);',
+				...Array.from({ length: 10 }, () => 'UPDATE `reading` SET `later` = `later` + 1;'),
+				'ALTER TABLE `run_event` ADD `later` int DEFAULT 0 NOT NULL;'
+			];
+			writeFileSync(join(next, '9999_next.sql'), statements.join('--> statement-breakpoint\n'));
+			await until('people write', () => tally.readings.length > 10);
+			const starts = await inPieces(databaseUrlOf(running.data), next, 4);
+			expect(starts).toBeGreaterThan(2);
+			const wanted = tally.readings.length + 10;
+			await until('people go on writing', () => tally.readings.length > wanted);
+			await stop();
+			expect([tally.wrong, tally.unread]).toEqual([[], []]);
+			const db = await databaseOf(running.data);
+			const [[kept]] = (await db.query('select count(*) as n from reading where id in (?)', [
+				tally.readings
+			])) as never as [[{ n: number }]];
+			await db.end();
+			expect(kept.n).toBe(tally.readings.length);
+		} finally {
+			await running.stop();
 		}
 	});
 

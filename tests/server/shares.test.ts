@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { startApplication, type Application } from '../support/application';
-import { household, tankOf, until, type Tank } from '../support/load';
+import { household, tankOf, type Tank } from '../support/load';
 import { person, type Person } from '../support/person';
 import { sheetForm } from '../support/sheet';
 

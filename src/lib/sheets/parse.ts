@@ -8,7 +8,7 @@ export type Separator = (typeof SEPARATORS)[number];
 const SAMPLE = 60_000;
 
 /** Lines of one sheet: twenty years of a reading an hour. More is no book of readings, and would hold up everybody's. */
-const MOST_LINES = 200_000;
+export const MOST_LINES = 200_000;
 /** Columns: more than anybody has parameters, units and notes. */
 export const MOST_COLUMNS = 500;
 /** So much of a sheet is made into cells at a time, characters. */

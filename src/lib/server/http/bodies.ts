@@ -14,13 +14,13 @@ export const longestBody = (method: string, path: string, known: boolean): numbe
 	(known && FILES.find(([m, p]) => m === method && p.test(path))?.[2]) || LONGEST_BODY;
 
 /** Bodies that are on their way hold no more than this together, bytes: two books, and everybody's readings. */
-const MOST_UNDER_WAY = 300 * 1_048_576;
+export const MOST_UNDER_WAY = 300 * 1_048_576;
 /** From one place so many may be on their way at once: a club behind one address, each device with what waited. */
-const MOST_OF_A_PLACE = 100;
+export const MOST_OF_A_PLACE = 100;
 /** Whoever sends nothing for so long has gone, ms. */
-const STALLED = 10_000;
+export const STALLED = 10_000;
 /** Behind its first seconds a body comes by so many bytes a second at least: a tenth of the slowest mobile network (EDGE). */
-const LEAST_SPEED = 2_000;
+export const LEAST_SPEED = 2_000;
 const AT_FIRST = 10_000;
 
 let underWay = 0;

@@ -8,7 +8,7 @@ import { fairTurns } from './turns';
 /** One picture at a time, by turns: an honest one takes a tenth of a second. */
 const inTurn = fairTurns({ atOnce: 1, each: 1, waitingEach: 8, waiting: 60 });
 /** A picture that takes longer is made to take long, ms. */
-const LONGEST = 5000;
+export const LONGEST = 5000;
 /** The process ends when nobody has sent a picture for so long, ms. */
 const IDLE = 30_000;
 

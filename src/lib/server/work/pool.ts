@@ -16,7 +16,7 @@ const IDLE = 30_000;
  * once; tasks that may wait in all and for one person; how long one may wait and take together (ms); memory (MB). One person has one
  * thread of a pool at a time.
  */
-const POOLS = {
+export const POOLS = {
 	strangers: { threads: 1, waiting: 16, waitingEach: 8, time: 5000, memory: 256, kept: 1 },
 	keepers: { threads: 1, waiting: 100, waitingEach: 20, time: 20_000, memory: 256, kept: 1 },
 	// A look at two hundred tanks asks for eight of each at a time.
