@@ -14,7 +14,7 @@ import { again, openStores } from '../support/stores';
 /** Readings that a long book has more than the demo's, every ten minutes into the past: what is asked for first is the newest. */
 const MANY = 40_000;
 /** Tanks of other keepers, and what each has of four parameters. */
-const OTHERS = { tanks: 250, readings: 160 };
+const OTHERS = { tanks: 250, readings: 80 };
 /** So many rows may be read for one that is shown (its revision, its method, its neighbours in an index), and beside them. */
 const FACTOR = 8;
 const BESIDE = 400;

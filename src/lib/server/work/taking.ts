@@ -9,16 +9,16 @@ export async function* takeInThread(given: Omit<Given<'takeIn'>, 'port'>): Async
 	const told: ImportProgress[] = [];
 	let over = false;
 	let wake: (() => void) | undefined;
-	port1.on('message', (step: ImportProgress) => {
-		told.push(step);
-		wake?.();
-	});
 	const done = () => {
 		over = true;
 		wake?.();
 	};
-	// It is over when the thread has closed its end: all that it said has come by then. One that never began says nothing.
-	port1.on('close', done);
+	// The thread says when it has said all; one that never began says nothing.
+	port1.on('message', (step: ImportProgress | null) => {
+		if (step === null) return done();
+		told.push(step);
+		wake?.();
+	});
 	const work = inThread('sheets', 'takeIn', { ...given, port: port2 }, [port2, given.bytes.buffer]);
 	work.catch(done);
 	try {

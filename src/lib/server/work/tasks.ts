@@ -69,6 +69,7 @@ export const TASKS = {
 				port.postMessage(step);
 			}
 		} finally {
+			port.postMessage(null);
 			port.close();
 		}
 	}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** The pictures beside a reading: looked at, deleted, or read again with the kit as it is now. */
+	import { v7 as uuid } from 'uuid';
 	import type { Photo } from '$lib/api/photos';
 	import type { BookReading } from '$lib/api/book';
 	import type { Method } from '$core/methods';
@@ -49,12 +50,12 @@
 				: done.problems[0]!.message;
 		if (blob && done?.ok) gone = { ...gone, [photo.id]: { picture: await base64(blob) } };
 	}
-	/** Under its own id again; this page shows what it holds until then. */
+	/** As a new picture: what was deleted stays deleted, however late a device sends it. This page shows what it holds until then. */
 	function putBack(photo: Photo) {
 		const held = gone[photo.id];
 		if (!held) return;
 		const { id, at, marks } = photo;
-		post(savingPhoto(id, { readingId: line.id, at, picture: held.picture, ...(marks ? { marks } : {}) }));
+		post(savingPhoto(uuid(), { readingId: line.id, at, picture: held.picture, ...(marks ? { marks } : {}) }));
 		gone = { ...gone, [id]: undefined };
 		back = { ...back, [id]: `data:image/jpeg;base64,${held.picture}` };
 	}
