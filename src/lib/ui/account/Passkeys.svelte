@@ -57,7 +57,7 @@
 				label="Name of this device"
 				placeholder="phone"
 				maxlength={60}
-				class="min-w-0 flex-1"
+				class="min-w-40 flex-1"
 			/>
 			{#if asksPassword}
 				<Field
@@ -66,7 +66,7 @@
 					type="password"
 					autocomplete="current-password"
 					required
-					class="min-w-0 flex-1"
+					class="min-w-40 flex-1"
 				/>
 			{/if}
 			<Button type="submit" color="alternative" class="mt-8">Add a passkey</Button>

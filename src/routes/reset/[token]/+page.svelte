@@ -30,7 +30,9 @@
 			/>
 			{#if others?.n}
 				<div class="mt-3 text-sm">
-					<p>Your account also opens without a password. Remove what you do not know.</p>
+					<p>
+						Your account also opens without this password. If you do not know one of these, remove them all.
+					</p>
 					<ul class="mt-1 list-inside list-disc">
 						{#each others.passkeys as name, i (i)}<li>Passkey: {name}</li>{/each}
 						{#each others.tokens as name, i (i)}<li>Token: {name}</li>{/each}
