@@ -7,24 +7,25 @@ import type { Given } from './tasks';
 export async function* takeInThread(given: Omit<Given<'takeIn'>, 'port'>): AsyncGenerator<ImportProgress> {
 	const { port1, port2 } = new MessageChannel();
 	const told: ImportProgress[] = [];
-	let over = false;
+	/** Steps that have come, and how many the thread says it has sent: its last ones may still be on their way when it is done. */
+	let come = 0;
+	let sent = Infinity;
 	let wake: (() => void) | undefined;
-	const done = () => {
-		over = true;
-		wake?.();
-	};
-	// The thread says when it has said all; one that never began says nothing.
-	port1.on('message', (step: ImportProgress | null) => {
-		if (step === null) return done();
+	port1.on('message', (step: ImportProgress) => {
+		come++;
 		told.push(step);
 		wake?.();
 	});
+	const over = (steps: number) => {
+		sent = steps;
+		wake?.();
+	};
 	const work = inThread('sheets', 'takeIn', { ...given, port: port2 }, [port2, given.bytes.buffer]);
-	work.catch(done);
+	work.then(over, () => over(0));
 	try {
 		for (;;) {
 			while (told.length) yield told.shift()!;
-			if (over) break;
+			if (come >= sent) break;
 			await new Promise<void>((done) => (wake = done));
 		}
 		await work;

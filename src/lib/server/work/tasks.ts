@@ -52,24 +52,26 @@ export const TASKS = {
 		const book = data.ok ? parse(Book, data.value) : data;
 		return book.ok ? takeBook(asker, id, book.value) : book;
 	},
-	/** Tells over the port how far it is; whoever closes the other end stops it, and nothing of the file is kept. */
+	/** Tells over the port how far it is, and at the end how often it has; whoever closes the other end stops it, and nothing of the file is kept. */
 	async takeIn(given: {
 		asker: Asker;
 		systemId: string;
 		bytes: Uint8Array;
 		choice: TakeIn;
 		port: MessagePort;
-	}): Promise<void> {
+	}): Promise<number> {
 		const { asker, systemId, bytes, choice, port } = given;
 		let left = false;
+		let sent = 0;
 		port.once('close', () => (left = true));
 		try {
 			for await (const step of takeIn(asker, systemId, textOf(bytes), choice)) {
-				if (left) return;
+				if (left) return sent;
 				port.postMessage(step);
+				sent++;
 			}
+			return sent;
 		} finally {
-			port.postMessage(null);
 			port.close();
 		}
 	}
