@@ -59,7 +59,7 @@ const READERS: [string, (text: string) => unknown][] = [
 	]
 ];
 
-/** Patterns that go back and forth see no more of a text than so many characters, so its length costs nothing; `tevrik bench` holds the clock to it. */
+/** Patterns that go back and forth see no more of a text than so many characters, so its length costs nothing. */
 const CUT = 2000;
 describe('long text', () => {
 	it.each(READERS)('is understood by its beginning alone: %s', (_name, read) => {
