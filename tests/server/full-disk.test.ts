@@ -6,7 +6,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { tryPort } from '../../scripts/machine';
 import { letIn, serverHome, startServer, stopServer } from '../../scripts/mariadb-server';
 import { startApplication, type Application } from '../support/application';
-import { until } from '../support/load';
+import { newTank, until } from '../support/load';
 import { person, signedUp, type Person } from '../support/person';
 
 /** A database whose one file may grow to so much and no further: the server then says what it says on a full disk (1114). */
@@ -32,14 +32,7 @@ beforeAll(async () => {
 	application = await startApplication({ mode: 'start', environment: { DATABASE_URL: url } });
 	db = await createConnection(url);
 	odile = await signedUp(application.origin, 'Odile');
-	tank = crypto.randomUUID();
-	await odile.send('PUT', `/api/v1/systems/${tank}`, {
-		id: tank,
-		name: 'Sluice',
-		netVolumeL: 300,
-		timeZone: 'Europe/Dublin',
-		alkalinity: { lower: 7, upper: 9 }
-	});
+	tank = await newTank(odile, 'Sluice');
 });
 afterAll(async () => {
 	db?.destroy();

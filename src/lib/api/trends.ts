@@ -1,3 +1,4 @@
+import type { Columns } from './columns';
 import type { Qualifier } from '../../core/methods';
 import type { PathPoint, TrendResult } from '../../core/trend';
 
@@ -26,3 +27,9 @@ export interface LevelPoint {
 
 /** With what was used and dosed then, a day. */
 export type WayPoint = Omit<PathPoint, 'at'> & { at: number };
+
+/** One line on the axis of all, and since when it is known where it is not of now; null: it was never worked out. */
+export interface Way {
+	points: Columns<LevelPoint>;
+	asOf?: string | null;
+}

@@ -77,11 +77,12 @@ export async function understood(write: PendingWrite, response: Response): Promi
 		return said.id !== undefined && said.id === expectedId(write) ? { kind: 'has' } : { kind: 'away' };
 	const seconds = Number(response.headers.get('retry-after'));
 	const after = seconds > 0 ? { after: seconds * 1000 } : {};
-	if (status === 429 || status === 503) return { kind: 'away', ...after };
+	if (status === 503) return { kind: 'away', ...after };
 	// Problem details name their own status: a refusal that does not is somebody else's.
 	if (said.status !== status) return { kind: 'away' };
 	if (status === 401) return { kind: 'sign in' };
-	if (status >= 500 || status === 408 || status === 413) return { kind: 'later', ...after };
+	// Too many of one kind, such as pictures, hold up no reading.
+	if (status >= 500 || status === 408 || status === 413 || status === 429) return { kind: 'later', ...after };
 	return {
 		kind: 'refused',
 		problems: said.problems?.length ? said.problems : [{ path: '', message: said.detail ?? 'was refused' }]

@@ -2,6 +2,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import { parameterOf } from '$core/quantities';
+	import { dateAndTime } from '$lib/ui/when';
 	import { judgementInWords } from '$lib/ui/words/judgements';
 
 	let { data } = $props();
@@ -53,6 +54,9 @@
 						{@const words = judgementInWords(row.worst, data.now, row.system.timeZone)}
 						<span class="text-{words.tone}" aria-hidden="true">{MARKS[words.tone]}</span>
 						{words.text}
+						{#if row.asOf}<span class="text-sm text-faint"
+								>as of {dateAndTime(row.asOf, row.system.timeZone)}</span
+							>{/if}
 						{#if (row.concerns ?? 0) > 1}<span class="text-sm text-faint">
 								and {row.concerns! - 1} more</span
 							>{/if}

@@ -16,7 +16,7 @@ import { endLinksOf, notify, passwordChanged } from './notices';
 import { log, someone } from '../log';
 import { LONGEST_PASSWORD, flawOf, hashed } from './password';
 import { derivedSecret, tokenHash } from './secret';
-import { isRefusal, said } from './refusals';
+import { USED_CODE, isRefusal, said } from './refusals';
 import { endOtherWaysOf, otherWaysOf, type OtherWays } from './second-step';
 import { endSessionOf, sessionTokenOf } from './sessions';
 import { claimFirst, makeOperator, releaseFirst, signUpIsOpen } from './settings';
@@ -94,8 +94,6 @@ export async function signIn({ email, password, place, known, headers }: SignIn)
 	if (!secondStep) await endSessionOf(before);
 	return good({ secondStep, known: knownTo(account) });
 }
-
-const USED_CODE = bad('/code', 'is wrong or was used already; wait for the next code');
 
 /** Whom the question for a second step on this request is about; the library checks afterwards that the question is its own. */
 async function personAsked(headers: Headers): Promise<string> {

@@ -7,6 +7,9 @@ export const isRefusal = (failure: unknown): failure is { body?: { code?: string
 	(failure as { name?: string }).name === 'APIError' &&
 	Number((failure as { statusCode?: number }).statusCode) < 500;
 
+/** A code of an authenticator that was sent before: whoever looked over a shoulder learns no more than that. */
+export const USED_CODE = bad('/code', 'is wrong or was used already; wait for the next code');
+
 const SENTENCES: Record<string, [string, string]> = {
 	PASSWORD_TOO_SHORT: ['/password', 'must have at least 12 characters'],
 	PASSWORD_TOO_LONG: ['/password', 'must have at most 200 characters'],

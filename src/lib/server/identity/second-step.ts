@@ -9,7 +9,7 @@ import { database, transaction } from '../db/connection';
 import { apiToken, passkey, user } from '../db/schema';
 import { notify } from './notices';
 import { confirmed, needsNoPassword, withPassword } from './present-password';
-import { isRefusal, said } from './refusals';
+import { USED_CODE, isRefusal, said } from './refusals';
 import { endSessionOf } from './sessions';
 
 /** What an authenticator needs, shown this once: its picture, the same in words, and codes for the day the authenticator is lost. */
@@ -74,8 +74,7 @@ export async function confirmSecondStep(
 ): Promise<Outcome<null>> {
 	mustBePerson(asker);
 	const shown = code.replace(/\s/g, '').slice(0, 10);
-	if (!(await firstUseOf(shown, asker.userId)))
-		return bad('/code', 'is wrong or was used already; wait for the next code');
+	if (!(await firstUseOf(shown, asker.userId))) return USED_CODE;
 	const done = await withPassword(asker, () => auth().api.verifyTOTP({ headers, body: { code: shown } }));
 	if (!done.ok) return done;
 	await notify(asker.userId, 'A second step guards your Tevrik', [

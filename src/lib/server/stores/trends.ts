@@ -22,9 +22,9 @@ import {
 	type TrendResult
 } from '../../../core/trend';
 import { downsample } from '../../../core/series';
-import { inColumns, type Columns } from '../../api/columns';
+import { inColumns } from '../../api/columns';
 import type { Reading } from '../../api/readings';
-import type { LevelPoint, Point, TrendInShort, WayPoint } from '../../api/trends';
+import type { Point, TrendInShort, Way, WayPoint } from '../../api/trends';
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { lastKnown, noteLast, remembered, unlessBusy, type Known } from '../memory';
 import { now } from '../clock';
@@ -284,7 +284,7 @@ async function findTrend(asker: Asker, systemId: string, parameter: string, mode
 export async function waysOf(
 	asker: Asker,
 	systemId: string
-): Promise<{ from: string | null; lines: { parameter: string; way: Promise<Columns<LevelPoint>> }[] }> {
+): Promise<{ from: string | null; lines: { parameter: string; way: Promise<Way> }[] }> {
 	const [measured, events, bands, { phase }] = await Promise.all([
 		measuredSince(asker, systemId),
 		eventsOfTank(asker, systemId),
@@ -292,13 +292,13 @@ export async function waysOf(
 		systemFor(asker, systemId)
 	]);
 	const done = events.map(dated);
-	const wayOf = async (parameter: string): Promise<Columns<LevelPoint>> => {
-		const { result: known } = await unlessBusy(
+	const wayOf = async (parameter: string): Promise<Way> => {
+		const { result: known, ...asOf } = await unlessBusy(
 			() => modelNow(asker, systemId, parameter, done, { bands, phase }),
 			() => modelBefore(asker, systemId, parameter)
 		);
 		const path = (known?.result.path ?? []).map(({ at, mean, sd }) => ({ at: Date.parse(at), mean, sd }));
-		return inColumns(downsample(path), ['at', 'mean', 'sd']);
+		return { points: inColumns(downsample(path), ['at', 'mean', 'sd']), ...asOf };
 	};
 	const lines = PARAMETERS.filter((p) => measured.has(p.id)).map(({ id }) => ({
 		parameter: id,

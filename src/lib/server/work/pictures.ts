@@ -46,8 +46,15 @@ export async function cleanPicture(sent: Uint8Array): Promise<Outcome<CleanPictu
 	const filename = process.env['TEVRIK_PICTURES'];
 	// Tests of the stores open what they made themselves.
 	if (!filename) return (await import('./clean-picture')).cleaned(sent);
-	return inTurn(sender(), () => asked(opened(filename), sent));
+	return inTurn(sender(), async () => {
+		const first = await asked(opened(filename), sent);
+		// It may have died of something else than this picture: once more, and then no more.
+		return first === DIED ? asked(opened(filename), sent) : first;
+	});
 }
+
+const REFUSED = bad('/picture', 'cannot be read. Save it again as JPEG, and try that');
+const DIED: Outcome<CleanPicture> = { ...REFUSED };
 
 function asked(process: ChildProcess, sent: Uint8Array): Promise<Outcome<CleanPicture>> {
 	clearTimeout(idle);
@@ -59,11 +66,11 @@ function asked(process: ChildProcess, sent: Uint8Array): Promise<Outcome<CleanPi
 			idle = setTimeout(end, IDLE).unref();
 			done(outcome);
 		};
-		const refused = bad('/picture', 'cannot be read. Save it again as JPEG, and try that');
-		const died = () => over(refused);
+		const died = () => over(DIED);
 		const limit = setTimeout(() => {
+			process.off('exit', died);
 			end();
-			over(refused);
+			over(REFUSED);
 		}, LONGEST);
 		process.once('exit', died);
 		process.once('message', (outcome) => over(outcome as Outcome<CleanPicture>));

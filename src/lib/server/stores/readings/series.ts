@@ -107,20 +107,22 @@ const newest = and(eq(revision.readingId, reading.id), eq(revision.revision, rea
 const counted = (tank: string, parameter: string) =>
 	and(eq(reading.sourceId, tank), eq(reading.parameter, parameter), eq(revision.voided, false))!;
 
+const { unit, qualifier, value, standardUncertainty, repeatability, low, high, ownChart, methodVersionId } =
+	revision;
 const pointRows = (db: Connection, forceIndex?: string) =>
 	db
 		.select({
 			id: reading.id,
 			takenAt: reading.takenAt,
-			unit: revision.unit,
-			qualifier: revision.qualifier,
-			value: revision.value,
-			standardUncertainty: revision.standardUncertainty,
-			repeatability: revision.repeatability,
-			low: revision.low,
-			high: revision.high,
-			ownChart: revision.ownChart,
-			methodVersionId: revision.methodVersionId
+			unit,
+			qualifier,
+			value,
+			standardUncertainty,
+			repeatability,
+			low,
+			high,
+			ownChart,
+			methodVersionId
 		})
 		.from(reading, forceIndex === undefined ? {} : { forceIndex })
 		.innerJoin(revision, newest)

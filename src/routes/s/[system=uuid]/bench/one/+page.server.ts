@@ -13,7 +13,7 @@ import type { PageServerLoad } from './$types';
 const KNOWN = 10;
 
 export const load: PageServerLoad = async ({ params, locals }) => {
-	const [methods, sources, latest, { trends }, proved] = await Promise.all([
+	const [methods, sources, latest, { trends, asOf }, proved] = await Promise.all([
 		kitsFor(locals.asker),
 		sourcesOf(locals.asker, params.system),
 		earlierOf(locals.asker, params.system, KNOWN),
@@ -21,6 +21,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 		provedNow(locals.asker, params.system)
 	]);
 	return {
+		asOf,
 		methods: toSend(methods),
 		sources,
 		latest: inColumns(latest.map(readingFor), EARLIER_FIELDS),

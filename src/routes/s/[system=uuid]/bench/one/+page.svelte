@@ -12,6 +12,7 @@
 	import { draftOn } from '$lib/ui/instruments/answered';
 	import QuickLine from '$lib/ui/instruments/QuickLine.svelte';
 	import Reader from '$lib/ui/instruments/Reader.svelte';
+	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
 
 	let { data } = $props();
@@ -85,6 +86,7 @@
 </script>
 
 <svelte:head><title>{data.system.name} · Bench · Tevrik</title></svelte:head>
+<AsOf asOf={data.asOf} timeZone={data.system.timeZone} />
 
 <div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2 max-md:gap-x-2">
 	<h1 class="sr-only">Bench</h1>
