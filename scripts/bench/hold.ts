@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import { NOW, startApplication } from '../../tests/support/application';
 import { PROBED, flood, probe } from '../../tests/support/hostile';
-import { household, load, tankOf } from '../../tests/support/load';
+import { household, load, measuring, shelveSoda, tankOf } from '../../tests/support/load';
 import { person, type Person } from '../../tests/support/person';
 import { sheetForm } from '../../tests/support/sheet';
 import type { Row } from './row';
@@ -95,30 +95,21 @@ export async function insiders(): Promise<Row[]> {
 	try {
 		const [insider, other] = (await household(application.origin, 2)) as [Person, Person];
 		const [theirs, hers] = await Promise.all([tankOf(insider, 'Theirs'), tankOf(other, 'Hers')]);
-		const read = async (who: Person, tank: typeof hers, daysAgo: number) => {
-			const id = crypto.randomUUID();
-			const { sourceId, methodVersionId } = tank;
-			const takenAt = new Date(Date.parse(NOW) - daysAgo * 86_400_000).toISOString();
-			const reading = { left: 0.45 + 0.01 * (daysAgo % 7) };
-			const body = {
-				sourceId,
-				sampleId: crypto.randomUUID(),
-				takenAt,
-				methodVersionId,
-				sampleSize: 'full',
-				reading
-			};
-			const saved = await who.send('PUT', `/api/v1/readings/${id}`, body);
+		await shelveSoda(insider);
+		const [ofInsider, ofOther] = await Promise.all([insider, other].map((who) => measuring(who, NOW)));
+		/** A test of alkalinity that counts; its id. */
+		const read = async (by: typeof ofInsider, tank: typeof hers, daysAgo: number): Promise<string> => {
+			const saved = await by!(tank, 'alkalinity', daysAgo, 6.6 + 0.05 * (daysAgo % 7));
 			if (!saved.ok) throw new Error(`no reading: ${saved.status}`);
-			return id;
+			return ((await saved.json()) as { id: string }).id;
 		};
-		for (let n = 1; n < 20; n++) await Promise.all([read(insider, theirs, n), read(other, hers, n)]);
-		const evidence = await read(insider, theirs, 0);
+		for (let n = 1; n < 20; n++) await Promise.all([read(ofInsider, theirs, n), read(ofOther, hers, n)]);
+		const evidence = await read(ofInsider, theirs, 0);
 		/** A page after a write: its model is made anew. */
 		const p99 = async () => {
 			const times: number[] = [];
 			for (let n = 0; n < PAGES; n++) {
-				if (n % 10 === 0) await read(other, hers, 20 + n);
+				if (n % 10 === 0) await read(ofOther, hers, 20 + n);
 				const from = performance.now();
 				const page = await other.ask(`/s/${hers.systemId}/rack`);
 				await page.text();
@@ -186,25 +177,19 @@ export async function aClub(): Promise<Row> {
 	try {
 		const people = await household(application.origin, PEOPLE);
 		const tanks = await Promise.all(people.map((p, n) => tankOf(p, `Tank ${n}`)));
+		const measure = await Promise.all(people.map((p) => measuring(p, NOW)));
 		const times: number[] = [];
 		const wrong: string[] = [];
 		const until = Date.now() + CLUB;
 		await Promise.all(
 			people.map(async (who, n) => {
-				const { systemId, sourceId, methodVersionId } = tanks[n]!;
+				const { systemId } = tanks[n]!;
 				for (let step = n; Date.now() < until; step++) {
 					await pause(LOOKS * (0.5 + Math.random()));
 					const from = performance.now();
 					const answer =
 						step % 5 === 0
-							? await who.send('PUT', `/api/v1/readings/${crypto.randomUUID()}`, {
-									sourceId,
-									sampleId: crypto.randomUUID(),
-									takenAt: new Date(Date.parse(NOW) - (step % 60) * 43_200_000).toISOString(),
-									methodVersionId,
-									sampleSize: 'full',
-									reading: { left: 0.4 + 0.01 * (step % 20) }
-								})
+							? await measure[n]!(tanks[n]!, 'alkalinity', (step % 60) / 2, 7.8 + 0.02 * (step % 20))
 							: await who.ask(`/s/${systemId}/${['rack', 'readings', 'trends', 'bench'][step % 4]!}`);
 					await answer.text();
 					times.push(performance.now() - from);

@@ -1,4 +1,5 @@
 import { v7 as uuid } from 'uuid';
+import { isKnownValue } from '../../src/core/methods';
 import { signedUp, type Person } from './person';
 
 /** What a house under load must not do, and what it acknowledged. */
@@ -47,6 +48,47 @@ export async function tankOf(keeper: Person, name: string) {
 	};
 }
 export type Tank = Awaited<ReturnType<typeof tankOf>>;
+
+/**
+ * A keeper's way to write values from elsewhere, by parameter, so many days before a moment: unlike readings by a template's chart they
+ * count, so that models and plans rest on them.
+ */
+export async function measuring(
+	keeper: Person,
+	now: string
+): Promise<(tank: Tank, parameter: string, daysAgo: number, shown: number) => Promise<Response>> {
+	const { methods } = await keeper.json<{
+		methods: { versionId: string; profile: { id: string; parameter: string } }[];
+	}>('/api/v1/methods');
+	const versions = new Map(
+		methods.flatMap(({ versionId, profile }) =>
+			isKnownValue(profile) ? [[profile.parameter, versionId] as const] : []
+		)
+	);
+	return ({ sourceId }, parameter, daysAgo, shown) =>
+		keeper.send('PUT', `/api/v1/readings/${uuid()}`, {
+			sourceId,
+			sampleId: uuid(),
+			takenAt: new Date(Date.parse(now) - daysAgo * 86_400_000).toISOString(),
+			methodVersionId: versions.get(parameter),
+			reading: { shown }
+		});
+}
+
+/** Something to dose on a keeper's shelf: it raises alkalinity. */
+export async function shelveSoda(keeper: Person): Promise<string> {
+	const id = uuid();
+	const profile = {
+		format: 'tevrik.supplement/1',
+		id,
+		name: 'Soda of the mill',
+		kind: 'solution',
+		composition: { recipe: { salt: 'NaHCO3', gramsPerL: 80 } }
+	};
+	const put = await keeper.send('PUT', `/api/v1/supplements/${id}`, { profile });
+	if (!put.ok) throw new Error(`no soda: ${put.status} ${await put.text()}`);
+	return id;
+}
 
 /** The operator and several keepers with passwords, on a server that is new. */
 export async function household(origin: string, many: number): Promise<Person[]> {
