@@ -15,14 +15,53 @@ import { plans } from './bench/plans';
 import { requestRates } from './bench/rates';
 import type { Row } from './bench/row';
 import { modelInWorker, models, trendPages } from './bench/trends';
-import { fail, say } from './failure';
+import { Failure, fail, say } from './failure';
 import { databaseUrlOf } from './own-mariadb';
+
+/** What is measured, by the word that chooses it: `tevrik bench insiders club` measures these two alone. */
+const PARTS: Record<string, { saying: string; measure: () => Promise<void> }> = {
+	calculations: {
+		saying: 'measuring calculations',
+		measure: async () => print([...calculations(), ...evenings(), ...models(), ...(await plans())])
+	},
+	pages: { saying: 'starting the application on a database of its own', measure: inTheApplication },
+	strangers: { saying: 'strangers do their worst', measure: async () => print([await underFire()]) },
+	insiders: {
+		saying: 'somebody who is signed in does theirs',
+		measure: async () => print(await insiders())
+	},
+	club: { saying: 'fifty people use it as people do', measure: async () => print([await aClub()]) },
+	hold: { saying: 'twenty keepers use it for ten minutes', measure: async () => print([await longUse()]) },
+	cluster: {
+		saying: 'several machines, of which some die',
+		measure: async () => print(await measuredBy('--project', 'cluster'))
+	},
+	simulations: {
+		saying: 'the long simulations',
+		measure: async () => {
+			const files = ['questions', 'tank.test', 'bench.test', 'corrected', 'kill', 'walk'];
+			print(await measuredBy('--project', 'unit', '--project', 'server', ...files));
+		}
+	}
+};
 
 /** `tevrik bench`: how fast it is, as ratios taken side by side on this machine at this moment. A table, not a test. */
 async function main(): Promise<void> {
-	say('measuring calculations');
-	print([...calculations(), ...evenings(), ...models(), ...(await plans())]);
-	say('starting the application on a database of its own');
+	const chosen = process.argv.slice(2);
+	const unknown = chosen.find((word) => !(word in PARTS));
+	if (unknown)
+		throw new Failure(
+			`Nothing called ${unknown} is measured. Choose from: ${Object.keys(PARTS).join(', ')}.`
+		);
+	for (const word of chosen.length ? chosen : Object.keys(PARTS)) {
+		const { saying, measure } = PARTS[word]!;
+		say(saying);
+		await measure();
+	}
+}
+
+/** What is measured on one application with the demo in it. */
+async function inTheApplication(): Promise<void> {
 	const application = await startApplication();
 	const browser = await openBrowser();
 	try {
@@ -54,31 +93,6 @@ async function main(): Promise<void> {
 		await browser.close();
 		await application.stop();
 	}
-	say('strangers do their worst');
-	print([await underFire()]);
-	say('somebody who is signed in does theirs');
-	print(await insiders());
-	say('fifty people use it as people do');
-	print([await aClub()]);
-	say('twenty keepers use it for ten minutes');
-	print([await longUse()]);
-	say('several machines, of which some die');
-	print(await measuredBy('--project', 'cluster'));
-	say('the long simulations');
-	print(
-		await measuredBy(
-			'--project',
-			'unit',
-			'--project',
-			'server',
-			'questions',
-			'tank.test',
-			'bench.test',
-			'corrected',
-			'kill',
-			'walk'
-		)
-	);
 }
 
 /** Each part as soon as it is known: the whole takes half an hour. */

@@ -173,7 +173,10 @@ const CLUB = Number(process.env['TEVRIK_CLUB_MS'] ?? 10 * 60_000);
 
 /** How long an answer takes (p99) while fifty people use one server as people do: a page, a look, now and then a test. */
 export async function aClub(): Promise<Row> {
-	const application = await startApplication({ mode: 'start', environment: { TEVRIK_LOG: 'silent' } });
+	const application = await startApplication({
+		mode: 'start',
+		environment: { ADDRESS_HEADER: 'x-forwarded-for', TEVRIK_LOG: 'silent' }
+	});
 	try {
 		const people = await household(application.origin, PEOPLE);
 		const tanks = await Promise.all(people.map((p, n) => tankOf(p, `Tank ${n}`)));

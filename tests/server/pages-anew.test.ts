@@ -134,7 +134,7 @@ it('show one member what another has written, at once, and nothing more when the
 	await owner.form('/signin?/in', { email: 'mara@boathouse.example', password: 'a heron at the sluice' });
 	const made = await owner.form(`/s/${tank}/tank?/invite`, { role: 'keeper' });
 	const link = new URL(shownOnce(await made.text(), 'link'));
-	const wenna = await signedUp(application.origin, 'Wenna', link.pathname.split('/').at(-1));
+	const wenna = await signedUp(application.origin, 'Wenna', { invitation: link.pathname.split('/').at(-1)! });
 	await wenna.form(`${link.pathname}?/join`, {});
 	await seen(wenna, rack());
 	await owner.form(`/s/${tank}/tank?/about`, {

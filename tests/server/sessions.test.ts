@@ -14,7 +14,7 @@ beforeAll(async () => {
 		environment: { ORIGIN, TEVRIK_HSTS: 'subdomains' }
 	});
 	db = await databaseOf(application.data);
-	odile = await signedUp(application.origin, 'Odile', undefined, ORIGIN);
+	odile = await signedUp(application.origin, 'Odile', { saysItComesFrom: ORIGIN });
 });
 afterAll(async () => {
 	await db?.end();

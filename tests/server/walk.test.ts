@@ -33,7 +33,7 @@ beforeAll(async () => {
 		'link'
 	);
 	const token = link.split('/invite/')[1]!;
-	viewer = await signedUp(origin, 'Maud', token);
+	viewer = await signedUp(origin, 'Maud', { invitation: token });
 	await owner.form('/mail?/signup', { open: 'yes' });
 	other = await signedUp(origin, 'Bram');
 	await other.send('PUT', '/api/v1/systems/01900000-0000-7000-8000-0000000000b1', {

@@ -90,14 +90,12 @@ export async function shelveSoda(keeper: Person): Promise<string> {
 	return id;
 }
 
-/** The operator and several keepers with passwords, on a server that is new. */
+/** The operator and several keepers with passwords, on a server that is new; each in a place of their own where it is told places. */
 export async function household(origin: string, many: number): Promise<Person[]> {
-	const first = await signedUp(origin, 'Keeper0');
+	const keeper = (n: number) => signedUp(origin, `Keeper${n}`, { place: `10.2.${n >> 8}.${n & 255}` });
+	const first = await keeper(0);
 	await first.form('/mail?/signup', { open: 'yes' });
-	return [
-		first,
-		...(await Promise.all(Array.from({ length: many - 1 }, (_, n) => signedUp(origin, `Keeper${n + 1}`))))
-	];
+	return [first, ...(await Promise.all(Array.from({ length: many - 1 }, (_, n) => keeper(n + 1))))];
 }
 
 /**

@@ -48,10 +48,13 @@ export type Person = ReturnType<typeof person>;
 export async function signedUp(
 	origin: string,
 	name: string,
-	invitation?: string,
-	saysItComesFrom = origin
+	{
+		invitation,
+		saysItComesFrom = origin,
+		place
+	}: { invitation?: string; saysItComesFrom?: string; place?: string } = {}
 ): Promise<Person> {
-	const somebody = person(origin, '', undefined, saysItComesFrom);
+	const somebody = person(origin, '', place, saysItComesFrom);
 	const query = invitation ? `?invitation=${invitation}` : '';
 	const response = await somebody.form(`/signup${query}`, {
 		name,

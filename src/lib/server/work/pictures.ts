@@ -34,7 +34,7 @@ function opened(filename: string): ChildProcess {
 		if (child === made) child = undefined;
 	});
 	// Pages go first.
-	if (made.pid !== undefined) setPriority(made.pid, 10);
+	if (made.pid !== undefined) setPriority(made.pid, 15);
 	return (child = made);
 }
 

@@ -11,14 +11,19 @@ import type { Ended } from './worker';
 /** A thread without work ends after this, ms, but for those that are kept. */
 const IDLE = 30_000;
 
+/** Niceness of what a page waits for, and of what takes long. */
+const NEXT = 5;
+const LAST = 15;
+
 /**
  * Who waits for whom: what strangers ask never holds up a keeper's own page, nor a plan a level, nor a long file another's. Threads at
- * once; tasks that may wait in all and for one person; how long one may wait and take together (ms); memory (MB). One person has one
- * thread of a pool at a time.
+ * once; tasks that may wait in all and for one person; how long one may wait and take together (ms); memory (MB); how far it stands behind
+ * (niceness): a page that waits for its model goes before what takes long anyway, and whoever only looks before both. One person has
+ * one thread of a pool at a time.
  */
 export const POOLS = {
-	strangers: { threads: 1, waiting: 16, waitingEach: 8, time: 5000, memory: 256, kept: 1 },
-	keepers: { threads: 1, waiting: 100, waitingEach: 20, time: 20_000, memory: 256, kept: 1 },
+	strangers: { threads: 1, waiting: 16, waitingEach: 8, time: 5000, memory: 256, kept: 1, nice: LAST },
+	keepers: { threads: 1, waiting: 100, waitingEach: 20, time: 20_000, memory: 256, kept: 1, nice: NEXT },
 	// A look at two hundred tanks asks for eight of each at a time.
 	models: {
 		threads: Math.max(1, Math.min(4, availableParallelism() - 1)),
@@ -26,12 +31,13 @@ export const POOLS = {
 		waitingEach: 60,
 		time: 20_000,
 		memory: 512,
-		kept: 1
+		kept: 1,
+		nice: NEXT
 	},
-	plans: { threads: 1, waiting: 60, waitingEach: 4, time: 20_000, memory: 512, kept: 0 },
+	plans: { threads: 1, waiting: 60, waitingEach: 4, time: 20_000, memory: 512, kept: 0, nice: LAST },
 	// A sheet is read in turn and needs little; of a book all stands at once.
-	sheets: { threads: 1, waiting: 20, waitingEach: 6, time: 15 * 60_000, memory: 192, kept: 0 },
-	files: { threads: 1, waiting: 8, waitingEach: 3, time: 5 * 60_000, memory: 1024, kept: 0 }
+	sheets: { threads: 1, waiting: 20, waitingEach: 6, time: 15 * 60_000, memory: 192, kept: 0, nice: LAST },
+	files: { threads: 1, waiting: 8, waitingEach: 3, time: 5 * 60_000, memory: 1024, kept: 0, nice: LAST }
 };
 type Pool = keyof typeof POOLS;
 /** What has only just been made is collected when it has come to so much, MB: otherwise a thread of little work holds hundreds. */
@@ -41,14 +47,13 @@ const made = new Map<Pool, Piscina>();
 function poolOf(name: Pool, filename: string): Piscina {
 	const known = made.get(name);
 	if (known) return known;
-	const { threads, memory, kept } = POOLS[name];
+	const { threads, memory, kept, nice } = POOLS[name];
 	const pool = new Piscina({
 		filename: pathToFileURL(filename).href,
 		minThreads: kept,
 		maxThreads: threads,
 		idleTimeout: IDLE,
-		// Whoever only looks at a page goes first.
-		niceIncrement: 10,
+		niceIncrement: nice,
 		resourceLimits: { maxOldGenerationSizeMb: memory, maxYoungGenerationSizeMb: YOUNG }
 	});
 	made.set(name, pool);
