@@ -3,8 +3,8 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { Failure } from './failure';
 import { guard } from './guard';
-import { openGalera, type Node } from './galera';
-import { find, pause, secret, tryPort } from './machine';
+import { openGalera, type Node, type Place } from './galera';
+import { find, isAlive, pause, secret, tryPort } from './machine';
 
 /** So many processes answer beside each other. */
 export const SERVERS = 2;
@@ -17,7 +17,10 @@ export interface Server {
 	origin: string;
 	pid: number;
 	kill(): void;
-	start(): Promise<void>;
+	/** Finishes what it was asked and ends. */
+	end(): Promise<void>;
+	/** From this build or another. */
+	start(build?: string): Promise<void>;
 }
 export interface Cluster {
 	/** Where the balancer answers. */
@@ -36,12 +39,17 @@ export async function openCluster({
 	port,
 	mode = 'demo',
 	environment = {},
+	places,
+	from,
 	hear = (text) => void process.stderr.write(text)
 }: {
 	folder: string;
 	port: number;
 	mode?: 'demo' | 'start';
 	environment?: Record<string, string>;
+	/** Where database nodes run, and whence they are asked; see openGalera. */
+	places?: Place[] | undefined;
+	from?: string | undefined;
 	/** Gets what the processes write. */
 	hear?: (text: string) => void;
 }): Promise<Cluster> {
@@ -50,7 +58,7 @@ export async function openCluster({
 	const origin = `http://127.0.0.1:${port}`;
 	// Made before several might.
 	secret(join(home, 'secret'));
-	const galera = await openGalera(home);
+	const galera = await openGalera(home, places, from);
 	const children = new Set<ChildProcess>();
 	const run = (program: string, args: string[], env: Record<string, string>): ChildProcess => {
 		// A group of its own, so that Ctrl-C does not reach all at once.
@@ -76,8 +84,12 @@ export async function openCluster({
 			kill() {
 				process.kill(this.pid, 'SIGKILL');
 			},
-			async start() {
-				const child = run(process.execPath, [resolve('build/bin/serve.mjs'), mode], {
+			async end() {
+				process.kill(this.pid, 'SIGTERM');
+				while (isAlive(this.pid)) await pause(20);
+			},
+			async start(build = 'build') {
+				const child = run(process.execPath, [resolve(build, 'bin/serve.mjs'), mode], {
 					...environment,
 					PORT: String(own),
 					ORIGIN: origin,

@@ -70,6 +70,9 @@ export function serverHome(folder: string): Home {
 	};
 }
 
+/** Where servers listen that are not told otherwise. */
+export const LOOPBACK = '127.0.0.1';
+
 /** What every server of ours is started with: loopback only, nothing from the machine's own settings. */
 const settings = (home: Home, port: number): string[] => [
 	'--no-defaults',
@@ -79,7 +82,7 @@ const settings = (home: Home, port: number): string[] => [
 	`--port=${port}`,
 	`--pid-file=${pidFile(home)}`,
 	`--log-error=${home.errorLog}`,
-	'--bind-address=127.0.0.1',
+	`--bind-address=${LOOPBACK}`,
 	'--skip-name-resolve',
 	'--character-set-server=utf8mb4',
 	'--collation-server=utf8mb4_unicode_ci',
@@ -90,13 +93,16 @@ const pidFile = (home: Home): string => join(home.datadir, 'tevrik.pid');
 /** The number under which a server that runs said it runs. */
 export const pidOf = (home: Home): number => Number(readFileSync(pidFile(home), 'utf8'));
 
-/** Starts the server and waits until it answers; its process number. */
-export async function startServer(home: Home, port: number, more: string[] = []): Promise<number> {
+/** Starts the server, by a program before it where one is named, and waits until it answers; its process number. */
+export async function startServer(
+	home: Home,
+	port: number,
+	more: string[] = [],
+	within: string[] = []
+): Promise<number> {
 	// A group of its own, so that Ctrl-C reaches the application first, which then stops it in order.
-	const child = spawn(find('mariadbd'), [...settings(home, port), ...more], {
-		stdio: 'ignore',
-		detached: true
-	});
+	const [program, ...given] = [...within, find('mariadbd'), ...settings(home, port), ...more];
+	const child = spawn(program!, given, { stdio: 'ignore', detached: true });
 	guard(child.pid, 'mariadbd');
 	await answering(home, child);
 	return child.pid!;
@@ -110,13 +116,13 @@ export function askServer(home: Home, more: string[]): string {
 	return existsSync(log) ? readFileSync(log, 'utf8') : '';
 }
 
-/** Makes Tevrik's database, and lets its user in with the password. */
-export async function letIn(home: Home, password: string): Promise<void> {
+/** Makes Tevrik's database, and lets its user in with the password from an address. */
+export async function letIn(home: Home, password: string, from = LOOPBACK): Promise<void> {
 	const root = await connectAsRoot(home);
 	await root.query(`CREATE DATABASE IF NOT EXISTS ${NAME}`);
-	await root.query(`CREATE USER IF NOT EXISTS ${NAME}@'127.0.0.1' IDENTIFIED BY '${password}'`);
-	await root.query(`SET PASSWORD FOR ${NAME}@'127.0.0.1' = PASSWORD('${password}')`);
-	await root.query(`GRANT ALL ON ${NAME}.* TO ${NAME}@'127.0.0.1'`);
+	await root.query(`CREATE USER IF NOT EXISTS ${NAME}@'${from}' IDENTIFIED BY '${password}'`);
+	await root.query(`SET PASSWORD FOR ${NAME}@'${from}' = PASSWORD('${password}')`);
+	await root.query(`GRANT ALL ON ${NAME}.* TO ${NAME}@'${from}'`);
 	await root.end();
 }
 

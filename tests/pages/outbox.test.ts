@@ -161,3 +161,37 @@ it('signed out, it says so and goes out after signing in; what is refused for go
 	expect(page.wrongs.filter((w) => !/40[12]|422/.test(w))).toEqual([]);
 	await page.browserContext().close();
 });
+
+it('a device’s clock that is set in the middle, ahead or back, stamps nothing wrong', async () => {
+	const page = await newDevice(browser, DESK);
+	await keeper.bench(page, 'Alkalinity, syringe, 6 mL');
+	await page.evaluate(() => {
+		const Set = class extends Date {
+			constructor(...given: [number]) {
+				super(...((given.length ? given : [Set.now()]) as [number]));
+			}
+			static override now = () => performance.timeOrigin + performance.now() + leap;
+		};
+		let leap = 0;
+		globalThis.Date = Set as DateConstructor;
+		Object.assign(globalThis, { set: (ms: number) => (leap = ms) });
+	});
+	for (const [entry, hours] of [
+		['0.351', 3],
+		['0.352', -5]
+	] as const) {
+		await page.evaluate(
+			(ms) => (globalThis as never as { set: (ms: number) => void }).set(ms),
+			hours * 3_600_000
+		);
+		await read(page, entry);
+		await empty(page);
+		const { readings } = await person(origin, await demoCookie(origin)).json<{
+			readings: { raw: { left?: number }; takenAt: string }[];
+		}>(`/api/v1/systems/${tank}/readings?parameter=alkalinity&limit=100`);
+		const [kept, ...more] = readings.filter((r) => r.raw.left === Number(entry));
+		expect(more).toEqual([]);
+		expect(Math.abs(Date.parse(kept!.takenAt) - Date.parse(NOW))).toBeLessThan(10 * 60_000);
+	}
+	await page.browserContext().close();
+});

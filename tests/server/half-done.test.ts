@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { createConnection, type Connection, type RowDataPacket } from 'mysql2/promise';
@@ -14,6 +14,7 @@ import { NOW, startApplication } from '../support/application';
 import { demoCookie } from '../support/browser';
 import { tries } from '../support/length';
 import { household, load, tankOf, until } from '../support/load';
+import { nextVersion } from '../support/next-version';
 import { databaseOf, person, sumOf } from '../support/person';
 import { sheetForm } from '../support/sheet';
 
@@ -110,24 +111,9 @@ describe('a migration', () => {
 				keepers.map(async (p, n) => ({ person: p, tank: await tankOf(p, `Tank ${n}`) }))
 			);
 			const { tally, stop } = load(tanks, { devices: 2, now: () => Date.parse(NOW) });
-			// What the next version might change: a column of a table that is written all the time, an index, and rows.
-			const next = join(folder, 'next');
-			cpSync('drizzle', next, { recursive: true });
-			const journal = JSON.parse(readFileSync(join(next, 'meta/_journal.json'), 'utf8')) as {
-				entries: { idx: number; version: string; when: number; tag: string; breakpoints: boolean }[];
-			};
-			const last = journal.entries.at(-1)!;
-			journal.entries.push({ ...last, idx: last.idx + 1, when: last.when + 1, tag: '9999_next' });
-			writeFileSync(join(next, 'meta/_journal.json'), JSON.stringify(journal));
-			const statements = [
-				'ALTER TABLE `reading` ADD `later` int DEFAULT 0 NOT NULL;',
-				'CREATE INDEX `reading_later` ON `reading` (`later`);',
-				...Array.from({ length: 10 }, () => 'UPDATE `reading` SET `later` = `later` + 1;'),
-				'ALTER TABLE `run_event` ADD `later` int DEFAULT 0 NOT NULL;'
-			];
-			writeFileSync(join(next, '9999_next.sql'), statements.join('--> statement-breakpoint\n'));
+			const { migrations } = nextVersion(join(folder, 'next'));
 			await until('people write', () => tally.readings.length > 10);
-			const starts = await inPieces(databaseUrlOf(running.data), next, 4);
+			const starts = await inPieces(databaseUrlOf(running.data), migrations, 4);
 			expect(starts).toBeGreaterThan(2);
 			const wanted = tally.readings.length + 10;
 			await until('people go on writing', () => tally.readings.length > wanted);

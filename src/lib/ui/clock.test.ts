@@ -23,6 +23,17 @@ beforeEach(async () => {
 	vi.stubGlobal('localStorage', storage);
 	await load();
 });
+/** What the server is asked, and what it says; without a time the network is gone. */
+const server = (time?: string) => {
+	const fetch = vi.fn(() =>
+		time
+			? Promise.resolve(new Response('', { headers: { 'tevrik-now': String(Date.parse(time)) } }))
+			: Promise.reject(new TypeError('no network'))
+	);
+	vi.stubGlobal('navigator', { onLine: true });
+	vi.stubGlobal('fetch', fetch);
+	return fetch;
+};
 afterEach(() => {
 	vi.useRealTimers();
 	vi.unstubAllGlobals();
@@ -81,6 +92,39 @@ it('believes an answer of the server itself, whatever was known before', () => {
 	heardTime(null, Date.now());
 	heardTime('soon', Date.now());
 	expect(iso('2026-05-06T20:10:00Z')).toBe('2026-05-06T20:10:00.000Z');
+});
+
+it('asks the server when the device’s clock leaps: it was set, and the time goes on; or it slept, and the time leaps too', async () => {
+	at('2026-05-06T20:00:00Z');
+	const page = '2026-05-06T20:10:00Z';
+	iso(page);
+	vi.advanceTimersByTime(30_000);
+	const asked = server('2026-05-06T20:10:30Z');
+	at('2026-05-06T23:00:30Z');
+	// Neither a step nor a timer is stamped by a clock that may have been set.
+	expect([iso(page), iso(page)]).toEqual(['2026-05-06T20:10:30.000Z', '2026-05-06T20:10:30.000Z']);
+	expect(asked).toHaveBeenCalledTimes(1);
+	await new Promise(process.nextTick);
+	vi.advanceTimersByTime(10_000);
+	expect(iso(page)).toBe('2026-05-06T20:10:40.000Z');
+	server('2026-05-06T21:10:40Z');
+	vi.setSystemTime(Date.now() + 3_600_000);
+	iso(page);
+	await vi.waitFor(() => expect(iso(page)).toContain('2026-05-06T21:10:4'));
+	expect(asked).toHaveBeenCalledTimes(1);
+});
+
+it('believes the device where the server cannot be asked, and never goes back with its clock', async () => {
+	at('2026-05-06T20:00:00Z');
+	const page = '2026-05-06T20:10:00Z';
+	iso(page);
+	server();
+	at('2026-05-06T20:30:00Z');
+	iso(page);
+	await vi.waitFor(() => expect(iso(page)).toContain('2026-05-06T20:40:0'));
+	at('2026-05-06T19:30:00Z');
+	vi.advanceTimersByTime(60_000);
+	expect(Date.parse(iso(page))).toBeGreaterThanOrEqual(Date.parse('2026-05-06T20:11:00Z'));
 });
 
 it('does not go back for an answer that was on its way while the phone slept', () => {

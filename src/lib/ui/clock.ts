@@ -17,6 +17,13 @@ let heard = '';
 /** A moment that the server's time has reached for certain, and when that was by a clock nobody sets. */
 let base: { server: number; since: number } | undefined;
 
+/** How long the server has to say which of two it is: the device slept, or its clock was set, ms. */
+const ANSWER_WITHIN = 3000;
+/** The device's clock less the one nobody sets, which stands still while the device sleeps. */
+const gap = (): number => Date.now() - performance.now();
+let usualGap: number | undefined;
+let asking = false;
+
 /** What this device learnt of the server's clock, also before its last reload. */
 const known = (): Kept => (kept ??= readStored<Kept>(KEPT) ?? { offset: -Infinity, reached: -Infinity });
 /** How far the server's time has come at least: it goes on while this page is awake, however the device's clock is set. */
@@ -34,7 +41,8 @@ function learn(offset: number, server: number): void {
  * Now by the server's clock, given the server time the page was loaded with: a phone whose clock is wrong still stamps
  * its readings right, and one that slept knows how long. What the server said is as old as its way here was long, so of
  * several answers the one that puts the time latest is nearest, and the time never runs backwards. A page that was kept for use
- * without a network tells a time that has passed long ago: what the device knew before counts.
+ * without a network tells a time that has passed long ago: what the device knew before counts. A device's clock that leaps ahead was set, or
+ * the device slept: the server is asked which, and until it says so the time goes on by the clock nobody sets.
  */
 export function currentTime(server: string): Date {
 	if (server !== heard) {
@@ -46,7 +54,27 @@ export function currentTime(server: string): Date {
 		kept = { ...known(), reached: reached() };
 		keepStored(KEPT, kept);
 	}
-	return new Date(Date.now() + known().offset);
+	usualGap ??= gap();
+	if (gap() - usualGap > LONGEST_WAY && typeof navigator !== 'undefined' && navigator.onLine) {
+		void askWhich();
+		return new Date(reached());
+	}
+	return new Date(Math.max(Date.now() + known().offset, reached()));
+}
+
+async function askWhich(): Promise<void> {
+	if (asking) return;
+	asking = true;
+	try {
+		const answer = await fetch('/readyz', { cache: 'no-store', signal: AbortSignal.timeout(ANSWER_WITHIN) });
+		const said = Number(answer.headers.get('tevrik-now'));
+		if (said) take(said);
+	} catch {
+		// Nobody can say: devices sleep far oftener than their clocks are set.
+	} finally {
+		usualGap = gap();
+		asking = false;
+	}
 }
 
 /**
