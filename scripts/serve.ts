@@ -91,6 +91,8 @@ async function serve(): Promise<void> {
 		const left = new AbortController();
 		response.once('close', () => left.abort());
 		Object.assign(request, { left: left.signal });
+		// Whoever asks next on this connection is to ask another process.
+		if (ending) response.setHeader('connection', 'close');
 		if (https) response.setHeader('strict-transport-security', httpsOnly());
 		compress(request as never, response as never, () => handler(request, response));
 	});
@@ -105,7 +107,8 @@ async function serve(): Promise<void> {
 		server.close(() => {
 			// The bundled application closes its own pools on this.
 			process.emit('sveltekit:shutdown' as never);
-			void end();
+			// A note that somebody looked may still be on its way, and have opened the database anew: nobody waits for it.
+			void end().finally(() => process.exit());
 		});
 		server.closeIdleConnections();
 		setTimeout(() => server.closeAllConnections(), GRACE).unref();
