@@ -71,6 +71,9 @@ export function usualRestlessness(parameter: string, unit: string, typical: numb
 export const forgottenAfter = (parameter: string, gap: number): number =>
 	Math.max(NONE_LEFT.includes(parameter) ? FORGOTTEN_POISON : FORGOTTEN, FORGOTTEN_GAPS * gap);
 
+/** Whether it goes to nothing in the end, however much of it there is: a cycle's poisons. */
+export const endsAtNothing = (parameter: string): boolean => NONE_LEFT.includes(parameter);
+
 /** Whether a tank in this phase usually has nothing of a parameter. */
 export const usuallyNone = (parameter: string, phase: string | undefined): boolean =>
 	NONE_LEFT.includes(parameter) && (phase === 'young' || phase === 'settled');

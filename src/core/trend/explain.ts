@@ -1,10 +1,10 @@
 import { nth } from '../nth';
 import { el, median } from '../statistics';
 import { bad, good, type Outcome } from '../problems';
-import { forgottenAfter, usualRestlessness, usuallyNone, type Restlessness } from './defaults';
+import { endsAtNothing, forgottenAfter, usualRestlessness, usuallyNone, type Restlessness } from './defaults';
 import { fitNoise } from './fit';
-import type { Dosing, Noise, Usual } from './kalman';
-import { centreOf, dosingOf, methodsOf, nodesOf, type Methods } from './nodes';
+import { rateAt, type Dosing, type Noise, type Usual } from './kalman';
+import { centreOf, dosingOf, floorOf, methodsOf, nodesOf, type Methods } from './nodes';
 import type { Model, Node } from './hypotheses';
 import { forward, type Track } from './regimes';
 import type { TrendReading, TrendRequest } from './schema';
@@ -54,7 +54,8 @@ export function explain(request: TrendRequest): Outcome<Explained> {
 		dosing,
 		start: startAt(past, centres, usual, dosing, methods.sds),
 		moves: { level: usual.jump, drift: usual.atFirst },
-		usual: usualOf(request, past, centres, usual)
+		usual: usualOf(request, past, centres, usual),
+		floor: floorOf(parameter)
 	};
 	const newest = past.slice(-FIT_MOST);
 	const start = startAt(newest.some(isTest) ? newest : past, centres, usual, dosing, methods.sds);
@@ -68,11 +69,14 @@ export type Test = Extract<Node, { reading: number }>;
 
 export const isTest = (node: Node): node is Test => 'reading' in node;
 
-function flawOf({ readings, band, now }: TrendRequest): Outcome<never> | undefined {
+function flawOf({ parameter, readings, band, now }: TrendRequest): Outcome<never> | undefined {
 	if (band && !(band.lower < band.upper))
 		return bad('/band', 'must have its lower edge below its upper edge');
+	const floor = floorOf(parameter);
 	for (const [i, r] of readings.entries())
-		if ('interval' in r && !(r.interval[0] <= r.interval[1]))
+		if ('below' in r && r.below <= floor)
+			return bad(`/readings/${i}/below`, `must be above ${floor}: write the least that the kit can tell`);
+		else if ('interval' in r && !(r.interval[0] <= r.interval[1]))
 			return bad(`/readings/${i}/interval`, 'must have its smaller end first');
 	if (!readings.some((r) => Date.parse(r.at) <= Date.parse(now)))
 		return bad('/readings', 'has no reading before now');
@@ -106,10 +110,13 @@ function startAt(
 		.slice(0, 3)
 		.map((n) => el(centres, n.reading));
 	const level = median(firsts);
+	const rate = rateAt(dosing, nodes[0]?.at ?? 0);
 	return {
 		level,
 		levelSd: Math.max(0.5 * Math.abs(level), 30 * usual.level, 3 * spread(firsts)),
-		driftSd: Math.max(usual.atFirst, 0.5 * Math.abs(dosing[0]?.perDay ?? 0)),
+		// Whoever doses has set it to what the tank uses, more or less.
+		drift: -rate,
+		driftSd: Math.max(usual.atFirst, 0.5 * Math.abs(rate)),
 		offsetSd
 	};
 }
@@ -123,7 +130,7 @@ function usualOf(request: TrendRequest, nodes: Node[], centres: number[], usual:
 	const days = Math.min(forgottenAfter(request.parameter, median(gaps)), FEW * tests.length);
 	if (usuallyNone(request.parameter, request.phase)) return { level: 0, sd: usual.spread, days };
 	const values = newest.map((n) => el(centres, n.reading));
-	const level = median(values);
+	const level = endsAtNothing(request.parameter) ? 0 : median(values);
 	const own = MAD * median(values.map((v) => Math.abs(v - level)));
 	return { level, sd: Math.max(own, usual.spread), days };
 }

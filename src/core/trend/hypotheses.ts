@@ -11,7 +11,17 @@ import { logDensity, logInside, seenBetween, seenValue } from './moments';
 export type Node =
 	| { at: number; kind: 'look' }
 	| { at: number; kind: 'value'; seen: number; noise: number; offset: number; reading: number }
-	| { at: number; kind: 'between'; low: number; high: number; noise: number; offset: number; reading: number }
+	/** Between two ends; all from `from` on counts as inside. */
+	| {
+			at: number;
+			kind: 'between';
+			low: number;
+			from: number;
+			high: number;
+			noise: number;
+			offset: number;
+			reading: number;
+	  }
 	| { at: number; kind: 'dose'; change: number; variance: number }
 	/** What is dosed from here on was written down: whatever did not arrive before, does. */
 	| { at: number; kind: 'dosing' }
@@ -29,21 +39,35 @@ export interface Model {
 	nodes: Node[];
 	dosing: Dosing[];
 	/** Level and drift at the first node, standard deviations, and the trueness of each method. */
-	start: { level: number; levelSd: number; driftSd: number; offsetSd: number[] };
+	start: { level: number; levelSd: number; drift: number; driftSd: number; offsetSd: number[] };
 	moves: Moves;
 	usual: Usual;
+	/** Nothing lies below it. */
+	floor: number;
 }
 
-export type Regime = 'as before' | 'slip' | 'level' | 'drift' | 'dosing';
-export const REGIMES: Regime[] = ['as before', 'slip', 'level', 'drift', 'dosing'];
+/** Nothing of what is dosed arrives, a part of it, or twice as much: what is then missing, as a share of it, and how likely each is. */
+const FAILURES = {
+	'no dosing': { missing: 1, chance: 0.4 },
+	'part dosing': { missing: 0.5, chance: 0.2 },
+	'twice dosing': { missing: -1, chance: 0.4 }
+};
+type Failure = keyof typeof FAILURES;
+export type Regime = 'as before' | 'slip' | 'level' | 'drift' | Failure;
+const FAILED = Object.keys(FAILURES) as Failure[];
+export const REGIMES: Regime[] = ['as before', 'slip', 'level', 'drift', ...FAILED];
+/** What of a rate is missing under an explanation. */
+export const missingOf = (regime: Regime | undefined, rate: number): number =>
+	rate * (FAILURES[regime as Failure]?.missing ?? 0);
+/** What moves in an explanation; undefined where nothing does. */
+export const movesIn = (regime: Regime): 'level' | 'drift' | 'dosing' | undefined =>
+	regime in FAILURES ? 'dosing' : regime === 'level' || regime === 'drift' ? regime : undefined;
 
 /** One test in thirty is a slip: what duplicates of practised hands show; see the slips of the bench for how they come. */
 const SLIP = 1 / 30;
 /** A slip's error: ten of the test's own, or this share of the level (a wrong column, a lost syringe). */
 const SLIP_ERRORS = 10;
 const SLIP_SHARE = 0.25;
-/** Chance that a slip lands in any given interval: small, and no more is known. */
-const VAGUE = 0.05;
 /**
  * One test in sixty finds the water moved: a few times a year. Of one odd test a slip stays the likelier explanation, and the
  * days between tests hardly matter, since a keeper tests sooner when something looks wrong; within hours water seldom moves.
@@ -51,7 +75,7 @@ const VAGUE = 0.05;
 const MOVE = 1 / 60;
 const MOVE_WITHIN = 0.5;
 const SHARES: Record<'level' | 'drift' | 'dosing', number> = { level: 0.35, drift: 0.45, dosing: 0.2 };
-/** A doser that fails gives nothing, or a part: spread of what is lost, as a share of what is written. */
+/** Spread of what a failing doser loses, or gives too much, as a share of what is written. */
 const FAILING = 0.25;
 /** A change of the drift began at most so many days before it was seen. */
 const DRIFT_SINCE = 21;
@@ -80,6 +104,7 @@ export function startOf({ start }: Model): State {
 	const mean = zeros(size);
 	const cov = zeros(size * size);
 	mean[0] = start.level;
+	mean[1] = start.drift;
 	cov[0] = start.levelSd ** 2;
 	cov[size + 1] = start.driftSd ** 2;
 	start.offsetSd.forEach((sd, i) => (cov[(2 + i) * (size + 1)] = sd * sd));
@@ -92,20 +117,26 @@ export function happen(track: { state: State; missing: number }, node: Exclude<N
 	if (node.kind === 'dose') dosed(state, node.change, node.variance);
 	else if (node.kind === 'change') changed(state, node.fraction, node.newWater, node.variance);
 	else if (node.kind === 'dosing' && track.missing !== 0) {
-		addAt(state.mean, 1, track.missing);
-		addAt(state.cov, state.mean.length + 1, (FAILING * track.missing) ** 2);
+		mend(state, track.missing);
 		track.missing = 0;
 	}
+}
+
+/** What did not arrive does so again, in place. */
+export function mend({ mean, cov }: State, missing: number, drift = 1): void {
+	addAt(mean, drift, missing);
+	addToCell(cov, mean.length, drift, drift, (FAILING * missing) ** 2);
 }
 
 /** What moves the state in an explanation; `since`: days since the test before. */
 export function addedBy(regime: Regime, moves: Moves, since: number, rate: number): Added {
 	if (regime === 'level') return { ...NOTHING, level: moves.level ** 2 };
-	if (regime !== 'drift' && regime !== 'dosing') return NOTHING;
+	const moving = movesIn(regime);
+	if (!moving) return NOTHING;
 	// It began at any moment of the days since: the mean over all of them.
 	const days = Math.min(since, DRIFT_SINCE);
-	const missing = regime === 'dosing' ? rate : 0;
-	const square = regime === 'dosing' ? (FAILING * rate) ** 2 : moves.drift ** 2;
+	const missing = missingOf(regime, rate);
+	const square = moving === 'dosing' ? (FAILING * rate) ** 2 : moves.drift ** 2;
 	return {
 		level: ((square + missing ** 2) * days * days) / 3 - (missing * days) ** 2 / 4,
 		both: (square * days) / 2,
@@ -129,7 +160,7 @@ export function explanationsOf(
 		['slip', SLIP],
 		['level', move * SHARES.level],
 		['drift', move * (1 - SHARES.level - failing)],
-		['dosing', move * failing]
+		...FAILED.map((f): [Regime, number] => [f, move * failing * FAILURES[f].chance])
 	];
 	return chances
 		.filter(([, chance]) => chance > 0)
@@ -137,44 +168,39 @@ export function explanationsOf(
 			regime,
 			log: Math.log(chance),
 			added: addedBy(regime, moves, since ?? 0, rate),
-			missing: regime === 'dosing' ? rate : 0
+			missing: missingOf(regime, rate)
 		}));
 }
 
-const slipVariance = (node: Extract<Node, { kind: 'value' }>, mean: number): number =>
+const slipVariance = (node: Seen, mean: number): number =>
 	Math.max(SLIP_ERRORS ** 2 * node.noise, (SLIP_SHARE * mean) ** 2);
 
 export function logOf(node: Seen, regime: Regime, mean: number, variance: number): number {
-	if (node.kind === 'value')
-		return logDensity(
-			node.seen - mean,
-			variance + (regime === 'slip' ? slipVariance(node, mean) : node.noise)
-		);
-	return regime === 'slip' ? Math.log(VAGUE) : logInside(mean, variance + node.noise, node.low, node.high);
+	const all = variance + (regime === 'slip' ? slipVariance(node, mean) : node.noise);
+	return node.kind === 'value'
+		? logDensity(node.seen - mean, all)
+		: logInside(mean, all, node.from, node.high);
 }
 
-/** What an explanation adds to a state, in place. */
-export function add({ mean, cov }: State, added: Added): void {
+/** What an explanation adds to a state whose level and drift stand there, in place. */
+export function add({ mean, cov }: State, added: Added, level = 0, drift = 1): void {
 	const size = mean.length;
-	addAt(mean, 0, added.meanLevel);
-	addAt(mean, 1, added.meanDrift);
-	addAt(cov, 0, added.level);
-	addAt(cov, 1, added.both);
-	addToCell(cov, size, 1, 0, added.both);
-	addToCell(cov, size, 1, 1, added.drift);
+	addAt(mean, level, added.meanLevel);
+	addAt(mean, drift, added.meanDrift);
+	addToCell(cov, size, level, level, added.level);
+	addToCell(cov, size, level, drift, added.both);
+	addToCell(cov, size, drift, level, added.both);
+	addToCell(cov, size, drift, drift, added.drift);
 }
 
 /** Takes in a test, in place. */
 export function see(state: State, node: Seen, regime: Regime): void {
 	const before = seenBy(state, node.offset);
-	if (node.kind === 'value') {
-		const noise = regime === 'slip' ? slipVariance(node, before.mean) : node.noise;
-		update(state, node.offset, before, seenValue(before.mean, before.variance, node.seen, noise));
-	} else if (regime !== 'slip')
-		update(
-			state,
-			node.offset,
-			before,
-			seenBetween(before.mean, before.variance, node.low, node.high, node.noise)
-		);
+	const noise = regime === 'slip' ? slipVariance(node, before.mean) : node.noise;
+	const { mean, variance } = before;
+	const seen =
+		node.kind === 'value'
+			? seenValue(mean, variance, node.seen, noise)
+			: seenBetween(mean, variance, node.low, node.high, noise);
+	update(state, node.offset, before, seen);
 }

@@ -58,7 +58,7 @@ it('looks back through a dose and a water change as far as they reached', () => 
 		offset: 0,
 		reading
 	});
-	const start = { level: 9, levelSd: 1, driftSd: 1e-6, offsetSd: [] };
+	const start = { level: 9, levelSd: 1, drift: 0, driftSd: 1e-6, offsetSd: [] };
 	const still = { level: 1e-10, drift: 1e-12 };
 	const between = (what: Node, after: number) => {
 		const nodes: Node[] = [{ at: 0, kind: 'look' }, what, { at: 2, kind: 'look' }, seen(3, after, 0)];
@@ -67,7 +67,8 @@ it('looks back through a dose and a water change as far as they reached', () => 
 			dosing: [],
 			start,
 			moves: { level: 1, drift: 0.2 },
-			usual: { level: 9, sd: 1, days: 40 }
+			usual: { level: 9, sd: 1, days: 40 },
+			floor: -Infinity
 		};
 		return smooth(onward(model, still, new Map())).map((s) => s.mean[0]);
 	};

@@ -1,9 +1,9 @@
 import { nth } from '../nth';
 import { CALCIUM_PER_DKH, ATOM } from '../quantities';
 import { addAt, addToCell, cell, el, scaleCell, zeros } from '../statistics';
-import { dosedBetween, type Noise, type State } from './kalman';
+import { clamp, dosedBetween, rateAt, type Noise, type State } from './kalman';
 import { logDensity, seenBetween, seenValue } from './moments';
-import type { Node, Regime } from './hypotheses';
+import { add, addedBy, mend, missingOf, movesIn, type Node, type Regime } from './hypotheses';
 import { saidBy } from './regimes';
 import { isTest, type Explained, type Test } from './explain';
 
@@ -152,6 +152,7 @@ function begin(joint: Joint): State {
 			LEAST_OWN * start.driftSd ** 2,
 			start.driftSd ** 2 - takes * takes * first
 		);
+		mean[drift] = start.drift;
 		start.offsetSd.forEach((sd, k) => (cov[(offsets + k) * (size + 1)] = sd * sd));
 	}
 	return { mean, cov };
@@ -269,12 +270,17 @@ export function jointForward(
 	const noise = processNoise(joint);
 	let at = nodes[0]?.node.at ?? until;
 	let logChance = 0;
+	/** Of each member what of its dosing does not arrive, and when it was tested last. */
+	const missing = zeros(members.length);
+	const tested = members.map(() => at);
 	for (const [k, { member, node }] of nodes.entries()) {
 		if (node.at > until) break;
 		if (node.at > at) predict(joint, state, at, node.at - at, noise);
 		at = node.at;
 		const { level, drift } = nth(places, member);
 		const { cov } = state;
+		const { floor, moves, dosing } = nth(members, member).explained.model;
+		clamp(state, floor, level);
 		const before = visit && { mean: state.mean.slice(), cov: state.cov.slice() };
 		if (node.kind === 'dose') {
 			addAt(state.mean, level, node.change);
@@ -285,14 +291,15 @@ export function jointForward(
 			for (let j = 0; j < size; j++) scaleCell(cov, size, level, j, rest);
 			for (let i = 0; i < size; i++) scaleCell(cov, size, i, level, rest);
 			addToCell(cov, size, level, level, node.fraction ** 2 * node.variance);
+		} else if (node.kind === 'dosing') {
+			if (missing[member]) mend(state, el(missing, member), drift);
+			missing[member] = 0;
 		} else if (isTest(node) && node !== without) {
-			const regime = nth(said, member).get(node.reading);
-			const { moves } = nth(members, member).explained.model;
-			if (regime === 'level') addToCell(cov, size, level, level, moves.level ** 2);
-			if (regime === 'drift' || regime === 'dosing') {
-				addToCell(cov, size, drift, drift, moves.drift ** 2);
-				addToCell(cov, size, level, level, moves.level ** 2);
-			}
+			const regime = nth(said, member).get(node.reading) ?? 'as before';
+			const rate = rateAt(dosing, at);
+			add(state, addedBy(regime, moves, at - el(tested, member), rate), level, drift);
+			if (movesIn(regime) === 'dosing') missing[member] = missingOf(regime, rate);
+			tested[member] = at;
 			const sees = seesOf(joint, member, node);
 			const { mean, variance } = sum(state, size, sees);
 			const error = node.noise * (regime === 'slip' ? SLIP_VARIANCE : 1);

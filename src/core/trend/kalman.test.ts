@@ -45,10 +45,11 @@ function tank(seed: number, count: number): { model: Model; noise: { level: numb
 		model: {
 			nodes,
 			dosing,
-			start: { level: 8, levelSd: 1, driftSd: 0.2, offsetSd: [] },
+			start: { level: 8, levelSd: 1, drift: 0, driftSd: 0.2, offsetSd: [] },
 			moves: { level: 1, drift: 0.1 },
 			// So long that nothing is forgotten.
-			usual: { level: 8, sd: 1, days: 1e6 }
+			usual: { level: 8, sd: 1, days: 1e6 },
+			floor: -Infinity
 		},
 		noise: { level: 0.002, drift: 0.0001 }
 	};

@@ -1,5 +1,15 @@
 import { nth } from '../nth';
-import { addAt, addToCell, cell, el, scaleAt, scaleCell, solveRight, zeros } from '../statistics';
+import {
+	addAt,
+	addToCell,
+	cell,
+	el,
+	normalBelow,
+	scaleAt,
+	scaleCell,
+	solveRight,
+	zeros
+} from '../statistics';
 
 /**
  * The Kalman filter of level and drift in continuous time, and the smoother (Kalman 1960; Rauch, Tung and Striebel 1965).
@@ -136,6 +146,34 @@ export function update(
 	for (let i = 0; i < size; i++)
 		for (let j = 0; j < size; j++) addToCell(cov, size, i, j, el(gain, i) * el(gain, j) * shrink);
 }
+
+/** A level so many standard deviations above its floor is not touched by it. */
+const CLEAR = 4;
+
+/**
+ * What would lie below the floor lies at it, in place: moments of the greater of a normal quantity and a constant (Clark 1961). Gives the
+ * share of the level's covariances that is left.
+ */
+export function clamp({ mean, cov }: State, floor: number, level = 0): number {
+	const size = mean.length;
+	const variance = cell(cov, size, level, level);
+	const above = el(mean, level) - floor;
+	if (above * above > CLEAR * CLEAR * variance && above >= 0) return 1;
+	const sd = Math.sqrt(Math.max(variance, 0));
+	const kept = sd > 0 ? normalBelow(above / sd) : 0;
+	const edge = sd > 0 ? (sd * Math.exp((-above * above) / (2 * variance))) / Math.sqrt(2 * Math.PI) : 0;
+	const first = above * kept + edge;
+	const second = (above * above + variance) * kept + above * edge;
+	mean[level] = floor + first;
+	for (let i = 0; i < size; i++) {
+		scaleCell(cov, size, level, i, kept);
+		scaleCell(cov, size, i, level, kept);
+	}
+	cov[level * (size + 1)] = Math.max(second - first * first, LEAST_SHARE * variance);
+	return kept;
+}
+/** However little of it is left above the floor, so much of the variance stays: numbers need some. */
+const LEAST_SHARE = 1e-6;
 
 /** A dose, in place. */
 export function dosed({ mean, cov }: State, change: number, variance: number): void {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { normal, uniform } from '../statistics';
-import { below, spreadOf, type Part } from './mixture';
+import { below, spreadHolding, spreadOf, type Part } from './mixture';
 
 const part = (weight: number, mean: number, sd: number): Part => ({ weight, mean, variance: sd * sd });
 
-/** Numbers drawn from a mixture, those below the floor thrown away, in order. */
+/** Numbers drawn from a mixture, those below the floor put at it, in order. */
 function drawn(parts: Part[], floor: number, count = 60_000): number[] {
 	const random = uniform(7);
 	const gauss = normal(random);
@@ -13,7 +13,7 @@ function drawn(parts: Part[], floor: number, count = 60_000): number[] {
 		let left = random();
 		const chosen = parts.find((p) => (left -= p.weight) < 0) ?? parts[0]!;
 		const x = chosen.mean + Math.sqrt(chosen.variance) * gauss();
-		if (x >= floor) found.push(x);
+		found.push(Math.max(x, floor));
 	}
 	return found.sort((a, b) => a - b);
 }
@@ -33,8 +33,11 @@ describe('a mixture of bells', () => {
 		const sorted = drawn(parts, floor);
 		const size = quantile(sorted, 0.975) - quantile(sorted, 0.025);
 		expect(Math.abs(spreadOf(parts, floor).mean - quantile(sorted, 0.5))).toBeLessThan(0.012 * size);
-		for (const chance of [0.025, 0.2, 0.5, 0.8, 0.975])
-			expect(below(parts, quantile(sorted, chance), floor)).toBeCloseTo(chance, 2);
+		for (const chance of [0.025, 0.2, 0.5, 0.8, 0.975]) {
+			const at = quantile(sorted, chance);
+			if (at > floor) expect(below(parts, at, floor)).toBeCloseTo(chance, 2);
+		}
+		expect(below(parts, 1e-9, floor)).toBeCloseTo(sorted.filter((x) => x <= 0).length / sorted.length, 2);
 	});
 
 	it.each(MIXTURES)('is held with 95 % by its interval, and by median and spread: %s', (_, parts, floor) => {
@@ -47,10 +50,47 @@ describe('a mixture of bells', () => {
 		expect(low).toBeGreaterThanOrEqual(floor);
 	});
 
-	it('keeps an explanation that is likely enough inside its interval, however far off it lies', () => {
-		const { low, high } = spreadOf([part(0.93, 8.4, 0.2), part(0.07, 6.2, 0.2)]);
+	it('keeps an explanation that is likely enough inside its interval where both are to stand, however far off it lies', () => {
+		const parts = [part(0.93, 8.4, 0.2), part(0.07, 6.2, 0.2)];
+		const { low, high } = spreadHolding(parts);
 		expect(low).toBeLessThan(6.2 - 1.9 * 0.2);
-		expect(high).toBeGreaterThan(8.4 + 1.6 * 0.2);
+		expect(high).toBe(spreadOf(parts).high);
+	});
+
+	it('has its invariants whatever it is made of', () => {
+		const random = uniform(23);
+		for (let n = 0; n < 400; n++) {
+			const size = 10 ** (4 * random() - 2);
+			const floor = random() < 0.7 ? 0 : -Infinity;
+			// Weights need not be whole, nor large: what is dropped is shared out.
+			const parts = Array.from({ length: 1 + Math.floor(6 * random()) }, () =>
+				part(random() ** 6, size * (4 * random() - 2), size * random() ** 3)
+			);
+			const { mean, sd, low, high } = spreadOf(parts, floor);
+			const doubled = spreadOf(
+				parts.map((p) => ({ ...p, weight: 2 * p.weight })),
+				floor
+			);
+			expect(doubled.mean).toBeCloseTo(mean, 6);
+			expect(floor <= low && low <= mean && mean <= high && sd >= 0).toBe(true);
+			const total = parts.reduce((sum, p) => sum + p.weight, 0);
+			const chances = [-3, -1, 0, 1e-9, 0.3, 1, 5].map((x) => below(parts, size * x, floor) / total);
+			for (const [i, chance] of chances.entries()) {
+				expect(chance).toBeGreaterThanOrEqual(chances[i - 1] ?? 0);
+				expect(chance).toBeLessThanOrEqual(1 + 1e-9);
+			}
+			// Its quantiles are those of its own distribution function, to what is dropped.
+			const at = (x: number) => below(parts, x + 1e-9 * size, floor) / total;
+			const before = (x: number) => below(parts, x - 1e-9 * size, floor) / total;
+			for (const [x, chance] of [
+				[low, 0.025],
+				[mean, 0.5],
+				[high, 0.975]
+			] as const) {
+				expect(at(x)).toBeGreaterThan(chance - 0.02);
+				expect(before(x)).toBeLessThan(chance + 0.02);
+			}
+		}
 	});
 
 	it('does not hear what is next to impossible', () => {

@@ -1,4 +1,4 @@
-import { normalBelow, normalQuantile } from '../statistics';
+import { normalBelow } from '../statistics';
 
 /** One normal among several explanations. Weights of a mixture add up to 1. */
 export interface Part {
@@ -17,41 +17,38 @@ export interface Spread {
 	high: number;
 }
 
-/** Two-sided 95 % of a normal. */
+/** Two-sided and one-sided 95 % of a normal. */
 const Z95 = 1.96;
-/** A bell so many standard deviations above its floor is not cut by it. */
-const CLEAR = 5;
+const Z95_BELOW = 1.645;
 /** A quantile is found to so much of the chance it is asked for, in at most so many steps. */
 const CLOSE = 1e-6;
 const MOST_STEPS = 60;
 
-/** Chance that a mixture lies below x, of one that has nothing below `floor`. */
-export function below(parts: Part[], x: number, floor = -Infinity): number {
-	if (x <= floor) return 0;
-	const plain = (at: number) => {
-		let sum = 0;
-		for (const { weight, mean, variance } of parts)
-			sum += weight * normalBelow((at - mean) / Math.sqrt(variance));
-		return sum;
-	};
-	if (floor === -Infinity) return plain(x);
-	const cut = plain(floor);
-	// All but nothing above the floor: it lies at the floor.
-	return cut > 1 - 1e-9 ? 1 : (plain(x) - cut) / (1 - cut);
+/** Chance that a mixture lies below x; what would lie below `floor` lies at it. */
+export const below = (parts: Part[], x: number, floor = -Infinity): number =>
+	x <= floor ? 0 : upTo(parts, x, floor);
+
+/** Chance that it lies at x or below: its distribution function. */
+function upTo(parts: Part[], x: number, floor: number): number {
+	if (x < floor) return 0;
+	let sum = 0;
+	for (const { weight, mean, variance } of parts)
+		sum += weight * (variance > 0 ? normalBelow((x - mean) / Math.sqrt(variance)) : Number(x >= mean));
+	return sum;
 }
 
-/** Of one bell cut off at a floor, where its narrowest interval about the median reaches down to it; undefined elsewhere. */
-function cutBell(mean: number, sd: number, floor: number): Spread | undefined {
-	const gone = normalBelow((floor - mean) / sd);
-	// Nearly all of it lies below: the tail is lost to rounding.
-	if (gone > 1 - 1e-6) return undefined;
-	const quantile = (chance: number) =>
-		Math.max(floor, mean + sd * normalQuantile(gone + chance * (1 - gone)));
-	const median = quantile(0.5);
-	const half = quantile(0.95) - median;
-	return median - half > floor
-		? undefined
-		: { mean: median, sd: half / Z95, low: quantile(0.025), high: quantile(0.975) };
+/** Of one bell. */
+function bell(mean: number, sd: number, floor: number): Spread {
+	const [low, middle, high] = [mean - Z95 * sd, mean, mean + Z95 * sd].map((x) => Math.max(x, floor)) as [
+		number,
+		number,
+		number
+	];
+	// Once it reaches down to the floor, all that lies at it is inside.
+	const above = mean - floor;
+	const half =
+		above > 0 ? Math.min(Z95 * sd, Math.max(Z95_BELOW * sd, above)) : Math.max(0, above + Z95_BELOW * sd);
+	return { mean: middle, sd: half / Z95, low, high };
 }
 
 /** Explanations of less than this chance change no digit that is shown. */
@@ -77,18 +74,19 @@ function rootOf(from: number, to: number, f: (x: number) => number): number {
 	return (a + b) / 2;
 }
 
-/** Median and quantiles of a mixture of normals, cut off below `floor` (nothing dissolved is below 0). */
+/** Parts that count, with their weights made whole again: what is dropped is shared out. */
+function whole(all: Part[]): Part[] {
+	const total = all.reduce((sum, p) => sum + p.weight, 0);
+	const parts = all.filter((p) => p.weight >= COUNTS * total);
+	const kept = parts.reduce((sum, p) => sum + p.weight, 0);
+	return parts.map((p) => ({ ...p, weight: p.weight / kept }));
+}
+
+/** Median and quantiles of a mixture of normals, of which all that would lie below `floor` lies at it (nothing dissolved is below 0). */
 export function spreadOf(all: Part[], floor = -Infinity): Spread {
-	const parts = all.filter((p) => p.weight >= COUNTS);
+	const parts = whole(all);
 	const [first] = parts;
-	if (first && parts.every((p) => alike(p, first))) {
-		const { mean, variance } = first;
-		const sd = Math.sqrt(variance);
-		if (!(sd > 0) || mean - CLEAR * sd > floor)
-			return { mean: Math.max(mean, floor), sd, low: mean - Z95 * sd, high: mean + Z95 * sd };
-		const cut = cutBell(mean, sd, floor);
-		if (cut) return cut;
-	}
+	if (first && parts.every((p) => alike(p, first))) return bell(first.mean, Math.sqrt(first.variance), floor);
 	let [least, most] = [Infinity, -Infinity];
 	for (const { mean, variance } of parts) {
 		const sd = Math.sqrt(variance);
@@ -96,24 +94,31 @@ export function spreadOf(all: Part[], floor = -Infinity): Spread {
 		most = Math.max(most, mean + 6 * sd);
 	}
 	least = Math.max(least, floor);
-	most = Math.max(most, least + 1e-12);
-	const quantile = (chance: number) => rootOf(least, most, (x) => below(parts, x, floor) - chance);
+	most = Math.max(most, least);
+	const quantile = (chance: number) => rootOf(least, most, (x) => upTo(parts, x, floor) - chance);
 	const median = quantile(0.5);
-	let half = rootOf(
+	const half = rootOf(
 		0,
 		most - least,
-		(h) => below(parts, median + h, floor) - below(parts, median - h, floor) - 0.95
+		(h) => upTo(parts, median + h, floor) - below(parts, median - h, floor) - 0.95
 	);
-	let [low, high] = [quantile(0.025), quantile(0.975)];
-	for (const { weight, mean, variance } of parts) {
-		const reach = Z95 * Math.sqrt(variance);
-		if (weight < STANDS || Math.abs(mean - median) < APART * Math.sqrt(variance)) continue;
-		[low, high] = [Math.min(low, Math.max(floor, mean - reach)), Math.max(high, mean + reach)];
-		half = Math.max(half, Math.abs(mean - median) + reach);
-	}
-	return { mean: median, sd: half / Z95, low, high };
+	return { mean: median, sd: half / Z95, low: quantile(0.025), high: quantile(0.975) };
 }
 
-/** An explanation of at least this chance that lies so many of its standard deviations off the median stands in the interval whole. */
+/** An explanation of at least this chance that lies so many of its standard deviations off the median is not left out. */
 const STANDS = 0.05;
 const APART = 3;
+
+/** The same where every explanation that is likely enough stands in the interval whole: slip and move, until a test tells them apart. */
+export function spreadHolding(parts: Part[], floor = -Infinity): Spread {
+	const spread = spreadOf(parts, floor);
+	for (const { weight, mean, variance } of parts) {
+		const sd = Math.sqrt(variance);
+		if (weight < STANDS || Math.abs(mean - spread.mean) < APART * sd) continue;
+		const { low, high } = bell(mean, sd, floor);
+		spread.low = Math.min(spread.low, low);
+		spread.high = Math.max(spread.high, high);
+		spread.sd = Math.max(spread.sd, (spread.mean - low) / Z95, (high - spread.mean) / Z95);
+	}
+	return spread;
+}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { below, spreadOf, type Part } from './mixture';
-import { seenBetween, seenValue } from './moments';
+import { seenBetween, seenValue, standardBetween } from './moments';
 
 const density = (x: number, mean: number, variance: number) =>
 	Math.exp(-((x - mean) ** 2) / (2 * variance)) / Math.sqrt(2 * Math.PI * variance);
@@ -18,6 +18,22 @@ function bySlices(mean: number, variance: number, likelihood: (x: number) => num
 	}
 	return { chance: total, mean: first / total, variance: second / total - (first / total) ** 2 };
 }
+
+/** Ends; logarithm of the chance, mean and variance. */
+const PRECISE: [number, number, number, number, number][] = [
+	[0.5, Infinity, -1.17591176, 1.14107777, 0.268480407],
+	[-1, 2, -0.200166294, 0.229637179, 0.519762539],
+	[3, Infinity, -6.60772622, 3.28309865, 0.0705591868],
+	[3, 3.001, -12.3281936, 3.00049975, 8.3333293e-8],
+	[8, 9, -35.0136186, 8.12118899, 0.0141485428],
+	[30, Infinity, -454.321244, 30.0332597, 0.00110377151],
+	[30, 30.5, -454.321244, 30.0332595, 0.00110370528],
+	[-0.2, 0.1, -2.12789637, -0.0496261252, 0.00747744049],
+	[-0.001, 0.003, -6.44040062, 0.000999998667, 1.33333262e-6],
+	[40, 100, -804.608442, 40.0249688, 0.000622668379],
+	[1.2, 5, -2.16222, 1.68754331, 0.177200455],
+	[200, 200.01, -20006.3627, 200.003435, 6.89838164e-6]
+];
 
 describe('what an observation says, against adding up slices', () => {
 	it.each([
@@ -52,6 +68,19 @@ describe('what an observation says, against adding up slices', () => {
 		expect(got.variance / inside.variance).toBeCloseTo(1, 1);
 	});
 
+	// By quadrature with thirty digits (mpmath).
+	it.each(PRECISE)(
+		'a standard normal between %d and %d, against high precision',
+		(a, b, log, mean, variance) => {
+			const got = standardBetween(a, b);
+			expect(got.logChance / log).toBeCloseTo(1, 5);
+			expect(got.mean / mean).toBeCloseTo(1, 5);
+			expect(got.variance / variance).toBeCloseTo(1, 3);
+			const other = standardBetween(-b, -a);
+			expect([other.logChance, -other.mean, other.variance]).toEqual([got.logChance, got.mean, got.variance]);
+		}
+	);
+
 	it('pulls towards the near end from far outside, without breaking', () => {
 		const got = seenBetween(100, 4, 5, 10, 1);
 		expect(Number.isFinite(got.logChance)).toBe(true);
@@ -79,9 +108,9 @@ describe('what is said of several explanations', () => {
 	it('holds 95 % between its quantiles and about its median, and both of them', () => {
 		const { mean, sd, low, high } = spreadOf(parts, 0);
 		expect(share(mean, 0)).toBeCloseTo(0.5, 2);
-		expect(low).toBeLessThan(6.2);
-		expect(high).toBeGreaterThan(8.5);
-		expect(mean - 1.96 * sd).toBeLessThan(5.9);
+		expect(share(low, 0)).toBeCloseTo(0.025, 2);
+		expect(share(high, 0)).toBeCloseTo(0.975, 2);
+		expect(share(mean + 1.96 * sd, 0) - share(mean - 1.96 * sd, 0)).toBeCloseTo(0.95, 2);
 		expect(below(parts, 7, 0)).toBeCloseTo(share(7, 0), 3);
 	});
 
@@ -93,12 +122,15 @@ describe('what is said of several explanations', () => {
 		[0, 0.05]
 	])('knows nothing below nothing: %d ± %d', (mean, sd) => {
 		const got = spreadOf([{ weight: 1, mean, variance: sd * sd }], 0);
-		const above = bySlices(mean, sd * sd, (x) => (x >= 0 ? 1 : 0)).chance;
-		const part = (from: number, to: number) =>
-			bySlices(mean, sd * sd, (x) => (x >= from && x < to ? 1 : 0)).chance / above;
-		expect(part(0, got.mean)).toBeCloseTo(0.5, 2);
-		expect(part(Math.max(0, got.mean - 1.96 * got.sd), got.mean + 1.96 * got.sd)).toBeCloseTo(0.95, 2);
-		expect(part(0, Math.max(got.low, 0))).toBeCloseTo(0.025, 2);
+		// What lies below lies at nothing.
+		const upTo = (x: number) => bySlices(mean, sd * sd, (at) => (Math.max(at, 0) <= x ? 1 : 0)).chance;
+		const least = (x: number, chance: number) =>
+			x > 0 ? expect(upTo(x)).toBeCloseTo(chance, 2) : expect(upTo(0)).toBeGreaterThan(chance - 0.005);
+		least(got.mean, 0.5);
+		least(got.low, 0.025);
+		least(got.high, 0.975);
+		const from = got.mean - 1.96 * got.sd;
+		expect(upTo(got.mean + 1.96 * got.sd) - (from > 0 ? upTo(from) : 0)).toBeGreaterThan(0.945);
 	});
 });
 

@@ -90,10 +90,12 @@ export function nodesOf(request: TrendRequest, methods: string[], restless: numb
 			return { ...place, kind: 'value', seen: r.value, noise: Math.max(least, whole - stays * stays) };
 		}
 		const [low, high] = 'interval' in r ? r.interval : 'below' in r ? [lowest, r.below] : [r.above, Infinity];
+		// What would lie below nothing lies at it, and is inside.
+		const from = low <= lowest ? -Infinity : low;
 		// The ends themselves are read with an error: of a bound half of it, between two a quarter of the gap.
 		const error =
 			'interval' in r ? (r.interval[1] - r.interval[0]) / 4 : Math.abs('below' in r ? r.below : r.above) / 2;
-		return { ...place, kind: 'between', low, high, noise: Math.max(least, error ** 2) };
+		return { ...place, kind: 'between', low, from, high, noise: Math.max(least, error ** 2) };
 	});
 	const events = (request.events ?? []).map((e): Node => {
 		const at = Date.parse(e.at) / DAY;

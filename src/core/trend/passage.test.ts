@@ -16,6 +16,7 @@ const leaving = (edges: Edges, { level = 8, drift = 0, sd = 0.2, dosed = 0, spre
 		{ level: sd * sd, drift: 0 },
 		ALWAYS,
 		0,
+		-Infinity,
 		() => dosed
 	);
 
@@ -78,6 +79,7 @@ describe('first passage out of a band', () => {
 			{ level: 1e-9, drift: 0 },
 			ALWAYS,
 			0,
+			-Infinity,
 			() => 0
 		);
 		expect([lower[0], upper[0]]).toEqual([0.3, 0.2]);

@@ -38,8 +38,8 @@ function drawsOf(day: number): Draws {
 
 /**
  * First passage out of a band, by following many ways of level and drift from their mixture on, day by day, with the chance
- * that one crossed and came back between two days (Brownian bridge; Karatzas and Shreve 1991, 2.8). `dosedOn` gives what is
- * dosed on a day, `since` how long ago the last test is.
+ * that one crossed and came back between two days (Brownian bridge; Karatzas and Shreve 1991, 2.8). Nothing falls below `floor`. `dosedOn`
+ * gives what is dosed on a day, `since` how long ago the last test is.
  */
 export function firstPassage(
 	from: { weight: number; state: State }[],
@@ -48,6 +48,7 @@ export function firstPassage(
 	noise: Noise,
 	usual: Usual,
 	since: number,
+	floor: number,
 	dosedOn: (day: number) => number
 ): Leaving {
 	const left: Leaving = {
@@ -73,7 +74,7 @@ export function firstPassage(
 		const size = mean.length;
 		const sd = Math.sqrt(el(cov, 0));
 		const z = first.level[way]!;
-		let level = el(mean, 0) + sd * z;
+		let level = Math.max(floor, el(mean, 0) + sd * z);
 		const slope = el(cov, 1) / (sd || 1);
 		let drift =
 			el(mean, 1) +
@@ -84,7 +85,7 @@ export function firstPassage(
 		for (let day = 0; !edge && day < days; day++) {
 			const { kept, levelMean, driftMean, levelSd, both, driftSd, by } = nth(steps, day);
 			const z = by.level[way]!;
-			const next = levelMean + kept * (level + drift) + levelSd * z;
+			const next = Math.max(floor, levelMean + kept * (level + drift) + levelSd * z);
 			drift = driftMean + kept * drift + both * z + driftSd * by.drift[way]!;
 			edge = out(next) ?? crossed(level, next, levelSd * levelSd, by.cross[way]!);
 			level = next;

@@ -1,5 +1,6 @@
 import { nth } from '../nth';
 import {
+	clamp,
 	copyOf,
 	dosedBetween,
 	predict,
@@ -10,7 +11,17 @@ import {
 	type State,
 	type Transition
 } from './kalman';
-import { add, addedBy, happen, see, startOf, type Model, type Regime } from './hypotheses';
+import {
+	add,
+	addedBy,
+	happen,
+	missingOf,
+	movesIn,
+	see,
+	startOf,
+	type Model,
+	type Regime
+} from './hypotheses';
 import { saidBy, type Track } from './regimes';
 
 /** There and back again under explanations that are settled: the filter onward, the smoother back. */
@@ -24,7 +35,7 @@ interface Stop extends Moment {
 
 /** The way forward under one explanation of every test; goes on behind `stops` that were made before. */
 export function onward(model: Model, noise: Noise, said: Map<number, Regime>, stops: Stop[] = []): Stop[] {
-	const { nodes, dosing, usual, moves } = model;
+	const { nodes, dosing, usual, moves, floor } = model;
 	const last = stops.at(-1);
 	const state = last ? copyOf(last.seen) : startOf(model);
 	let now = last?.at ?? nodes[0]?.at ?? 0;
@@ -36,19 +47,20 @@ export function onward(model: Model, noise: Noise, said: Map<number, Regime>, st
 		const days = Math.max(0, node.at - now);
 		const step = { days, since: now - tested, dosed: dosedBetween(dosing, now, node.at) };
 		const by: Transition = { kept: predict(state, step, noise, usual), days, rest: 1 };
+		if (node.kind !== 'look') by.rest = clamp(state, floor);
 		now = node.at;
 		if (node.kind === 'value' || node.kind === 'between') {
 			const regime = said.get(node.reading) ?? 'as before';
 			const rate = rateAt(dosing, node.at);
 			add(state, addedBy(regime, moves, node.at - tested, rate));
-			if (regime === 'dosing') track.missing = rate;
+			if (movesIn(regime) === 'dosing') track.missing = missingOf(regime, rate);
 			tested = node.at;
 			const predicted = copyOf(state);
 			see(state, node, regime);
 			way.push({ by, predicted, seen: copyOf(state), at: now, tested, missing: track.missing });
 		} else {
 			happen(track, node);
-			if (node.kind === 'change') by.rest = 1 - node.fraction;
+			if (node.kind === 'change') by.rest *= 1 - node.fraction;
 			const both = copyOf(state);
 			way.push({ by, predicted: both, seen: both, at: now, tested, missing: track.missing });
 		}
@@ -59,24 +71,35 @@ export function onward(model: Model, noise: Noise, said: Map<number, Regime>, st
 /** Nodes before the first test that two explanations say differently of, as far as that reaches back in the smoothing. */
 const REACH = 40;
 
+/** At every node the state given all that was seen, and what of the dosing is believed to be missing there, a day. */
+export interface Way {
+	states: State[];
+	missing: number[];
+}
+const wayOf = (stops: Stop[]): Way => ({ states: smooth(stops), missing: stops.map((s) => s.missing) });
+
 /**
- * The level at every node given all that was seen, under each of some tracks, the likeliest first. The others go their own way
+ * The way here under each of some tracks, the likeliest first. The others go their own way
  * only from a little before the first test of which they say something else: before, they are as the likeliest.
  */
-export function smoothedBy(model: Model, noise: Noise, tracks: Track[]): State[][] {
+export function smoothedBy(model: Model, noise: Noise, tracks: Track[]): Way[] {
 	const [best, ...others] = tracks.map(saidBy);
-	const way = onward(model, noise, best!);
-	const states = smooth(way);
+	const stops = onward(model, noise, best!);
+	const likeliest = wayOf(stops);
 	return [
-		states,
+		likeliest,
 		...others.map((said) => {
 			const differs = model.nodes.findIndex(
 				(n) => 'reading' in n && (said.get(n.reading) ?? '') !== (best!.get(n.reading) ?? '')
 			);
-			if (differs < 0) return states;
-			const own = onward(model, noise, said, way.slice(0, differs));
+			if (differs < 0) return likeliest;
+			const own = onward(model, noise, said, stops.slice(0, differs));
 			const from = Math.max(0, differs - REACH);
-			return [...states.slice(0, from), ...smooth(own.slice(from))];
+			const { states, missing } = wayOf(own.slice(from));
+			return {
+				states: [...likeliest.states.slice(0, from), ...states],
+				missing: [...likeliest.missing.slice(0, from), ...missing]
+			};
 		})
 	];
 }

@@ -1,4 +1,4 @@
-import { copyOf, dosedBetween, predict, seenBy, type Noise, type State } from './kalman';
+import { clamp, copyOf, dosedBetween, predict, seenBy, type Noise, type State } from './kalman';
 import { addAt, addToCell, cell, el, zeros } from '../statistics';
 import {
 	NOTHING,
@@ -7,6 +7,7 @@ import {
 	explanationsOf,
 	happen,
 	logOf,
+	movesIn,
 	see,
 	startOf,
 	type Explanation,
@@ -76,7 +77,7 @@ interface Guess {
 
 /** One way through time over all nodes, all explanations beside each other. */
 export function forward(model: Model, noise: Noise, most = MOST_TRACKS): Passage {
-	const { nodes, dosing, usual } = model;
+	const { nodes, dosing, usual, floor } = model;
 	let tracks: Track[] = [
 		{ log: 0, state: startOf(model), said: undefined, key: 0, moved: undefined, missing: 0 }
 	];
@@ -91,6 +92,7 @@ export function forward(model: Model, noise: Noise, most = MOST_TRACKS): Passage
 			for (const { state } of tracks) predict(state, step, noise, usual);
 		}
 		now = node.at;
+		if (node.kind !== 'look') for (const { state } of tracks) clamp(state, floor);
 		if (node.kind === 'value' || node.kind === 'between') {
 			const explained = explanationsOf(node, model, first ? undefined : node.at - tested);
 			const { guesses, logChance: chance } = likeliest(
@@ -100,7 +102,7 @@ export function forward(model: Model, noise: Noise, most = MOST_TRACKS): Passage
 				k < nodes.length - RECENT ? OLD_TRACKS : most
 			);
 			logChance += chance;
-			tracks = joined(takenIn(guesses, node, chance, tested));
+			tracks = joined(takenIn(guesses, node, tested));
 			tested = node.at;
 			first = false;
 		} else for (const track of tracks) happen(track, node);
@@ -134,11 +136,14 @@ function likeliest(
 		.filter((g) => g.log > top + LEAST)
 		.sort((a, b) => b.log - a.log)
 		.slice(0, most);
+	// What is given up is shared out: weights add up to 1 again.
+	const kept = guesses.reduce((total, { log }) => total + Math.exp(log - top), 0);
+	for (const guess of guesses) guess.log -= top + Math.log(kept);
 	return { guesses, logChance: top + Math.log(sum) };
 }
 
 /** The tracks that follow from guesses; a state is copied only where another guess still needs it. */
-function takenIn(guesses: Guess[], node: Seen, logChance: number, tested: number): Track[] {
+function takenIn(guesses: Guess[], node: Seen, tested: number): Track[] {
 	const needed = new Map<Track, number>();
 	for (const { track } of guesses) needed.set(track, (needed.get(track) ?? 0) + 1);
 	return guesses.map(({ track, by, log }) => {
@@ -149,14 +154,14 @@ function takenIn(guesses: Guess[], node: Seen, logChance: number, tested: number
 		if (by.added !== NOTHING) add(state, by.added);
 		see(state, node, by.regime);
 		const { regime } = by;
-		const moves = regime === 'level' || regime === 'drift' || regime === 'dosing';
+		const kind = movesIn(regime);
 		return {
-			log: log - logChance,
+			log,
 			state,
 			said: { reading: node.reading, regime, before: track.said },
 			key: (track.key * REGIMES.length + REGIMES.indexOf(regime)) % KEYS,
-			moved: moves
-				? { kind: regime, at: (tested + node.at) / 2, from, tests: 1 }
+			moved: kind
+				? { kind, at: (tested + node.at) / 2, from, tests: 1 }
 				: track.moved && { ...track.moved, tests: track.moved.tests + 1 },
 			missing: by.missing || track.missing
 		};

@@ -59,6 +59,45 @@ const told = (law: string, score: Score): Score => {
 };
 
 describe('all parameters as one water', () => {
+	it('says of a doser that was mended what is said of alkalinity alone, and of one that works again', () => {
+		const gauss = normal(uniform(3));
+		const tests = [...Array.from({ length: 20 }, (_, i) => 3 * i), 59, 61, 63, 64, 67, 70, 75].map((d) => ({
+			at: day(d),
+			value: 8.4 - 0.7 * Math.min(6, Math.max(0, d - 57)) + 0.1 * gauss(),
+			standardUncertainty: 0.12
+		}));
+		const calcium = [0, 25, 50, 75].map((d) => ({
+			at: day(d),
+			value: 420 + 4 * gauss(),
+			standardUncertainty: 6
+		}));
+		const doser = [-1, 63.2].map((d) => ({ at: day(d), kind: 'dosing' as const, perDay: 0.7 }));
+		for (const [readings, now, off] of [
+			[tests.slice(0, 24), day(65), 0.25],
+			[tests, day(77), 0.05]
+		] as const) {
+			const both = solved({
+				parameters: {
+					alkalinity: { unit: 'dKH', readings: [...readings] },
+					calcium: { unit: 'mg/L', readings: calcium.filter((r) => r.at <= now) }
+				},
+				events: doser.map((e) => ({ ...e, parameter: 'alkalinity' })),
+				now
+			}).parameters['alkalinity']!;
+			const alone = trend({
+				parameter: 'alkalinity',
+				unit: 'dKH',
+				readings: [...readings],
+				events: doser,
+				now
+			});
+			if (!alone.ok) throw new Error(JSON.stringify(alone.problems));
+			expect(Math.abs(both.netPerDay.value)).toBeLessThan(off);
+			expect(Math.abs(both.usePerDay.value - 0.7)).toBeLessThan(off);
+			expect(Math.abs(both.usePerDay.value - alone.value.usePerDay.value)).toBeLessThan(off / 2);
+		}
+	});
+
 	it('knows calcium better by alkalinity, by whatever law it is used, and is not led astray where they go apart', () => {
 		// The bars are 0.8 and 93-97 % over coupled tanks, 1.03 over those that go apart. What a sample leaves open is left:
 		// two hundred tanks tell the coverage to 1.5 % and a ratio to 0.05, two thousand to a third of it.

@@ -129,9 +129,11 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 	const joint: Together['joint'] = {};
 	const sharpened: Record<string, number> = {};
 	for (const [i, m] of members.entries()) {
+		const { missing } = nth(m.explained.tracks, 0);
 		const present: Present = weighed.map(({ joint, state, weight }) => ({
 			weight,
-			state: marginal(joint, state, i)
+			state: marginal(joint, state, i),
+			missing
 		}));
 		const doubt = el(doubts, i);
 		if (doubt >= SUSPECT) {
@@ -139,7 +141,8 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 			for (const part of present) part.weight *= 1 - doubt;
 			present.push({
 				weight: doubt,
-				state: marginal(best.joint, jointForward(best.joint, now, newest[i]).state, i)
+				state: marginal(best.joint, jointForward(best.joint, now, newest[i]).state, i),
+				missing
 			});
 		}
 		const own = nth(
@@ -148,11 +151,11 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 			]),
 			0
 		);
-		const alone = own.at(-1)!;
+		const alone = own.states.at(-1)!;
 		const whole = meanOf(present);
 		joint[m.parameter] = {
 			present,
-			way: [...own.slice(0, -1), whole],
+			way: { ...own, states: [...own.states.slice(0, -1), whole] },
 			noise: noiseOf(i),
 			tested: TIED.includes(m.parameter) ? tested : m.explained.tested
 		};

@@ -48,9 +48,10 @@ describe('the way through time', () => {
 		const model: Model = {
 			nodes,
 			dosing: [],
-			start: { level: 8.4, levelSd: 0.2, driftSd: 1e-6, offsetSd: [] },
+			start: { level: 8.4, levelSd: 0.2, drift: 0, driftSd: 1e-6, offsetSd: [] },
 			moves: { level: 1, drift: 0.2 },
-			usual: { level: 8.4, sd: 1, days: 40 }
+			usual: { level: 8.4, sd: 1, days: 40 },
+			floor: -Infinity
 		};
 		const way = onward(model, { level: 1e-12, drift: 1e-12 }, new Map());
 		// Three opinions of one weight: 8.4, 8 and 8.2, each 0.2 unsure.
@@ -197,6 +198,152 @@ describe('trend', () => {
 			alk(died, { now: day(101), events: [...dosing, { at: day(100.2), kind: 'dosing', perDay: 0.7 }] })
 		);
 		expect(mended.netPerDay.value).toBeCloseTo(0, 1);
+	});
+
+	/** Tests every few days of what a law says, by a hand of that error. */
+	const tests = (law: (d: number) => number, days: number[], error: number, seed = 5) => {
+		const gauss = normal(uniform(seed));
+		return days.map((d) => ({
+			at: day(d),
+			value: Math.max(0, law(d) + error * gauss()),
+			standardUncertainty: error
+		}));
+	};
+	const every = (step: number, until: number) => Array.from({ length: until / step + 1 }, (_, i) => i * step);
+	const dosing = (from: number, perDay: number) => ({ at: day(from), kind: 'dosing' as const, perDay });
+	const DEAD = {
+		law: (d: number) => 8.4 - 0.8 * Math.max(0, d - 57),
+		days: [...every(3, 57), 58, 60, 62, 63]
+	};
+
+	it.each<[string, Omit<TrendRequest, 'readings' | 'now'>, (d: number) => number, number[], number]>([
+		[
+			'alkalinity of a doser that died',
+			{ parameter: 'alkalinity', unit: 'dKH', events: [dosing(-1, 0.8)] },
+			DEAD.law,
+			DEAD.days,
+			0.15
+		],
+		[
+			'nitrate that is carried out',
+			{ parameter: 'nitrate', unit: 'mg/L NO3' },
+			(d) => 30 - 0.6 * d,
+			every(4, 36),
+			0.7
+		],
+		[
+			'ammonia of a cycle',
+			{ parameter: 'ammonia', unit: 'mg/L NH4', phase: 'cycling' },
+			(d) => Math.min(0.25 * d, 3 - 0.25 * (d - 12)),
+			every(2, 22),
+			0.1
+		],
+		[
+			'alkalinity without a doser',
+			{ parameter: 'alkalinity', unit: 'dKH' },
+			(d) => 9 - 0.25 * d,
+			every(3, 30),
+			0.15
+		]
+	])('what falls goes to nothing and stays there: %s', (_, request, law, days, error) => {
+		let [inside, all] = [0, 0];
+		for (let seed = 1; seed <= 20; seed++) {
+			const last = days.at(-1)!;
+			const { forecast } = solved({ ...request, readings: tests(law, days, error, seed), now: day(last) });
+			for (const [ahead, { mean, low, high }] of forecast.entries()) {
+				const truth = Math.max(0, law(last + ahead));
+				all += 1;
+				if (low <= truth && truth <= high) inside += 1;
+				if (ahead > 0) expect(mean).toBeLessThanOrEqual(forecast[ahead - 1]!.mean + 1e-6);
+				if (law(last + ahead) < -4 * error - 2) expect(mean).toBe(0);
+			}
+		}
+		expect(inside / all).toBeGreaterThan(0.9);
+	});
+
+	it('doses and tests find the water at nothing, not as far below as it would have gone', () => {
+		const readings = tests(DEAD.law, DEAD.days, 0.15);
+		const events = [dosing(-1, 0.8), dosing(80, 0.8), { at: day(80), kind: 'dose' as const, change: 4 }];
+		const { now } = solved({ parameter: 'alkalinity', unit: 'dKH', readings, events, now: day(80.1) });
+		expect(now.value).toBeCloseTo(4, 1);
+	});
+
+	it('knows what the tank uses where dosing does not arrive, or twice, and expects it to match at first', () => {
+		const use = (law: (d: number) => number, days: number[], perDay: number) =>
+			solved({
+				parameter: 'alkalinity',
+				unit: 'dKH',
+				readings: tests(law, days, 0.12),
+				events: [dosing(-1, perDay)],
+				now: day(days.at(-1)!)
+			});
+		const dead = use((d) => 8.4 - 0.7 * Math.max(0, d - 57), [...every(3, 57), 59, 61, 63], 0.7);
+		expect(Math.abs(dead.usePerDay.value - 0.7)).toBeLessThan(0.1);
+		const double = use((d) => 8.4 + 0.7 * Math.max(0, d - 57), [...every(3, 57), 59, 61, 63], 0.7);
+		expect(double.moved?.explanation).toBe('dosing');
+		expect(double.odd).toEqual([]);
+		expect(Math.abs(double.usePerDay.value - 0.7)).toBeLessThan(0.1);
+		const first = use(() => 8.4, [0], 0.7);
+		expect(first.netPerDay.value).toBeCloseTo(0, 2);
+		expect(first.usePerDay.value).toBeCloseTo(0.7, 2);
+		expect(first.usePerDay.standardDeviation).toBeGreaterThan(0.2);
+	});
+
+	it('zeros are nothing, whatever the kit; one odd test among them is no harm done', () => {
+		const zeros = (parameter: string, unit: string, value: number, sd: number) => ({
+			parameter,
+			unit,
+			readings: every(7, 77).map((d) => ({
+				at: day(d),
+				value,
+				standardUncertainty: sd,
+				trueness: sd / 2,
+				method: 'kit'
+			})),
+			now: day(77)
+		});
+		// A kit whose bias was proved and taken off reads less than nothing.
+		for (const [parameter, unit, value, sd] of [
+			['ammonia', 'mg/L NH4', -0.4, 0.1],
+			['nitrate', 'mg/L NO3', -4, 1],
+			['nitrite', 'mg/L NO2', 0, 0.05]
+		] as const) {
+			const { now, netPerDay, usePerDay, verdict } = solved(zeros(parameter, unit, value, sd));
+			expect(now.value, parameter).toBeLessThan(sd);
+			expect([netPerDay.value, usePerDay.value], parameter).toEqual([0, expect.closeTo(0, 9)]);
+			expect(['steady', 'unsure'], parameter).toContain(verdict);
+		}
+		const ammonia = zeros('ammonia', 'mg/L NH4', 0, 0.05);
+		const odd = { at: day(84), value: 1, standardUncertainty: 0.1, trueness: 0.05, method: 'kit' };
+		const { now, odd: found } = solved({ ...ammonia, readings: [...ammonia.readings, odd], now: day(84) });
+		expect(now.value).toBeLessThan(0.1);
+		expect(now.interval[1]).toBeGreaterThan(0.9);
+		expect(found).toEqual([{ index: 12, probability: expect.any(Number) as number }]);
+	});
+
+	it('an interval holds what it says, however narrow, and says no more than it knows', () => {
+		const seen = (parameter: string, unit: string, interval: [number, number], times: number) =>
+			solved({
+				parameter,
+				unit,
+				readings: Array.from({ length: times }, (_, i) => ({ at: day(3 * i), interval })),
+				now: day(3 * (times - 1))
+			}).now;
+		expect(seen('ph', 'pH', [8.1, 8.1], 12).value).toBeCloseTo(8.1, 2);
+		expect(seen('ph', 'pH', [8.19, 8.21], 1).value).toBeCloseTo(8.2, 3);
+		const nothing = seen('nitrate', 'mg/L NO3', [0, 0], 12);
+		expect(nothing.value).toBeLessThan(0.05);
+		// Between nothing and five says nothing about where.
+		const some = seen('nitrate', 'mg/L NO3', [0, 5], 12);
+		expect(some.interval[0]).toBeLessThan(0.5);
+		expect(some.interval[1]).toBeGreaterThan(4.5);
+		const outcome = trend({
+			parameter: 'nitrate',
+			unit: 'mg/L NO3',
+			readings: [{ at: day(0), below: 0 }],
+			now: day(0)
+		});
+		expect(outcome.ok || outcome.problems[0]!.path).toBe('/readings/0/below');
 	});
 
 	it('forgets slowly: far from the last test a tank has what it usually has', () => {

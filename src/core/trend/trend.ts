@@ -3,6 +3,7 @@ import { el } from '../statistics';
 import { good, type Outcome } from '../problems';
 import { explain, isTest, type Explained } from './explain';
 import {
+	clamp,
 	copyOf,
 	dosedBetween,
 	predict,
@@ -12,11 +13,11 @@ import {
 	type State,
 	type Usual
 } from './kalman';
-import { below, spreadOf, type Part, type Spread } from './mixture';
-import { floorOf, withLooks } from './nodes';
+import { below, spreadHolding, spreadOf, type Part, type Spread } from './mixture';
+import { withLooks } from './nodes';
 import { firstPassage, type Edges } from './passage';
 import type { Model, Node } from './hypotheses';
-import { smoothedBy } from './paths';
+import { smoothedBy, type Way } from './paths';
 import { saidBy, type Track } from './regimes';
 import type { Estimate, PathPoint, TrendRequest, TrendResult } from './schema';
 
@@ -74,27 +75,31 @@ const LEAST_DRAWN = 0.02;
  * process noise by maximum likelihood about what is usual for the parameter. What is said is a median with the interval
  * that holds 95 %.
  *
- * @example trend({ parameter: 'alkalinity', unit: 'dKH', now: '2026-05-06T20:00:00Z', readings: [{ at: '2026-05-01T20:00:00Z', value: 8.4, standardUncertainty: 0.15 }, { at: '2026-05-06T19:00:00Z', value: 8.2, standardUncertainty: 0.15 }] }).value.now // → { value: 8.202, standardDeviation: 0.1611, interval: [7.889, 8.521] }
+ * @example trend({ parameter: 'alkalinity', unit: 'dKH', now: '2026-05-06T20:00:00Z', readings: [{ at: '2026-05-01T20:00:00Z', value: 8.4, standardUncertainty: 0.15 }, { at: '2026-05-06T19:00:00Z', value: 8.2, standardUncertainty: 0.15 }] }).value.now // → { value: 8.202, standardDeviation: 0.1606, interval: [7.889, 8.519] }
  */
 export function trend(request: TrendRequest): Outcome<TrendResult> {
 	const explained = explain(request);
 	return explained.ok ? good(report(explained.value)) : explained;
 }
 
-/** Explanations beside each other: of each its weight, and the state it leads to. Weights add up to 1. */
-export type Present = { weight: number; state: State }[];
+/**
+ * Explanations beside each other: of each its weight, the state it leads to, and what of the dosing is missing in it a day. Weights add up
+ * to 1.
+ */
+export type Present = { weight: number; state: State; missing: number }[];
 
 /** Where each explanation leads by now: from the last test on, every one goes its own way. */
 const presentOf = ({ tracks, model, tested, now, noise }: Explained): Present =>
 	tracks.map((t) => ({
 		weight: Math.exp(t.log),
-		state: onTo(t, model.nodes, tested, now, model.dosing, noise, model.usual)
+		state: onTo(t, model.nodes, tested, now, model.dosing, noise, model.usual),
+		missing: t.missing
 	}));
 
 /** What is known of a parameter from more than itself; `tested`: when any of them was tested last. */
 export interface KnownTogether {
 	present: Present;
-	way: State[];
+	way: Way;
 	tested: number;
 	/** How much it strays, as all of them together have it. */
 	noise: Noise;
@@ -109,7 +114,7 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	const noise = joint?.noise ?? explained.noise;
 	const { unit, band } = request;
 	const { dosing } = model;
-	const floor = floorOf(request.parameter);
+	const { floor } = model;
 	const looked: Model = { ...model, nodes: lookedAt(explained) };
 	const drawn = tracks.filter((t, i) => i === 0 || (i < DRAWN && Math.exp(t.log) > LEAST_DRAWN));
 	const ways = joint ? [joint.way] : smoothedBy(looked, noise, drawn);
@@ -119,13 +124,20 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	const own = presentOf(explained);
 	const present = joint?.present ?? own;
 	const dosingPerDay = rateAt(dosing, now);
-	const drifts = partsOf(present, 1);
-	const net = estimateOf(spreadOf(drifts.map((p) => ({ ...p, mean: p.mean + dosingPerDay }))));
-	const level = spreadOf(partsOf(present, 0), floor);
+	const level = spreadHolding(partsOf(present, 0), floor);
+	// In a day it cannot fall by more than there is, nor can more be used than that and what arrives; near nothing it does not fall.
+	const least = level.mean - floor > usual.level ? floor - level.mean : 0;
+	const nets = partsOf(present, 1).map((p) => ({ ...p, mean: p.mean + dosingPerDay }));
+	const net = spreadOf(nets, least);
+	// What arrives less what the level changes by: without dosing that is minus the drift.
+	const notUsed = spreadOf(
+		nets.map((p, i) => ({ ...p, mean: p.mean - dosingPerDay + nth(present, i).missing })),
+		least - dosingPerDay + nth(present, 0).missing
+	);
 	const ahead = request.horizonDays ?? HORIZON;
 	const far = Math.max(ahead, LATEST);
 	const since = now - (joint?.tested ?? tested);
-	const future = forecastOf(present, now, since, far, dosing, noise, model.usual);
+	const future = forecastOf(present, now, since, far, dosing, noise, model.usual, floor);
 	const edges: Edges | undefined = band && {
 		lower: band.lower <= 0 && floor === 0 ? undefined : band.lower,
 		upper: band.upper
@@ -146,12 +158,13 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	return {
 		unit,
 		now: estimateOf(level),
-		netPerDay: net,
-		usePerDay: {
-			value: dosingPerDay - net.value,
-			standardDeviation: net.standardDeviation,
-			interval: [dosingPerDay - net.interval[1], dosingPerDay - net.interval[0]]
-		},
+		netPerDay: estimateOf(net),
+		usePerDay: estimateOf({
+			mean: -notUsed.mean,
+			sd: notUsed.sd,
+			low: -notUsed.high,
+			high: -notUsed.low
+		}),
 		dosingPerDay,
 		path: pathOf(
 			looked,
@@ -161,15 +174,15 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 		),
 		forecast: Array.from({ length: Math.floor(ahead + 1e-9) + 1 }, (_, day) => ({
 			at: iso(now + day),
-			...spreadOf(nth(future, day), floor)
+			...spreadHolding(nth(future, day), floor)
 		})),
-		leavesBand: edges ? leaves(present, edges, now, since, ahead, dosing, noise, model.usual) : null,
+		leavesBand: edges ? leaves(present, edges, now, since, ahead, dosing, noise, model.usual, floor) : null,
 		unusual: joint
 			? odd.map((o) => o.index)
-			: unusualOf(looked, nth(ways, 0), saidBy(nth(tracks, 0)), nth(tracks, 0).state.mean),
+			: unusualOf(looked, nth(ways, 0).states, saidBy(nth(tracks, 0)), nth(tracks, 0).state.mean),
 		odd,
 		moved: moved && movedAsSaid(moved),
-		verdict: verdictOf(drifts, dosingPerDay, width),
+		verdict: verdictOf(nets, least, width),
 		nextTest: iso(next),
 		offsets: Object.fromEntries(
 			methods.names.flatMap((name, i) => (name ? [[name, estimateOf(spreadOf(partsOf(own, 2 + i)))]] : []))
@@ -216,16 +229,16 @@ function onTo(
 	return at;
 }
 
-function pathOf({ nodes, dosing }: Model, ways: State[][], shares: number[], floor: number): PathPoint[] {
+function pathOf({ nodes, dosing }: Model, ways: Way[], shares: number[], floor: number): PathPoint[] {
 	return nodes.flatMap((node, i) => {
 		// Of several things at one moment, how it stood after the last.
 		if (node.at === nodes[i + 1]?.at) return [];
-		const parts = (k: number): Part[] => {
-			const all = ways.map((way, w): Part => {
-				const { mean, cov } = nth(way, i);
+		const parts = (k: 0 | 1): Part[] => {
+			const all = ways.map(({ states, missing }, w): Part => {
+				const { mean, cov } = nth(states, i);
 				return {
 					weight: shares[w] ?? 1,
-					mean: el(mean, k),
+					mean: k ? -el(mean, k) - el(missing, i) : el(mean, k),
 					variance: Math.max(el(cov, k * (mean.length + 1)), 0)
 				};
 			});
@@ -237,7 +250,7 @@ function pathOf({ nodes, dosing }: Model, ways: State[][], shares: number[], flo
 			{
 				at: iso(node.at),
 				...spreadOf(parts(0), floor),
-				usePerDay: -use.mean,
+				usePerDay: use.mean,
 				useSd: use.sd,
 				dosingPerDay: rateAt(dosing, node.at)
 			}
@@ -253,12 +266,16 @@ function forecastOf(
 	days: number,
 	dosing: Dosing[],
 	noise: Noise,
-	usual: Usual
+	usual: Usual,
+	floor: number
 ): Part[][] {
-	const states = present.map(({ weight, state }) => ({ weight, state: copyOf(state) }));
+	const states = present.map((p) => ({ ...p, state: copyOf(p.state) }));
 	const points = [partsOf(states, 0)];
 	for (let day = 0; day < days; day++) {
 		const dosed = dosedBetween(dosing, now + day, now + day + 1);
+		// Whatever is dosed from here on finds the water as it is, not as far below nothing as it would have gone.
+		if (rateAt(dosing, now + day + 1) !== rateAt(dosing, now + day))
+			for (const { state } of states) clamp(state, floor);
 		for (const { state } of states) predict(state, { days: 1, since: since + day, dosed }, noise, usual);
 		points.push(partsOf(states, 0));
 	}
@@ -279,10 +296,11 @@ function leaves(
 	horizon: number,
 	dosing: Dosing[],
 	noise: Noise,
-	usual: Usual
+	usual: Usual,
+	floor: number
 ): TrendResult['leavesBand'] {
 	const days = Math.floor(horizon);
-	const left = firstPassage(present, edges, days, noise, usual, since, (day) =>
+	const left = firstPassage(present, edges, days, noise, usual, since, floor, (day) =>
 		dosedBetween(dosing, now + day, now + day + 1)
 	);
 	const by = left.lower.map((chance, day) => chance + el(left.upper, day));
@@ -325,13 +343,12 @@ function nextTestOf(
 	return now + LATEST;
 }
 
-function verdictOf(drifts: Part[], dosing: number, width: number): TrendResult['verdict'] {
-	const net = drifts.map((p) => ({ ...p, mean: p.mean + dosing }));
+function verdictOf(net: Part[], least: number, width: number): TrendResult['verdict'] {
 	const still = (STEADY_SHARE * width) / STEADY_DAYS;
-	if (below(net, still) > SURE && below(net, -still) < 1 - SURE) return 'steady';
-	const falls = below(net, 0);
-	if (falls < SURE && falls > 1 - SURE) return 'unsure';
-	return falls >= SURE ? 'falling' : 'rising';
+	if (below(net, still, least) > SURE && below(net, -still, least) < 1 - SURE) return 'steady';
+	if (below(net, 0, least) >= SURE) return 'falling';
+	// What stays where it is does not rise.
+	return below(net, Number.EPSILON, least) <= 1 - SURE ? 'rising' : 'unsure';
 }
 
 /** Tests that may be slips, with the chance of it. */
@@ -361,7 +378,7 @@ function movedOf(tracks: Track[], present: Present, now: number, floor: number):
 	if (probability < MOVED || !move) return null;
 	const to = spreadOf(
 		partsOf(
-			lately.map(({ weight, state }) => ({ weight: weight / probability, state })),
+			lately.map((p) => ({ ...p, weight: p.weight / probability })),
 			0
 		),
 		floor

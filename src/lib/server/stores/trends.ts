@@ -108,7 +108,8 @@ const counting = <T extends { ownChart: boolean }>(readings: T[]): T[] => readin
 const asTrendReading = (r: StoredPoint): TrendReading => {
 	const at = new Date(r.at).toISOString();
 	const { low, high, methodId: method } = r;
-	if (r.qualifier === '<') return { at, below: high ?? 0, method };
+	// Below nothing is nothing.
+	if (r.qualifier === '<') return high ? { at, below: high, method } : { at, interval: [0, 0], method };
 	if (r.qualifier === '>') return { at, above: low ?? 0, method };
 	if (r.qualifier === 'between' || r.value === null || !r.standardUncertainty)
 		return { at, interval: [low ?? r.value ?? 0, high ?? r.value ?? 0], method };
