@@ -1,8 +1,16 @@
 import { density, salinityFromDensity, specificGravity } from '../quantities';
 import { bad, badAll, good, type Outcome, type Problem } from '../problems';
-import { rectangular, repeatability, seenAs, triangular, trueness, type Observation } from './observation';
+import {
+	combined,
+	rectangular,
+	repeatability,
+	seenAs,
+	triangular,
+	trueness,
+	type Observation
+} from './observation';
 import type { DisplayMethod, ScaleLineMethod } from './profile';
-import type { ShownReading } from './schema';
+import type { Contribution, ShownReading } from './schema';
 
 /**
  * A number shown by a meter, or a line read off a scale, in the instrument's own unit. Errors: half a last digit
@@ -14,8 +22,14 @@ export function observeShown(
 	reading: ShownReading
 ): Outcome<Observation> {
 	const { display } = method;
-	if ('below' in reading) return good({ kind: 'below', at: reading.below, errors: [] });
-	if ('above' in reading) return good({ kind: 'above', at: reading.above, errors: [] });
+	const step =
+		display.graduation === undefined
+			? repeatability('last digit shown', rectangular((display.resolution ?? 0) / 2))
+			: repeatability('reading the scale', triangular(display.graduation / 2));
+	if ('below' in reading)
+		return good({ kind: 'below', at: reading.below, errors: [step, ...promised(display, reading.below)] });
+	if ('above' in reading)
+		return good({ kind: 'above', at: reading.above, errors: [step, ...promised(display, reading.above)] });
 
 	const { shown } = reading;
 	const ends = typeof shown === 'number' ? [shown] : shown;
@@ -31,19 +45,37 @@ export function observeShown(
 		return bad('/reading/shown', 'must name the smaller end first, then the larger');
 
 	const middle = ends.reduce((sum, end) => sum + end, 0) / ends.length;
-	const step =
-		display.graduation === undefined
-			? repeatability('last digit shown', rectangular((display.resolution ?? 0) / 2))
-			: repeatability('reading the scale', triangular(display.graduation / 2));
-	const errors = [step];
-	if (display.absolute) errors.push(trueness('instrument, fixed part', rectangular(display.absolute)));
-	if (display.relative)
-		errors.push(trueness('instrument, share of the value', rectangular(display.relative * Math.abs(middle))));
+	const { calibration } = reading;
+	const errors = [
+		step,
+		...promised(display, middle, calibration && { standard: calibration.standard, step })
+	];
 	const corrected = (value: number) => toReference(value + shift(reading), method, reading);
-	if (reading.calibration) errors.push({ ...step, source: 'reading the standard' });
 	return good(
 		seenAs(typeof shown === 'number' ? corrected(shown) : [corrected(shown[0]), corrected(shown[1])], errors)
 	);
+}
+
+/**
+ * What the maker allows, absolute and relative. Checked with a standard it is off by what reading that was off by, and by its share of the
+ * way from there; a standard that is read worse than the maker promises teaches nothing.
+ */
+function promised(
+	{ absolute = 0, relative = 0 }: DisplayMethod['display'],
+	value: number,
+	check?: { standard: number; step: Contribution }
+): Contribution[] {
+	const by = (fixed: Contribution, far: number): Contribution[] => [
+		fixed,
+		trueness('instrument, share of the value', rectangular(relative * Math.abs(far)))
+	];
+	const maker = by(trueness('instrument, fixed part', rectangular(absolute)), value);
+	if (!check) return maker;
+	const checked = by(
+		trueness('reading the standard', check.step.standardUncertainty),
+		value - check.standard
+	);
+	return combined(checked) < combined(maker) ? checked : maker;
 }
 
 type Seen = Exclude<ShownReading, { below: number } | { above: number }>;

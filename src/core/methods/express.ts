@@ -15,19 +15,25 @@ export function expressedIn(measured: Measured, parameter: string, unit: string)
 		return result.ok ? result.value.value : null;
 	};
 	const value = to(measured.value);
-	const interval: [number | null, number | null] = [to(measured.interval[0]), to(measured.interval[1])];
+	const both = ([low, high]: Measured['interval']): Measured['interval'] => [to(low), to(high)];
+	const interval = both(measured.interval);
 	if (measured.value !== null && value === null) return measured;
 	const width = (measured.interval[1] ?? 0) - (measured.interval[0] ?? 0);
+	const end = measured.interval[0] ?? measured.interval[1] ?? 0;
+	const beside = to(end * (1 + 1e-6) + 1e-9);
 	const slope =
-		measured.value === null || interval[0] === null || interval[1] === null || width <= 0
-			? 1
-			: (interval[1] - interval[0]) / width;
+		interval[0] !== null && interval[1] !== null && width > 0
+			? (interval[1] - interval[0]) / width
+			: beside === null
+				? 1
+				: (beside - to(end)!) / (end * 1e-6 + 1e-9);
 	const scale = (error: number | null) => (error === null ? null : error * Math.abs(slope));
 	return {
 		...measured,
 		value,
 		unit,
 		interval,
+		range95: both(measured.range95),
 		standardUncertainty: scale(measured.standardUncertainty),
 		repeatability: scale(measured.repeatability),
 		trueness: scale(measured.trueness),

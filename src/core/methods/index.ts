@@ -6,6 +6,7 @@ export * from './own-chart';
 export { handFor, withHand } from './own-hand';
 export * from './profile';
 export * from './proved';
+export * from './range';
 export * from './reading';
 export * from './request';
 export { readingAt } from './scale';

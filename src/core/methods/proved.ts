@@ -1,6 +1,7 @@
 import { parameterOf } from '../quantities';
 import { COVERAGE_95 } from '../statistics';
 import { expressedIn } from './express';
+import { range95Of } from './range';
 import type { Measured, Proved } from './schema';
 
 /** What a reading says, however it is kept. */
@@ -52,7 +53,12 @@ export function resultAsProved(result: Measured, parameter: string, proved: Prov
 	const own = expressedIn(result, parameter, parameterOf(parameter)?.unit ?? result.unit);
 	const now = asProved(own, proved);
 	if (now === own) return result;
-	if (now.value === null) return expressedIn({ ...now, trueness: null, budget: [] }, parameter, result.unit);
+	if (now.value === null)
+		return expressedIn(
+			{ ...now, trueness: null, budget: [], range95: range95Of(now) },
+			parameter,
+			result.unit
+		);
 	const { trueness, by, scatter } = proved;
 	const scattered = now.budget.map((e) =>
 		scatter && e.kind === 'repeatability'
@@ -70,5 +76,9 @@ export function resultAsProved(result: Measured, parameter: string, proved: Prov
 						kind: 'trueness' as const
 					}
 				];
-	return expressedIn({ ...now, trueness: trueness ?? now.trueness, budget }, parameter, result.unit);
+	return expressedIn(
+		{ ...now, trueness: trueness ?? now.trueness, budget, range95: range95Of(now) },
+		parameter,
+		result.unit
+	);
 }

@@ -356,11 +356,11 @@ describe('other instruments', () => {
 			Math.hypot(0.02, 0.01) / Math.SQRT2,
 			6
 		);
-		// 1 mL with 15 mL: a hundredth of the one and of the other, through 1 + 15/1.
+		// 1 mL with 15 mL, drawn with anything: 0.05 mL once and three times, through 1 + 15/1.
 		const diluted = run(SYRINGE, { used: 0.2, dilution: { sampleMl: 1, waterMl: 15 } });
 		const share =
 			diluted.budget.find((b) => b.source === 'diluting the sample')!.standardUncertainty / diluted.value!;
-		expect(share).toBeCloseTo((15 / 16) * Math.hypot(0.01, 0.01), 6);
+		expect(share).toBeCloseTo((15 / 16) * Math.hypot(0.05, (0.05 * Math.sqrt(3)) / 15), 6);
 	});
 });
 
@@ -374,7 +374,7 @@ describe('a hydrometer', () => {
 		expect(at(20)).toBeLessThan(at(25));
 		const checked = run(hydrometer, { shown: 1.0244, calibration: { standard: 1.0264, shown: 1.0244 } });
 		expect(checked.value).toBeCloseTo(run(hydrometer, { shown: 1.0264 }).value!, 6);
-		expect(checked.standardUncertainty).toBeGreaterThan(
+		expect(checked.standardUncertainty).toBeLessThan(
 			run(hydrometer, { shown: 1.0264 }).standardUncertainty!
 		);
 	});

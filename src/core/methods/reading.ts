@@ -5,13 +5,14 @@ import { misfit, observe } from './observe';
 import { combined, rectangular, repeatability, trueness, type Observation } from './observation';
 import type { DropsMethod, Method, SampleSize, SyringeMethod } from './profile';
 import { resultAsProved } from './proved';
+import { range95Of } from './range';
 import { interpolate, sortedPoints } from './scale';
 import { COVERAGE_95 } from '../statistics';
 import { columnRead } from './shades';
 import type { Contribution, Dilution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';
 
 /** Changes whenever the same raw reading would give another number; kept with each reading. */
-export const READING_VERSION = 'reading/3';
+export const READING_VERSION = 'reading/4';
 
 /** What a keeper draws volumes with: the largest volume, mL, and the standard uncertainty of any volume in it, mL. */
 const VESSELS = [
@@ -54,15 +55,18 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 	if (!onChart.ok) return onChart;
 
 	const { dilution } = reading;
+	if (dilution && UNDILUTED.includes(method.parameter))
+		return bad(
+			'/reading/dilution',
+			'cannot be: purified water does not thin this, it changes it in ways of its own'
+		);
 	const diluted = dilution ? (dilution.sampleMl + dilution.waterMl) / dilution.sampleMl : 1;
 	let result = scaledBy(onChart.value, sample.value.times * diluted);
-	const v = middle(result);
-	if (v !== null) {
-		// Where nothing is titrated the sample acts on the value itself.
-		if (!isTitration(method)) result.errors.push(...shares.map((e) => scaledError(e, Math.abs(v))));
-		if (dilution)
-			result.errors.push(repeatability('diluting the sample', dilutionError(method, dilution) * Math.abs(v)));
-	}
+	const size = Math.abs(standsFor(result));
+	// Where nothing is titrated the sample acts on the value itself.
+	if (!isTitration(method)) result.errors.push(...shares.map((e) => scaledError(e, size)));
+	if (dilution)
+		result.errors.push(repeatability('diluting the sample', dilutionError(method, dilution) * size));
 	if (method.takeAway) {
 		const { parameter, times } = method.takeAway;
 		const other = request.other?.[parameter];
@@ -126,10 +130,26 @@ function usedByNothing(method: SyringeMethod | DropsMethod): number {
 	return last[0] - (last[1] * (last[0] - before[0])) / (last[1] - before[1] || -1e-12);
 }
 
-/** Of the factor 1 + water/sample, as a fraction of it: both volumes are off by what their vessels are. */
-function dilutionError(method: Method, { sampleMl, waterMl }: Dilution): number {
-	const off = (ml: number) => (method.uncertainty?.volumeMl ?? defaultVolumeMl(ml)) / ml;
-	return (waterMl / (sampleMl + waterMl)) * Math.hypot(off(sampleMl), off(waterMl));
+/** What no purified water thins: acidity answers by its buffers, warmth by the room. */
+const UNDILUTED = ['ph', 'temperature'];
+
+/** What a dilution is drawn with by a keeper's hand: standard uncertainty of one draw, and the most of one, mL. */
+const DRAWN_WITH: Record<NonNullable<Dilution['vessel']>, { off: number; most: number }> = {
+	// A hundredth-marked syringe, its plunger's edge set by eye and its tip not always dry.
+	'syringe-1': { off: 0.015, most: 1 },
+	// Marks of 0.2 mL, set to a quarter of a mark.
+	'syringe-5': { off: 0.05, most: 5 },
+	pipette: { off: 0.05, most: 5 },
+	// A meniscus at a line on a vial as wide as a thumb.
+	line: { off: 0.1, most: Infinity }
+};
+
+/** Of the factor 1 + water/sample, as a fraction of it: both volumes are off by what they are drawn with, as often as it takes. */
+function dilutionError(method: Method, { sampleMl, waterMl, vessel }: Dilution): number {
+	const { off, most } = DRAWN_WITH[vessel ?? 'syringe-5'];
+	const one = vessel ? off : (method.uncertainty?.volumeMl ?? off);
+	const share = (ml: number) => (one * Math.sqrt(Math.max(1, Math.ceil(ml / most)))) / ml;
+	return (waterMl / (sampleMl + waterMl)) * Math.hypot(share(sampleMl), share(waterMl));
 }
 
 /** A result less another parameter's; what both share by sample and titrant counts for the difference alone. */
@@ -249,11 +269,20 @@ function throughTable(seen: Observation, unsorted: [number, number][]): Outcome<
 	const points = sortedPoints(unsorted);
 	const [first, last] = [points[0]!, points.at(-1)!];
 	const rising = last[1] >= first[1];
-	/** The bound that holds past the end x lies beyond. */
-	const past = (x: number): Observation =>
-		x < first[0] === rising
-			? { kind: 'below', at: x < first[0] ? first[1] : last[1], errors: [] }
-			: { kind: 'above', at: x < first[0] ? first[1] : last[1], errors: [] };
+	const slopeAt = (i: number) => {
+		const [from, to] = [points[i]!, points[i + 1]!];
+		return (to[1] - from[1]) / (to[0] - from[0]);
+	};
+	/** The bound that holds past the end x lies beyond: it is off by as much as what was read. */
+	const past = (x: number): Observation => {
+		const before = x < first[0];
+		const slope = slopeAt(before ? 0 : points.length - 2);
+		return {
+			kind: before === rising ? 'below' : 'above',
+			at: before ? first[1] : last[1],
+			errors: steepened(seen.errors, slope)
+		};
+	};
 
 	if (seen.kind === 'point') {
 		const hit = interpolate(points, seen.at);
@@ -268,8 +297,10 @@ function throughTable(seen: Observation, unsorted: [number, number][]): Outcome<
 		return good({ kind: 'between', from, to, errors: steepened(seen.errors, (low.slope + high.slope) / 2) });
 	}
 	// One end on the chart: the value lies on the far side of it. None: past one end, or the chart says nothing.
-	if (low) return good({ kind: rising ? 'above' : 'below', at: low.value, errors: [] });
-	if (high) return good({ kind: rising ? 'below' : 'above', at: high.value, errors: [] });
+	const end = (hit: { value: number; slope: number }, kind: 'above' | 'below') =>
+		good<Observation>({ kind, at: hit.value, errors: steepened(seen.errors, hit.slope) });
+	if (low) return end(low, rising ? 'above' : 'below');
+	if (high) return end(high, rising ? 'below' : 'above');
 	if (seen.from < first[0] && seen.to > last[0])
 		return bad('/reading', 'spans the whole chart; read it again');
 	return good(past(seen.from));
@@ -346,12 +377,15 @@ function middle(seen: Observation): number | null {
 	return seen.kind === 'between' ? (seen.from + seen.to) / 2 : null;
 }
 
+/** The number whose size errors go by: of a bound its end. */
+const standsFor = (seen: Observation): number => middle(seen) ?? (seen.kind === 'between' ? 0 : seen.at);
+
 function assemble(seen: Observation, method: Method): Measured {
 	const floor = method.parameter === 'temperature' ? -Infinity : 0;
 	const atLeastFloor = (x: number) => Math.max(floor, x);
 	if (seen.kind === 'below')
-		return bound('<', method.unit, [Number.isFinite(floor) ? 0 : null, atLeastFloor(seen.at)]);
-	if (seen.kind === 'above') return bound('>', method.unit, [atLeastFloor(seen.at), null]);
+		return bound('<', method.unit, [Number.isFinite(floor) ? 0 : null, atLeastFloor(seen.at)], seen.errors);
+	if (seen.kind === 'above') return bound('>', method.unit, [atLeastFloor(seen.at), null], seen.errors);
 
 	const budget = [...seen.errors];
 	if (seen.kind === 'between')
@@ -361,8 +395,8 @@ function assemble(seen: Observation, method: Method): Measured {
 	const value = middle(seen)!;
 	const [least, most] = (seen.kind === 'point' && seen.within) || [-Infinity, Infinity];
 	// More taken away than there was: all that is known is that there is little.
-	if (value < floor) return bound('<', method.unit, [0, atLeastFloor(value + half)]);
-	return {
+	if (value < floor) return bound('<', method.unit, [0, atLeastFloor(value + half)], []);
+	return ranged({
 		value,
 		unit: method.unit,
 		qualifier: seen.kind === 'between' ? 'between' : '=',
@@ -374,16 +408,28 @@ function assemble(seen: Observation, method: Method): Measured {
 		repeatability: combined(budget.filter((e) => e.kind === 'repeatability')),
 		trueness: combined(budget.filter((e) => e.kind === 'trueness')),
 		budget
-	};
+	});
 }
 
-const bound = (qualifier: '<' | '>', unit: string, interval: [number | null, number | null]): Measured => ({
-	value: null,
-	unit,
-	qualifier,
-	standardUncertainty: null,
-	interval,
-	repeatability: null,
-	trueness: null,
-	budget: []
-});
+const ranged = (said: Omit<Measured, 'range95'>): Measured => ({ ...said, range95: range95Of(said) });
+
+/** A bound, with what its end is off by; an end that is itself a 95 % one has nothing more. */
+function bound(
+	qualifier: '<' | '>',
+	unit: string,
+	interval: [number | null, number | null],
+	budget: Contribution[]
+): Measured {
+	const size = (kind?: Contribution['kind']) =>
+		budget.length ? combined(budget.filter((e) => !kind || e.kind === kind)) : null;
+	return ranged({
+		value: null,
+		unit,
+		qualifier,
+		standardUncertainty: size(),
+		interval,
+		repeatability: size('repeatability'),
+		trueness: size('trueness'),
+		budget
+	});
+}

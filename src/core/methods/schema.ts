@@ -6,8 +6,19 @@ const seen = Type.Number({ minimum: -1e6, maximum: 1e6 });
 const seenOrBetween = Type.Union([seen, Type.Tuple([seen, seen])]);
 const volume = Type.Number({ exclusiveMinimum: 0, maximum: 1e4 });
 
-/** Sample thinned with purified water before the test. */
-export const Dilution = Type.Object({ sampleMl: volume, waterMl: volume }, exact);
+/** What volumes for a dilution are drawn with. */
+export const DILUTION_VESSELS = ['syringe-1', 'syringe-5', 'pipette', 'line'] as const;
+/** Sample thinned with purified water before the test, and what both were drawn with. */
+export const Dilution = Type.Object(
+	{
+		sampleMl: volume,
+		waterMl: volume,
+		vessel: Type.Optional(
+			Type.Unsafe<(typeof DILUTION_VESSELS)[number]>({ type: 'string', enum: [...DILUTION_VESSELS] })
+		)
+	},
+	exact
+);
 export type Dilution = Type.Static<typeof Dilution>;
 const dilution = Type.Optional(Dilution);
 const refills = Type.Optional(Type.Integer({ minimum: 0, maximum: 50 }));
@@ -234,8 +245,12 @@ export const ReadingResult = Type.Object(
 		value: orNull,
 		unit: Type.String(),
 		qualifier: Qualifier,
+		/** Of a bound: of its end. */
 		standardUncertainty: orNull,
+		/** With 95 % of a value; between two lines, below or above one, what was seen. */
 		interval: Type.Tuple([orNull, orNull]),
+		/** Holds the true value with 95 %, whatever was seen: ends widened by all other errors of the kit. */
+		range95: Type.Tuple([orNull, orNull]),
 		repeatability: orNull,
 		trueness: orNull,
 		budget: Type.Array(Contribution),

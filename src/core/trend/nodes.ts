@@ -38,8 +38,21 @@ export const centreOf = (r: TrendReading): number =>
 const UNNAMED = '';
 const methodOf = (r: TrendReading): string | undefined => r.method ?? ('interval' in r ? UNNAMED : undefined);
 
-const staysOf = (r: Value | Extract<TrendReading, { interval: unknown }>): number => {
-	if ('interval' in r) return EYE * (r.interval[1] - r.interval[0]);
+type Ends = Exclude<TrendReading, Value>;
+/** Standard uncertainty of an interval's or a bound's ends, where the reading says. */
+function endsError(r: Ends): number | undefined {
+	const u = r.standardUncertainty;
+	if (u === undefined || !('interval' in r)) return u;
+	const open = (r.interval[1] - r.interval[0]) / Math.sqrt(12);
+	return u > open ? Math.sqrt(u * u - open * open) : u;
+}
+
+const staysOf = (r: TrendReading): number => {
+	if (!('value' in r)) {
+		const u = endsError(r) ?? 0;
+		const kit = Math.min(r.trueness ?? u * Math.sqrt(TRUENESS_SHARE), u);
+		return 'interval' in r ? Math.hypot(kit, EYE * (r.interval[1] - r.interval[0])) : kit;
+	}
 	if (r.method === undefined) return 0;
 	return Math.min(r.trueness ?? r.standardUncertainty * Math.sqrt(TRUENESS_SHARE), r.standardUncertainty);
 };
@@ -55,7 +68,7 @@ export function methodsOf(readings: TrendReading[]): Methods {
 	const found = new Map<string, number[]>();
 	for (const r of readings) {
 		const name = methodOf(r);
-		if (name === undefined || !('value' in r || 'interval' in r)) continue;
+		if (name === undefined) continue;
 		const sd = staysOf(r);
 		if (sd > 0) found.set(name, [...(found.get(name) ?? []), sd].slice(-MOST_SDS));
 	}
@@ -92,10 +105,18 @@ export function nodesOf(request: TrendRequest, methods: string[], restless: numb
 		const [low, high] = 'interval' in r ? r.interval : 'below' in r ? [lowest, r.below] : [r.above, Infinity];
 		// What would lie below nothing lies at it, and is inside.
 		const from = low <= lowest ? -Infinity : low;
-		// The ends themselves are read with an error: of a bound half of it, between two a quarter of the gap.
-		const error =
-			'interval' in r ? (r.interval[1] - r.interval[0]) / 4 : Math.abs('below' in r ? r.below : r.above) / 2;
-		return { ...place, kind: 'between', low, from, high, noise: Math.max(least, error ** 2) };
+		// The ends themselves are off: where nobody says by how much, a first line by half of it, a last by a tenth, two by a quarter
+		// of their gap.
+		const usual =
+			'interval' in r
+				? (r.interval[1] - r.interval[0]) / 4
+				: 'below' in r
+					? Math.abs(r.below) / 2
+					: Math.abs(r.above) / 10;
+		const error = endsError(r) ?? usual;
+		const kit = place.offset ? Math.min(r.trueness ?? error * Math.sqrt(TRUENESS_SHARE), error) : 0;
+		const changes = r.standardUncertainty === undefined ? error ** 2 : error ** 2 - kit ** 2;
+		return { ...place, kind: 'between', low, from, high, noise: Math.max(least, changes) };
 	});
 	const events = (request.events ?? []).map((e): Node => {
 		const at = Date.parse(e.at) / DAY;

@@ -6,6 +6,9 @@ const value = Type.Number({ minimum: -1e6, maximum: 1e6 });
 const error = Type.Number({ exclusiveMinimum: 0, maximum: 1e6 });
 const method = Type.Optional(Type.String({ minLength: 1, maxLength: 120 }));
 
+const stays = Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }));
+const endsOff = { standardUncertainty: Type.Optional(error), trueness: stays };
+
 /** One answer of one test. Errors are standard uncertainties. */
 export const TrendReading = Type.Union([
 	Type.Object(
@@ -15,13 +18,14 @@ export const TrendReading = Type.Union([
 			standardUncertainty: error,
 			method,
 			/** The part of the error that stays with the kit and is the same in all its readings. */
-			trueness: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }))
+			trueness: stays
 		},
 		exact
 	),
-	Type.Object({ at, interval: Type.Tuple([value, value]), method }, exact),
-	Type.Object({ at, below: value, method }, exact),
-	Type.Object({ at, above: value, method }, exact)
+	/** Between two lines, below or above one: the error is of the whole, as `reading` gives it, or of the ends where it is smaller than that. */
+	Type.Object({ at, interval: Type.Tuple([value, value]), ...endsOff, method }, exact),
+	Type.Object({ at, below: value, ...endsOff, method }, exact),
+	Type.Object({ at, above: value, ...endsOff, method }, exact)
 ]);
 export type TrendReading = Type.Static<typeof TrendReading>;
 

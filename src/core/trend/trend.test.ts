@@ -333,6 +333,27 @@ describe('trend', () => {
 		expect(seen('ph', 'pH', [8.19, 8.21], 1).value).toBeCloseTo(8.2, 3);
 		const nothing = seen('nitrate', 'mg/L NO3', [0, 0], 12);
 		expect(nothing.value).toBeLessThan(0.05);
+		// Ends that have an error leave that much open, and no more.
+		const off = (standardUncertainty: number) =>
+			solved({
+				parameter: 'ph',
+				unit: 'pH',
+				readings: [{ at: day(0), interval: [8.19, 8.21], standardUncertainty }],
+				now: day(0)
+			}).now.standardDeviation;
+		expect(off(0.06)).toBeGreaterThan(0.05);
+		expect(off(0.06)).toBeLessThan(0.08);
+		const above = (more: object) =>
+			solved({
+				parameter: 'nitrate',
+				unit: 'mg/L NO3',
+				readings: [{ at: day(0), above: 20, ...more }],
+				now: day(0)
+			}).now;
+		for (const more of [{}, { standardUncertainty: 1 }]) {
+			expect(above(more).value).toBeGreaterThan(21);
+			expect(above(more).interval[0]).toBeGreaterThan(14);
+		}
 		// Between nothing and five says nothing about where.
 		const some = seen('nitrate', 'mg/L NO3', [0, 5], 12);
 		expect(some.interval[0]).toBeLessThan(0.5);

@@ -107,14 +107,16 @@ const counting = <T extends { ownChart: boolean }>(readings: T[]): T[] => readin
 
 const asTrendReading = (r: StoredPoint): TrendReading => {
 	const at = new Date(r.at).toISOString();
-	const { low, high, methodId: method } = r;
+	const { low, high, methodId: method, standardUncertainty: u } = r;
+	const error = u
+		? { standardUncertainty: u, trueness: Math.sqrt(Math.max(0, u ** 2 - (r.repeatability ?? 0) ** 2)) }
+		: {};
 	// Below nothing is nothing.
-	if (r.qualifier === '<') return high ? { at, below: high, method } : { at, interval: [0, 0], method };
-	if (r.qualifier === '>') return { at, above: low ?? 0, method };
-	if (r.qualifier === 'between' || r.value === null || !r.standardUncertainty)
-		return { at, interval: [low ?? r.value ?? 0, high ?? r.value ?? 0], method };
-	const trueness = Math.sqrt(Math.max(0, r.standardUncertainty ** 2 - (r.repeatability ?? 0) ** 2));
-	return { at, value: r.value, standardUncertainty: r.standardUncertainty, trueness, method };
+	if (r.qualifier === '<' && high) return { at, below: high, ...error, method };
+	if (r.qualifier === '>') return { at, above: low ?? 0, ...error, method };
+	if (r.qualifier === '=' && r.value !== null && u)
+		return { at, value: r.value, ...error, standardUncertainty: u, method };
+	return { at, interval: [low ?? r.value ?? 0, high ?? r.value ?? 0], ...error, method };
 };
 
 /** The moment an estimate is of: this hour's beginning, or what happened since. */

@@ -4,11 +4,18 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
-	import type { Method } from '$core/methods';
+	import { DILUTION_VESSELS, type Dilution, type Method } from '$core/methods';
 	import { formatUnit, type Parameter } from '$core/quantities';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { valueFor } from '$lib/ui/mine';
 	import type { Draft } from './draft-reading';
+
+	const VESSEL_NAMES: Record<NonNullable<Dilution['vessel']>, string> = {
+		'syringe-1': 'a 1 mL syringe',
+		'syringe-5': 'a 5 mL syringe',
+		pipette: 'a pipette',
+		line: 'a line on the vial'
+	};
 
 	interface Props {
 		method: Method;
@@ -89,6 +96,19 @@
 		<div class="flex flex-wrap items-end gap-3">
 			{@render number('thinnedMl', 'mL of the water', '1')}
 			{@render number('withMl', 'with mL of purified', '9')}
+			<Label>
+				drawn with
+				<Select
+					class="text-base"
+					placeholder=""
+					value={draft.drawnWith}
+					onchange={(e) => onchange({ drawnWith: e.currentTarget.value as Draft['drawnWith'] })}
+				>
+					<option value="">anything</option>
+					{#each DILUTION_VESSELS as vessel (vessel)}<option value={vessel}>{VESSEL_NAMES[vessel]}</option
+						>{/each}
+				</Select>
+			</Label>
 		</div>
 	</details>
 {/if}

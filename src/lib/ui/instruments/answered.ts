@@ -42,7 +42,13 @@ export function draftOn(method: Method, reading: RawReading): Partial<Draft> {
 /** A raw reading as typed, in the instrument's own numbers. */
 export function draftOf(reading: RawReading): Partial<Draft> {
 	const { dilution } = reading;
-	const thinned = dilution ? { thinnedMl: String(dilution.sampleMl), withMl: String(dilution.waterMl) } : {};
+	const thinned: Partial<Draft> = dilution
+		? {
+				thinnedMl: String(dilution.sampleMl),
+				withMl: String(dilution.waterMl),
+				drawnWith: dilution.vessel ?? ''
+			}
+		: {};
 	return { ...seenAs(reading), ...thinned };
 }
 

@@ -2,6 +2,7 @@ import {
 	handFor,
 	isKnownValue,
 	parseSyringeEntry,
+	type Dilution,
 	type DisplayMethod,
 	type Method,
 	type PlungerSeen,
@@ -42,6 +43,8 @@ export interface Draft {
 	/** Thinned before the test: mL of the water, mL of purified water with it. */
 	thinnedMl: string;
 	withMl: string;
+	/** What both were drawn with; empty where nobody says. */
+	drawnWith: Dilution['vessel'] | '';
 }
 
 export const freshDraft = (method: Method): Draft => ({
@@ -57,7 +60,8 @@ export const freshDraft = (method: Method): Draft => ({
 	standard: '',
 	standardShown: '',
 	thinnedMl: '',
-	withMl: ''
+	withMl: '',
+	drawnWith: ''
 });
 
 /** The raw reading a draft stands for; undefined where nothing is set yet. Problems: what was typed is not understood. */
@@ -71,7 +75,8 @@ export function readingOf(method: Method, draft: Draft): Outcome<RawReading> | u
 	if (sampleMl === undefined && waterMl === undefined) return good(read);
 	if (!sampleMl || !waterMl || sampleMl < 0 || waterMl < 0)
 		return bad('', 'a dilution needs both: how many mL of the water, with how many mL of purified water');
-	return good({ ...read, dilution: { sampleMl, waterMl } });
+	const { drawnWith } = draft;
+	return good({ ...read, dilution: { sampleMl, waterMl, ...(drawnWith ? { vessel: drawnWith } : {}) } });
 }
 
 function seenOn(method: Method, draft: Draft): Outcome<RawReading> {
