@@ -76,11 +76,14 @@ it.each<[string, number, () => ReturnType<typeof between>]>([
 			);
 		}
 	]
-])('the true value lies in what is said, and that is not wide: between two lines of %s', (_, widest, tries) => {
-	const { inside, wide } = tries();
-	expect(inside).toBeGreaterThan(0.9);
-	expect(wide, `${wide}`).toBeLessThan(widest);
-});
+])(
+	'the true value lies in what is said, and that is not wide: between two lines of %s',
+	(_, widest, tries) => {
+		const { inside, wide } = tries();
+		expect(inside).toBeGreaterThan(0.9);
+		expect(wide, `${wide}`).toBeLessThan(widest);
+	}
+);
 
 it('past the end of a chart the errors stay, above as below', () => {
 	const base = method('alk-syringe-6') as Extract<Method, { reads: 'syringe' }>;

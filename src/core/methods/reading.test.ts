@@ -374,9 +374,7 @@ describe('a hydrometer', () => {
 		expect(at(20)).toBeLessThan(at(25));
 		const checked = run(hydrometer, { shown: 1.0244, calibration: { standard: 1.0264, shown: 1.0244 } });
 		expect(checked.value).toBeCloseTo(run(hydrometer, { shown: 1.0264 }).value!, 6);
-		expect(checked.standardUncertainty).toBeLessThan(
-			run(hydrometer, { shown: 1.0264 }).standardUncertainty!
-		);
+		expect(checked.standardUncertainty).toBeLessThan(run(hydrometer, { shown: 1.0264 }).standardUncertainty!);
 	});
 });
 
