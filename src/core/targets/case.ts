@@ -59,19 +59,42 @@ export function targetIn(
 	};
 }
 
-export function caseOf(parameter: string, known: Known, target: Case['target'], now: number): Case {
+/** pH and what follows the lamps swing every day: tests are alike only at hours this near. */
+const LIKE_HOURS = 3;
+const HOUR = 3_600_000;
+/** Whether two tests were taken at like hours of their days. */
+export function atLikeHours(one: JudgedTest, other: JudgedTest): boolean {
+	const apart = Math.abs(Date.parse(one.at) - Date.parse(other.at)) % DAY;
+	return Math.min(apart, DAY - apart) <= LIKE_HOURS * HOUR;
+}
+
+/** What is made to move on purpose: all while the salt of a new tank is mixed, and the poisons that feed a cycle. */
+export const isMadeToMove = (phase: JudgeRequest['phase'], parameter: string): boolean =>
+	phase === 'new' || (phase === 'cycling' && POISONS.includes(parameter));
+
+export function caseOf(
+	parameter: string,
+	known: Known,
+	target: Case['target'],
+	now: number,
+	phase: JudgeRequest['phase']
+): Case {
 	const order = known.tests
 		.map((test, index) => ({ test, index }))
 		.filter(({ test }) => Date.parse(test.at) <= now)
 		.sort((a, b) => Date.parse(b.test.at) - Date.parse(a.test.at));
-	const [newest] = order;
+	const [newest, ...before] = order;
+	// A morning says nothing against evenings, and what is moved on purpose is no slip.
+	const comparable =
+		(parameter !== 'ph' || before.some(({ test }) => atLikeHours(test, newest!.test))) &&
+		!isMadeToMove(phase, parameter);
 	return {
 		parameter,
 		known,
 		target,
 		tests: order.map((o) => o.test),
 		age: newest ? (now - Date.parse(newest.test.at)) / DAY : Infinity,
-		odd: (newest && known.odd?.find((o) => o.index === newest.index)?.probability) ?? 0
+		odd: (newest && comparable && known.odd?.find((o) => o.index === newest.index)?.probability) || 0
 	};
 }
 

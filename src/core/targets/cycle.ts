@@ -16,7 +16,7 @@ const NITRATE_OF_IDEAL = 2.5;
 /** Most of the water that one change takes. */
 const LARGEST_CHANGE = 0.9;
 
-/** Whether the cycle of a cycling tank is over: nothing seen in several tests of several days, where there was something before. */
+/** Whether the cycle of a cycling tank is over: neither ammonia nor nitrite seen in several tests of several days, where there was ammonia before. */
 export function cycle(
 	ammonia: Case | undefined,
 	nitrite: Case | undefined,
@@ -33,12 +33,19 @@ export function cycle(
 	};
 	const chain = [ammonia, ...(nitrite?.tests.length ? [nitrite] : [])];
 	const quiet = chain.map(quietOf);
-	const began =
-		quiet.some((q) => q.wasLoud) ||
-		(nitrate !== undefined && (valueOf(nitrate.tests[0]) ?? 0) > inUnitOf(nitrate, 2));
+	// Nitrate may come with the water or the rock; what has to be seen is ammonia that was there and went.
+	const began = nth(quiet, 0).wasLoud;
 	const tests = Math.min(...quiet.map((q) => q.tests));
 	const days = Math.min(...quiet.map((q) => q.days));
-	const over = began && tests >= QUIET_TESTS && days >= QUIET_DAYS && chain.every(isYoung);
+	const waiting =
+		tests < QUIET_TESTS || days < QUIET_DAYS
+			? 'quiet'
+			: !chain.every(isYoung)
+				? 'age'
+				: chain.length < 2
+					? 'nitrite'
+					: undefined;
+	const over = began && !waiting;
 	if (!over)
 		return [
 			{
@@ -50,7 +57,7 @@ export function cycle(
 					days,
 					wantedTests: QUIET_TESTS,
 					wantedDays: QUIET_DAYS,
-					reason: began ? (chain.every(isYoung) ? 'quiet' : 'age') : 'not begun'
+					reason: began ? waiting! : 'not begun'
 				},
 				helps: 'test'
 			}
@@ -69,7 +76,7 @@ export function cycle(
 				...(level === undefined ? {} : { nitrate: level }),
 				...(change ? { change: Math.min(LARGEST_CHANGE, change), wanted: wanted! } : {})
 			},
-			also: nitrite?.tests.length ? ['nitrite'] : [],
+			also: ['nitrite'],
 			helps: 'look'
 		}
 	];

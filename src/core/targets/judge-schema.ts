@@ -72,6 +72,8 @@ export const Known = Type.Object(
 		odd: Type.Optional(
 			Type.Array(Type.Object({ index: count, probability: chance }, exact), { maxItems: 10_000 })
 		),
+		/** What was done to it on purpose, as changes in the same unit: doses and water changes that were written down. */
+		recorded: Type.Optional(Type.Array(Type.Object({ at, change: value }, exact), { maxItems: 10_000 })),
 		/** In any order. */
 		tests: Type.Array(Test, { maxItems: 10_000 })
 	},
@@ -106,10 +108,10 @@ export type JudgeRequest = Type.Static<typeof JudgeRequest>;
 /** The order in which judgements of one rank are read. */
 export const KINDS = [
 	'harm',
-	'moved',
-	'odd',
 	'salinity-first',
 	'salinity-thick',
+	'moved',
+	'odd',
 	'swing',
 	'out',
 	'order',

@@ -92,7 +92,9 @@ const CASES: [what: string, facts: Parameters<typeof judged>, kinds: string[]][]
 	// Tests too old, or not the keeper's.
 	['out, by a test of two months', [{ alkalinity: known(7, { days: 60 }) }], ['unknown alkalinity']],
 	['harm, by a test of two months', [{ alkalinity: known(5, { days: 60 }) }], ['unknown alkalinity']],
-	['in band, by a test of two months', [{ alkalinity: known(8.7, { days: 60 }) }], []],
+	['in band, by a test of two months', [{ alkalinity: known(8.7, { days: 60 }) }], ['unknown alkalinity']],
+	['in band, by a test of half a year', [{ calcium: known(430, { days: 180 }) }], ['unknown calcium']],
+	['what nobody tests any more is not asked for', [{ nitrite: known(0, { sd: 0.02, days: 180 }) }], []],
 	['an ion keeps for weeks', [{ magnesium: known(1200, { days: 35 }) }], ['out magnesium']],
 	['a poison for days', [{ nitrite: known(2, { days: 5 }) }], ['unknown nitrite']],
 	[
@@ -130,9 +132,37 @@ const CASES: [what: string, facts: Parameters<typeof judged>, kinds: string[]][]
 	// Odd, moved.
 	['odd', [{ alkalinity: known(8.7, { ...odd(), tests: [of(0, 7.2), of(7, 8.7)] }) }], ['odd alkalinity']],
 	[
-		'odd says nothing of out',
-		[{ alkalinity: known(7.6, { ...odd(), tests: [of(0, 6.5)] }) }],
-		['odd alkalinity']
+		'odd, and out by all the others',
+		[{ alkalinity: known(7, { ...odd(), tests: [of(0, 6.1), of(7, 7)] }) }],
+		['odd alkalinity', 'out alkalinity']
+	],
+	[
+		'a morning’s pH against evenings is no slip',
+		[
+			{
+				ph: known(8.2, {
+					sd: 0.05,
+					...odd(),
+					tests: [of(0.5, 7.9, 0.03), of(1, 8.2, 0.03), of(2, 8.2, 0.03)]
+				})
+			}
+		],
+		[]
+	],
+	[
+		'against mornings it may be',
+		[{ ph: known(8.2, { sd: 0.05, ...odd(), tests: [of(0, 7.9, 0.03), of(1, 8.2, 0.03)] }) }],
+		['odd ph']
+	],
+	[
+		'ammonia that is dosed to feed a cycle is no slip',
+		[{ ammonia: known(2, { sd: 0.2, ...odd(), tests: [of(0, 3, 0.3), of(2, 2, 0.2)] }) }, 'cycling'],
+		['cycle-waits ammonia']
+	],
+	[
+		'nothing lives in a new tank that mixes its salt',
+		[{ salinity: known(12, { sd: 0.3, ...odd() }), temperature: known(18, { sd: 0.2 }) }, 'new'],
+		['out salinity', 'out temperature']
 	],
 	['an older one is odd', [{ alkalinity: known(8.7, { ...odd(1), tests: [of(0, 8.7), of(7, 6)] }) }], []],
 	['hardly odd', [{ alkalinity: known(8.7, { ...odd(0, 0.1), tests: [of(0, 8.7)] }) }], []],
@@ -220,7 +250,17 @@ const CASES: [what: string, facts: Parameters<typeof judged>, kinds: string[]][]
 	[
 		'thin water by an odd test explains nothing',
 		[{ salinity: known(32, { sd: 0.3, ...odd() }), calcium: known(392) }],
-		['odd salinity', 'out calcium']
+		['odd salinity', 'order salinity', 'out calcium', 'out salinity']
+	],
+	[
+		'water of 0.24 PSU is no sea water and promises nothing',
+		[{ salinity: known(0.24, { sd: 0.05 }), calcium: known(300) }],
+		['harm calcium', 'harm salinity', 'order salinity']
+	],
+	[
+		'potassium has its place in the order',
+		[{ potassium: known(360, { sd: 4 }), nitrate: known(25, { sd: 1 }), calcium: known(380) }],
+		['out calcium', 'out potassium', 'out nitrate', 'order calcium']
 	],
 	// Order.
 	[
@@ -244,10 +284,34 @@ const CASES: [what: string, facts: Parameters<typeof judged>, kinds: string[]][]
 	[
 		'use by an old test',
 		[{ alkalinity: known(8.7, using(0.7, 0.05)), calcium: known(430, { ...using(1, 0.4), days: 50 }) }],
-		[]
+		['unknown calcium']
 	],
 	// Swings.
 	['a swing', [{ alkalinity: known(8.7, { tests: [of(0, 8.7), of(1, 9.9)] }) }], ['swing alkalinity']],
+	[
+		'what was dosed between is no swing',
+		[
+			{
+				alkalinity: known(8.7, {
+					tests: [of(0, 8.7), of(1, 7.5)],
+					recorded: [
+						{ at: ago(0.5), change: 1.1 },
+						{ at: ago(3), change: 5 }
+					]
+				})
+			}
+		],
+		[]
+	],
+	[
+		'a dose that does not explain it',
+		[
+			{
+				alkalinity: known(8.7, { tests: [of(0, 8.7), of(1, 7.5)], recorded: [{ at: ago(0.5), change: 0.1 }] })
+			}
+		],
+		['swing alkalinity']
+	],
 	['within both errors', [{ alkalinity: known(8.7, { tests: [of(0, 8.7, 0.4), of(1, 9.5, 0.4)] }) }], []],
 	['within what is healthy', [{ calcium: known(430, { tests: [of(0, 430), of(1, 445)] }) }], []],
 	['a week apart', [{ alkalinity: known(8.7, { tests: [of(0, 8.7), of(7, 9.9)] }) }], []],
@@ -296,8 +360,32 @@ const CASES: [what: string, facts: Parameters<typeof judged>, kinds: string[]][]
 	// The cycle.
 	[
 		'over',
-		[{ ammonia: known(0.02, loudBefore([0, 2, 4])), nitrate: known(30) }, 'cycling'],
+		[
+			{
+				ammonia: known(0.02, loudBefore([0, 2, 4])),
+				nitrite: known(0.02, quiet([0, 2, 4])),
+				nitrate: known(6)
+			},
+			'cycling'
+		],
 		['cycle-over ammonia']
+	],
+	[
+		'not over: nitrite was never tested',
+		[{ ammonia: known(0.02, loudBefore([0, 2, 4])), nitrate: known(6) }, 'cycling'],
+		['cycle-waits ammonia']
+	],
+	[
+		'not begun: nitrate came with the water',
+		[
+			{
+				ammonia: known(0.02, quiet([0, 2, 4])),
+				nitrite: known(0.02, quiet([0, 2, 4])),
+				nitrate: known(6)
+			},
+			'cycling'
+		],
+		['cycle-waits ammonia']
 	],
 	[
 		'not over: three tests of one day',
@@ -316,8 +404,11 @@ const CASES: [what: string, facts: Parameters<typeof judged>, kinds: string[]][]
 	],
 	[
 		'its last tests are old',
-		[{ ammonia: known(0.02, loudBefore([10, 12, 14])) }, 'cycling'],
-		['cycle-waits ammonia']
+		[
+			{ ammonia: known(0.02, loudBefore([10, 12, 14])), nitrite: known(0.02, quiet([10, 12, 14])) },
+			'cycling'
+		],
+		['cycle-waits ammonia', 'unknown ammonia', 'unknown nitrite']
 	],
 	[
 		'a settled tank has no cycle',
@@ -344,7 +435,7 @@ describe('judge', () => {
 			alkalinity: known(8.7, { ...odd(), tests: [of(0, 7.2)] })
 		});
 		expect(all.map((j) => j.kind)).toEqual(
-			['harm', 'odd', 'salinity-first', 'out', 'order'].filter((k) => all.some((j) => j.kind === k))
+			['harm', 'salinity-first', 'odd', 'out', 'order'].filter((k) => all.some((j) => j.kind === k))
 		);
 		expect(all.map((j) => j.rank)).toEqual([...all.map((j) => j.rank)].sort());
 		expect(
@@ -352,6 +443,30 @@ describe('judge', () => {
 				.map((j) => j.kind)
 				.slice(0, 2)
 		).toEqual(['salinity-first', 'out']);
+	});
+
+	it('carries its chance, and asks for a test first where it rests on one', () => {
+		const first = (facts: Record<string, Known>) => judged(facts)[0]!;
+		const twice = { tests: [of(0, 5), of(1, 5.1)] };
+		expect(first({ alkalinity: known(5) }).helps).toBe('test');
+		expect(first({ alkalinity: known(5, twice) }).helps).toBe('look');
+		expect(first({ alkalinity: known(7) }).helps).toBe('test');
+		expect(first({ alkalinity: known(7, { tests: [of(0, 7), of(3, 7.1)] }) }).helps).toBe('look');
+		// One of last spring is no second.
+		expect(first({ alkalinity: known(7, { tests: [of(0, 7), of(90, 7.1)] }) }).helps).toBe('test');
+		const sure = (sd: number) => first({ alkalinity: known(5.7, { sd, ...twice }) }).numbers['sure'];
+		expect(sure(0.05)).toBeGreaterThan(0.98);
+		// Half a standard deviation beyond the alarm: about 0.69.
+		expect(sure(0.6)).toBeGreaterThan(0.65);
+		expect(sure(0.6)).toBeLessThan(0.73);
+	});
+
+	it('says carbon dioxide where pH is low and alkalinity is fine', () => {
+		const ph = known(7.6, { sd: 0.05, tests: [of(0, 7.6, 0.05), of(1, 7.6, 0.05)] });
+		const cause = (alkalinity: Known) =>
+			judged({ ph, alkalinity }).find((j) => j.parameter === 'ph')!.numbers['cause'];
+		expect(cause(known(8.7))).toBe('carbon dioxide');
+		expect(cause(known(7))).toBeUndefined();
 	});
 
 	it('gives a pace only where haste harms', () => {
@@ -373,9 +488,14 @@ describe('judge', () => {
 	});
 
 	it('says how large a change brings nitrate home after a cycle', () => {
-		const over = judged({ ammonia: known(0.02, loudBefore([0, 2, 4])), nitrate: known(60) }, 'cycling').find(
-			(j) => j.kind === 'cycle-over'
-		);
+		const over = judged(
+			{
+				ammonia: known(0.02, loudBefore([0, 2, 4])),
+				nitrite: known(0.02, quiet([0, 2, 4])),
+				nitrate: known(60)
+			},
+			'cycling'
+		).find((j) => j.kind === 'cycle-over');
 		// Raised levels has nitrate at 6, and up to 15: a quarter of 60.
 		expect(over!.numbers['change']).toBeCloseTo(0.75);
 	});

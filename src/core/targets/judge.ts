@@ -1,14 +1,21 @@
 import { good, type Outcome } from '../problems';
-import { caseOf, inUnitOf, isOdd, isYoung, targetIn, valueOf, type Case } from './case';
+import {
+	atLikeHours,
+	caseOf,
+	inUnitOf,
+	isMadeToMove,
+	isOdd,
+	isYoung,
+	targetIn,
+	valueOf,
+	type Case
+} from './case';
 import { cycle } from './cycle';
 import { KINDS, type Judgement, type JudgeRequest, type JudgeResult } from './judge-schema';
 import { order, ratio, salinity } from './neighbours';
-import { isEarly } from './schools';
 import { healsFast, standing } from './standing';
 
 const DAY = 86_400_000;
-
-const HOUR = 3_600_000;
 
 /** Two-sided 95 % of a normal. */
 const Z95 = 1.96;
@@ -19,10 +26,8 @@ const LONG_ZERO = 21;
 /** Below these nitrate and phosphate are nothing to a reef, mg/L. */
 const NOTHING: Record<string, number> = { nitrate: 0.5, phosphate: 0.015 };
 
-/** Two tests this near in time make a swing, days; of pH at hours this near, since it swings every day. */
+/** Two tests this near in time make a swing, days. */
 const SWING_DAYS = 2;
-
-const LIKE_HOURS = 3;
 
 /**
  * Everything that deserves attention, the worst first, as kinds and numbers; the sentences are the interface's. Values in
@@ -31,18 +36,18 @@ const LIKE_HOURS = 3;
 export function judge({ now, phase, targets, parameters }: JudgeRequest): Outcome<JudgeResult> {
 	const at = Date.parse(now);
 	const all = Object.entries(parameters).map(([parameter, known]) =>
-		caseOf(parameter, known, targetIn(phase, parameter, known, targets[parameter]), at)
+		caseOf(parameter, known, targetIn(phase, parameter, known, targets[parameter]), at, phase)
 	);
 	// What was read by a chart that is not the keeper's says nothing, of itself or of others.
 	const cases = all.filter((c) => c.tests[0]?.ownChart !== false);
 	const of = (parameter: string) => cases.find((c) => c.parameter === parameter);
-	const standings = all.flatMap((c) => standing(c, cases, at, isEarly(phase)));
+	const standings = all.flatMap((c) => standing(c, cases, at, phase));
 	const judgements = [
 		...standings,
 		...salinity(cases),
 		...order(standings, cases),
 		...ratio(of('alkalinity'), of('calcium')),
-		...cases.flatMap(swing),
+		...cases.filter((c) => !isMadeToMove(phase, c.parameter)).flatMap(swing),
 		...(phase === 'young' || phase === 'settled' ? cases.flatMap((c) => longZero(c, at)) : []),
 		...(phase === 'cycling' ? cycle(of('ammonia'), of('nitrite'), of('nitrate')) : [])
 	];
@@ -51,7 +56,7 @@ export function judge({ now, phase, targets, parameters }: JudgeRequest): Outcom
 	});
 }
 
-/** Two tests that differ by more than both their errors, and by more than is healthy in the time between. */
+/** Two tests that differ by more than both their errors and what was done on purpose, and by more than is healthy in the time between. */
 function swing(c: Case): Judgement[] {
 	const [last, before] = c.tests;
 	const healthy = c.target?.healthyPerDay;
@@ -61,14 +66,14 @@ function swing(c: Case): Judgement[] {
 	const apart = Date.parse(last.at) - Date.parse(before.at);
 	const days = apart / DAY;
 	if (days > SWING_DAYS || days <= 0) return [];
-	const difference = last.value - before.value;
+	const done = (c.known.recorded ?? [])
+		.filter(({ at }) => Date.parse(at) > Date.parse(before.at) && Date.parse(at) <= Date.parse(last.at))
+		.reduce((sum, { change }) => sum + change, 0);
+	const difference = last.value - before.value - done;
 	const error = Math.hypot(last.standardUncertainty ?? 0, before.standardUncertainty ?? 0);
 	if (Math.abs(difference) <= Math.max(healthy * Math.max(1, days), Z95 * error)) return [];
 	if (healsFast(c.parameter, difference < 0)) return [];
-	if (c.parameter === 'ph') {
-		const ofDay = (apart % DAY) / HOUR;
-		if (Math.min(ofDay, 24 - ofDay) > LIKE_HOURS) return [];
-	}
+	if (c.parameter === 'ph' && !atLikeHours(last, before)) return [];
 	return [
 		{
 			kind: 'swing',

@@ -8,7 +8,10 @@ import { placeInBand } from './placing';
 const FAR_RATIO = 0.35;
 
 /** In this order water is brought home: each moves those behind it. */
-const HOMEWARD = ['salinity', 'magnesium', 'alkalinity', 'calcium', 'nitrate', 'phosphate'];
+const HOMEWARD = ['salinity', 'magnesium', 'alkalinity', 'calcium', 'potassium', 'nitrate', 'phosphate'];
+
+/** Water thinner or saltier than by this is no sea water, or was read wrongly: of its ions nothing is promised. */
+const FARTHEST = 1.5;
 
 const DISSOLVED = ['calcium', 'magnesium', 'potassium', 'alkalinity', 'strontium'];
 
@@ -28,6 +31,7 @@ export function salinity(all: Case[]): Judgement[] {
 		return there && there.ok ? there.value.value : x;
 	};
 	const factor = salts(wanted) / salts(value);
+	if (factor > FARTHEST || factor < 1 / FARTHEST) return [];
 	const explained = all.filter((c) => {
 		if (!DISSOLVED.includes(c.parameter) || !c.target || !isYoung(c)) return false;
 		const level = c.known.now.value;

@@ -1,9 +1,11 @@
 import { convert, isQuantity } from '../quantities';
+import { normalQuantile } from '../statistics';
 import { unionised } from '../seawater';
 import { isOdd, isYoung, valueOf, type Case } from './case';
 import type { Judgement } from './judge-schema';
 import { placeInBand } from './placing';
-import { POISONS } from './schools';
+import { ROUTINE, type Phase } from './due';
+import { isEarly, POISONS } from './schools';
 
 const DAY = 86_400_000;
 /** Two-sided 90 %: how sure a heading has to be. */
@@ -26,7 +28,7 @@ const USUAL_PSU = 35;
 const HEALS_FAST = [...POISONS, 'temperature'];
 
 /** Where one parameter stands: what its own tests and estimate say. */
-export function standing(c: Case, all: Case[], now: number, early: boolean): Judgement[] {
+export function standing(c: Case, all: Case[], now: number, phase: Phase): Judgement[] {
 	const { parameter, known, target, tests } = c;
 	const found: Judgement[] = [];
 	const say = (
@@ -41,16 +43,18 @@ export function standing(c: Case, all: Case[], now: number, early: boolean): Jud
 		say('unknown', 2, 'look', { ...(read === undefined ? {} : { value: read }), reason: 'chart' });
 		return found;
 	}
-	const alarmed = alarmOf(c, all, early);
+	// Nothing lives yet in a tank whose salt is being mixed.
+	const alarmed = phase === 'new' ? () => undefined : alarmOf(c, all, isEarly(phase));
 	// An odd test that alarms is said whatever the others say: better one test too many.
 	const byTest = isOdd(c) && read !== undefined && isYoung(c) ? alarmed(read) : undefined;
 	const byLevel = isYoung(c) ? alarmed(value) : undefined;
 	const harm = byLevel ?? byTest;
 	if (harm) {
 		const pace = target?.healthyPerDay !== undefined && !healsFast(parameter, harm.edge === 'upper');
-		say('harm', 0, byLevel ? 'look' : 'test', {
+		say('harm', 0, byLevel && saidTwice(c, alarmed) ? 'look' : 'test', {
 			...harm,
 			value: byLevel ? value : read!,
+			sure: byLevel ? chanceOf(c, alarmed) : 1 - c.odd,
 			tests: tests.length,
 			...(byLevel ? {} : { oddly: c.odd }),
 			...(pace ? { healthyPerDay: target.healthyPerDay! } : {})
@@ -73,7 +77,7 @@ export function standing(c: Case, all: Case[], now: number, early: boolean): Jud
 	const out = place.state === 'below' || place.state === 'above';
 	if (!isYoung(c)) {
 		// Far from the last test an estimate says what is usual, not what is.
-		if (place.state !== 'inside')
+		if (place.state !== 'inside' || ROUTINE[phase][parameter] !== undefined)
 			say('unknown', 2, 'test', {
 				inside: place.inside,
 				...(Number.isFinite(c.age) ? { days: c.age } : {}),
@@ -82,19 +86,23 @@ export function standing(c: Case, all: Case[], now: number, early: boolean): Jud
 			});
 		return found;
 	}
-	if (isOdd(c)) return found;
 	if (out) {
 		const high = place.state === 'above';
-		say('out', 1, 'look', {
+		const beyond = (level: number) => (high ? level > target.upper : level < target.lower) || undefined;
+		const air = parameter === 'ph' && !high && isAlkalinityFine(all);
+		say('out', 1, saidTwice(c, beyond) ? 'look' : 'test', {
 			value,
 			edge: high ? 'upper' : 'lower',
 			band: high ? target.upper : target.lower,
 			sure: 1 - place.inside,
 			tests: tests.length,
+			...(air ? { cause: 'carbon dioxide' } : {}),
 			...(target.healthyPerDay !== undefined && !healsFast(parameter, high)
 				? { healthyPerDay: target.healthyPerDay }
 				: {})
 		});
+	} else if (isOdd(c)) {
+		// What it is now the next test tells.
 	} else if (place.state !== 'inside') {
 		const wide = place.state === 'unknown';
 		say(wide ? 'unknown' : 'edge', 2, 'test', {
@@ -118,6 +126,33 @@ export function standing(c: Case, all: Case[], now: number, early: boolean): Jud
 			});
 	}
 	return found;
+}
+
+/** Whether at least two tests that are young enough say so; a first test is repeated before anything is done by it. */
+const saidTwice = (c: Case, says: (level: number) => unknown): boolean =>
+	c.tests.filter((test) => {
+		const level = valueOf(test);
+		return (
+			level !== undefined && isYoung({ ...c, age: c.age + daysBetween(test, c.tests[0]!) }) && says(level)
+		);
+	}).length > 1;
+const daysBetween = (one: { at: string }, other: { at: string }): number =>
+	(Date.parse(other.at) - Date.parse(one.at)) / DAY;
+
+/** Chance that the level is one that alarms: the share of its 95 % range, and of what lies about it, that does. */
+function chanceOf({ known }: Case, alarmed: (level: number) => unknown): number {
+	const { value, standardDeviation } = known.now;
+	const steps = QUANTILES.map((q) => value + standardDeviation * normalQuantile(q));
+	return steps.filter((level) => alarmed(Math.max(0, level))).length / QUANTILES.length;
+}
+const QUANTILES = Array.from({ length: 100 }, (_, i) => (i + 0.5) / 100);
+
+/** Whether alkalinity is where it should be: then what is low in pH is carbon dioxide, and fresh air helps (see `lowPh`). */
+function isAlkalinityFine(all: Case[]): boolean {
+	const c = all.find(({ parameter }) => parameter === 'alkalinity');
+	if (!c?.target || !isYoung(c) || isOdd(c)) return false;
+	const { value, standardDeviation } = c.known.now;
+	return placeInBand(value, Math.max(standardDeviation, 1e-9), c.target).state === 'inside';
 }
 
 const nearer = (value: number, { lower, upper }: { lower: number; upper: number }): 'lower' | 'upper' =>

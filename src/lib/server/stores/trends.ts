@@ -427,6 +427,7 @@ async function findOutlook(
 			leavesBand: result.leavesBand,
 			moved: result.moved,
 			odd: [...result.odd, ...(suspects[parameter] ?? [])],
+			recorded: recordedOf(parameter, done, result.now.value),
 			tests: newest.map(pointOf).reverse().map(asJudgedTest)
 		};
 	}
@@ -453,6 +454,16 @@ async function findOutlook(
 	};
 }
 
+/** What written doses and water changes did to a parameter at about this level. */
+const recordedOf = (parameter: string, done: DatedEvent[], level: number) =>
+	inputsFor(parameter, done).flatMap((e) =>
+		e.kind === 'dose'
+			? [{ at: e.at, change: e.change }]
+			: e.kind === 'water-change'
+				? [{ at: e.at, change: e.fraction * (e.newWater - level) }]
+				: []
+	);
+
 /** The level of each parameter now. */
 export const levelsOf = (trends: Record<string, TrendInShort>) =>
 	Object.fromEntries(Object.entries(trends).map(([parameter, trend]) => [parameter, trend.now]));
@@ -469,7 +480,7 @@ const asJudgedTest = (r: StoredPoint): JudgeRequest['parameters'][string]['tests
 	const seen = asTrendReading(r);
 	if ('value' in seen)
 		return { at, value: seen.value, standardUncertainty: seen.standardUncertainty, method: r.methodId };
-	const { method: _method, ...said } = seen;
+	const { method: _method, trueness: _trueness, ...said } = seen;
 	return { ...said, method: r.methodId };
 };
 

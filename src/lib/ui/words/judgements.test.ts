@@ -107,8 +107,24 @@ const EVERY: [Judgement, RegExp][] = [
 		/A water change of 75 % brings nitrate home.*Ammonia and nitrite stayed/
 	],
 	[
-		of('cycle-over', { tests: 3, days: 4 }, { parameter: 'ammonia', also: [] }),
+		of('cycle-over', { tests: 3, days: 4 }, { parameter: 'ammonia', also: ['nitrite'] }),
 		/^The cycle is over: fish may come/
+	],
+	[
+		of('cycle-waits', { tests: 3, days: 4, wantedTests: 3, wantedDays: 2, reason: 'nitrite' }),
+		/^Ammonia is gone; nitrite was not tested\. It is over when 3 tests/
+	],
+	[
+		of('moved', { from: 8.4, to: 11, at: '2026-05-05T08:00:00Z', probability: 0.97, explanation: 'dosing' }),
+		/rose from 8\.4 to 11, .*as if more is dosed than is written/
+	],
+	[
+		of(
+			'out',
+			{ value: 7.6, edge: 'lower', band: 7.8, sure: 0.97, tests: 1, cause: 'carbon dioxide' },
+			{ parameter: 'ph', helps: 'test' }
+		),
+		/^pH is below its band: 7\.6.*It rests on one: test again first\. Alkalinity is fine, so it is carbon dioxide: let in fresh air/
 	],
 	[
 		of('cycle-waits', { tests: 1, days: 0, wantedTests: 3, wantedDays: 2, reason: 'quiet' }),

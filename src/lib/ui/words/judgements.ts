@@ -44,7 +44,8 @@ export const moveInWords = (parameter: string, from: number, to: number): string
 const EXPLAINED: Record<string, string> = {
 	level: 'It jumped at once: look for what was poured, changed or left running.',
 	drift: 'It runs another way than before: something uses more or less of it, or is dosed otherwise.',
-	dosing: 'It falls as if what is written of the dosing does not arrive: look at the doser and its bottle.'
+	dosing: 'It falls as if what is written of the dosing does not arrive: look at the doser and its bottle.',
+	twice: 'It rises as if more is dosed than is written: look at the doser, its rate and its bottle.'
 };
 
 const STEADY = {
@@ -113,6 +114,8 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 	const pace = has('healthyPerDay')
 		? ` Move it by no more than ${change('healthyPerDay', 'value')} a day.`
 		: '';
+	const sure = has('sure') ? `${percent(n('sure'))} sure. ` : '';
+	const again = j.helps === 'test' ? ' It rests on one: test again first.' : '';
 	switch (j.kind) {
 		case 'harm': {
 			const free = has('nh3')
@@ -125,19 +128,22 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 				};
 			return {
 				text: `${title} is ${j.numbers['edge'] === 'upper' ? 'above' : 'below'} what animals bear: ${valued('value')}.`,
-				why: `From ${plural(n('tests'), 'test')}.${free || ` Beyond ${level('alarm')} they are harmed.`}${pace}`
+				why: `${sure}From ${plural(n('tests'), 'test')}.${again}${free || ` Beyond ${level('alarm')} they are harmed.`}${pace}`
 			};
 		}
 		case 'out':
 			return {
 				text: `${title} is ${j.numbers['edge'] === 'upper' ? 'above' : 'below'} its band: ${valued('value')}.`,
-				why: `${percent(n('sure'))} sure, from ${plural(n('tests'), 'test')}.${pace}`
+				why: `${percent(n('sure'))} sure, from ${plural(n('tests'), 'test')}.${again}${j.numbers['cause'] ? ' Alkalinity is fine, so it is carbon dioxide: let in fresh air.' : pace}`
 			};
-		case 'moved':
+		case 'moved': {
+			const { explanation: given } = j.numbers;
+			const explanation = given === 'dosing' && n('to') > n('from') ? 'twice' : String(given);
 			return {
 				text: `${title} ${moveInWords(j.parameter, valueFor(j.parameter, n('from')), valueFor(j.parameter, n('to')))}, ${daysAgo(String(j.numbers['at']), now, timeZone)}.`,
-				why: `${percent(n('probability'))} sure: the tests agree that the water moved. ${EXPLAINED[String(j.numbers['explanation'])] ?? ''}`
+				why: `${percent(n('probability'))} sure: the tests agree that the water moved. ${EXPLAINED[explanation] ?? ''}`
 			};
+		}
 		case 'odd':
 			return {
 				text: `${title} read ${valued('value')} and was ${level('level')}. Test it again before acting.`,
@@ -202,12 +208,11 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 				why: `${plural(n('tests'), 'test')} in a row saw none; a long zero invites pests and pales corals.`
 			};
 		case 'cycle-over': {
-			const chain = j.also?.length ? 'Ammonia and nitrite' : 'Ammonia';
 			return {
 				text: has('change')
 					? `The cycle is over. A water change of ${percent(n('change'))} brings nitrate home, then fish.`
 					: 'The cycle is over: fish may come, a few at a time.',
-				why: `${chain} stayed below detection in ${plural(n('tests'), 'test')} over ${daysOf(n('days'))}.`
+				why: `Ammonia and nitrite stayed below detection in ${plural(n('tests'), 'test')} over ${daysOf(n('days'))}.`
 			};
 		}
 		case 'cycle-waits':
@@ -217,9 +222,11 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 						? 'The cycle has not begun: no ammonia was seen yet.'
 						: j.numbers['reason'] === 'age'
 							? 'The cycle may be over, but its last tests are too old.'
-							: n('tests') === 0
-								? 'The cycle goes on.'
-								: `The cycle is nearly over: ${plural(n('tests'), 'test')} saw nothing.`,
+							: j.numbers['reason'] === 'nitrite'
+								? 'Ammonia is gone; nitrite was not tested.'
+								: n('tests') === 0
+									? 'The cycle goes on.'
+									: `The cycle is nearly over: ${plural(n('tests'), 'test')} saw nothing.`,
 				why: `It is over when ${n('wantedTests')} tests in a row, over ${n('wantedDays')} days or more, see neither ammonia nor nitrite.`
 			};
 	}
