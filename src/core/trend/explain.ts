@@ -29,6 +29,8 @@ export interface Explained {
 	now: number;
 	/** Everything up to now, and every reading and event as it came. */
 	model: Model;
+	/** The newest of it, by which its noise was found, and where it stood before. */
+	recent: Pick<Model, 'nodes' | 'start'>;
 	methods: Methods;
 	noise: Noise;
 	usual: Restlessness;
@@ -62,7 +64,17 @@ export function explain(request: TrendRequest): Outcome<Explained> {
 	const noise = fitNoise({ ...model, nodes: newest, start }, usual);
 	const { tracks, tested } = forward(model, noise);
 	const ranked = [...tracks].sort((a, b) => b.log - a.log);
-	return good({ request, now, model, methods, noise, usual, tracks: ranked, tested });
+	return good({
+		request,
+		now,
+		model,
+		recent: { nodes: newest, start },
+		methods,
+		noise,
+		usual,
+		tracks: ranked,
+		tested
+	});
 }
 
 export type Test = Extract<Node, { reading: number }>;

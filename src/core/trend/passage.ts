@@ -16,6 +16,16 @@ export interface Leaving {
 
 /** Ways followed: a tenth is known to about one in a hundred. */
 const WAYS = 500;
+/** What a day does: level = levelMean + kept·(level + drift) + noise, drift = driftMean + kept·drift + noise that goes with the level's by `both`. */
+export interface DayStep {
+	kept: number;
+	levelMean: number;
+	driftMean: number;
+	levelSd: number;
+	both: number;
+	driftSd: number;
+}
+
 /** So little a chance that a way crossed and came back is none. */
 const NEVER = 30;
 
@@ -39,10 +49,10 @@ function drawsOf(day: number): Draws {
 /**
  * First passage out of a band, by following many ways of level and drift from their mixture on, day by day, with the chance
  * that one crossed and came back between two days (Brownian bridge; Karatzas and Shreve 1991, 2.8). Nothing falls below `floor`. `dosedOn`
- * gives what is dosed on a day, `since` how long ago the last test is.
+ * gives what is dosed on a day, `since` how long ago the last test is. An explanation with a `day` of its own goes by that. An explanation with a `day` of its own goes by that.
  */
 export function firstPassage(
-	from: { weight: number; state: State }[],
+	from: { weight: number; state: State; day?: DayStep }[],
 	{ lower, upper }: Edges,
 	days: number,
 	noise: Noise,
@@ -70,7 +80,8 @@ export function firstPassage(
 		// Ways are shared out among the explanations by their weights.
 		while (which < from.length - 1 && (way + 0.5) / WAYS > weightBefore + nth(from, which).weight)
 			weightBefore += nth(from, which++).weight;
-		const { mean, cov } = nth(from, which).state;
+		const { state, day: own } = nth(from, which);
+		const { mean, cov } = state;
 		const size = mean.length;
 		const sd = Math.sqrt(el(cov, 0));
 		const z = first.level[way]!;
@@ -83,7 +94,8 @@ export function firstPassage(
 		let edge = out(level);
 		if (edge) left[edge][0]!++;
 		for (let day = 0; !edge && day < days; day++) {
-			const { kept, levelMean, driftMean, levelSd, both, driftSd, by } = nth(steps, day);
+			const { by, ...usually } = nth(steps, day);
+			const { kept, levelMean, driftMean, levelSd, both, driftSd } = own ?? usually;
 			const z = by.level[way]!;
 			const next = Math.max(floor, levelMean + kept * (level + drift) + levelSd * z);
 			drift = driftMean + kept * drift + both * z + driftSd * by.drift[way]!;
@@ -109,7 +121,7 @@ export function firstPassage(
 }
 
 /** One day of {@link predict} as numbers to draw from: what it makes of a level and drift of nothing, and of one. */
-function stepOf(step: Parameters<typeof predict>[1], noise: Noise, usual: Usual) {
+function stepOf(step: Parameters<typeof predict>[1], noise: Noise, usual: Usual): DayStep {
 	const state: State = { mean: zeros(2), cov: zeros(4) };
 	const kept = predict(state, step, noise, usual);
 	const levelSd = Math.sqrt(el(state.cov, 0));

@@ -27,7 +27,7 @@ import { saidBy, type Track } from './regimes';
 /** There and back again under explanations that are settled: the filter onward, the smoother back. */
 
 /** A moment on the way under one explanation, with what is needed to go on from it. */
-interface Stop extends Moment {
+export interface Stop extends Moment {
 	at: number;
 	tested: number;
 	missing: number;

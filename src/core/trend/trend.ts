@@ -1,6 +1,7 @@
 import { nth } from '../nth';
 import { el } from '../statistics';
 import { good, type Outcome } from '../problems';
+import { aheadOf, blended } from './ahead';
 import { explain, isTest, type Explained } from './explain';
 import {
 	clamp,
@@ -137,7 +138,10 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	const ahead = request.horizonDays ?? HORIZON;
 	const far = Math.max(ahead, LATEST);
 	const since = now - (joint?.tested ?? tested);
-	const future = forecastOf(present, now, since, far, dosing, noise, model.usual, floor);
+	const others = aheadOf(explained);
+	const wandering = 1 - others.reduce((sum, { weight }) => sum + weight, 0);
+	const wanders = forecastOf(present, now, since, far, dosing, noise, model.usual, floor);
+	const future = wanders.map((parts, day) => blended(parts, others, day));
 	const edges: Edges | undefined = band && {
 		lower: band.lower <= 0 && floor === 0 ? undefined : band.lower,
 		upper: band.upper
@@ -176,7 +180,19 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 			at: iso(now + day),
 			...spreadHolding(nth(future, day), floor)
 		})),
-		leavesBand: edges ? leaves(present, edges, now, since, ahead, dosing, noise, model.usual, floor) : null,
+		leavesBand: edges
+			? leaves(
+					[...present.map((p) => ({ ...p, weight: p.weight * wandering })), ...others],
+					edges,
+					now,
+					since,
+					ahead,
+					dosing,
+					noise,
+					model.usual,
+					floor
+				)
+			: null,
 		unusual: joint
 			? odd.map((o) => o.index)
 			: unusualOf(looked, nth(ways, 0).states, saidBy(nth(tracks, 0)), nth(tracks, 0).state.mean),
@@ -289,7 +305,7 @@ const outAt = (parts: Part[], { lower, upper }: Edges, floor: number): number =>
 
 /** When the level has left its band with a chance of 10, 50 and 90 %, by either edge, and which is likelier. */
 function leaves(
-	present: Present,
+	present: Parameters<typeof firstPassage>[0],
 	edges: Edges,
 	now: number,
 	since: number,
