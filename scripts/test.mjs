@@ -19,6 +19,7 @@ const SIMULATIONS = [
 	'src/core/schedule/bench.test.ts',
 	'src/core/simulate/corrected.test.ts',
 	'src/core/slips/questions.test.ts',
+	'src/core/trend/months.test.ts',
 	'src/core/trend/tank.test.ts',
 	'src/core/trend/trend.test.ts'
 ];
