@@ -128,7 +128,7 @@ describe('the room Adjust', () => {
 			days
 		);
 		expect(await page.$$eval(days, (all) => all.map((b) => b.textContent!).join())).toMatch(
-			/out of band|home/
+			/out of band|home|pours? (?:more|fewer)/
 		);
 		expect(await violationsIn(page)).toEqual([]);
 		const moved = await text(page, '[data-day="0"] [data-kind=dose]');
@@ -136,7 +136,7 @@ describe('the room Adjust', () => {
 		await page.keyboard.press('Enter');
 		await page.waitForSelector('[data-testid=moved]');
 		expect(await text(page, '[data-testid=moved]')).toMatch(
-			/Moved: [\d.]+ mL of Carbonate solution from today to Friday\. ?Beside the plan without it: .*more/s
+			/Moved: [\d.]+ mL of Carbonate solution from today to Friday\. ?Beside the plan without it: .*(?:more|fewer)/s
 		);
 		// What it says is the focus, so that whoever hears the page hears it.
 		expect(await page.evaluate(() => document.activeElement?.getAttribute('data-testid'))).toBe('moved');

@@ -52,9 +52,9 @@ export const OF_PERSON: Record<string, Fate> = {
 	'photo.by_user_id': 'stays'
 };
 /** Tables without a foreign key, and whose rows they hold: what is theirs is deleted by name in `accounts.ts`. */
-export const WITHOUT_KEYS: Record<string, 'tank or person' | 'person' | 'server'> = {
+export const WITHOUT_KEYS: Record<string, 'tank' | 'tank or person' | 'person' | 'server'> = {
 	user: 'person',
-	system: 'tank or person',
+	system: 'tank',
 	stamp: 'tank or person',
 	verification: 'person',
 	attempt: 'server',
