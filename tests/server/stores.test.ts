@@ -112,7 +112,7 @@ describe('what is kept', () => {
 		for (const r of revisions)
 			expect(r).toMatchObject({
 				raw: { left: [0.46, 0.48] },
-				calculation: 'reading/3',
+				calculation: 'reading/4',
 				qualifier: 'between'
 			});
 	});
