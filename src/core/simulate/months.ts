@@ -6,7 +6,8 @@ export const MONTH_LAWS = [
 	'returns in 6 days',
 	'returns in 20 days',
 	'goes with a season of 75 days',
-	'drifts slowly'
+	'drifts slowly',
+	'wanders'
 ] as const;
 export type MonthLaw = (typeof MONTH_LAWS)[number];
 
@@ -38,12 +39,14 @@ export function simulateMonths(law: MonthLaw, seed: number, days = 200): Months 
 	const back = law === 'returns in 6 days' ? 6 : law === 'returns in 20 days' ? 20 : 0;
 	const keep = back ? Math.exp(-1 / (STEPS * back)) : 0;
 	const wander: number[] = [];
+	// What wanders strays as far as a spread in twenty days, and comes from nowhere back.
+	const stray = law === 'wanders' ? spread / Math.sqrt(20 * STEPS) : spread * Math.sqrt(1 - keep * keep);
 	for (let step = 0, off = spread * gauss(); step <= (days + 60) * STEPS; step++) {
 		wander.push(off);
-		off = keep * off + spread * Math.sqrt(1 - keep * keep) * gauss();
+		off = (law === 'wanders' ? 1 : keep) * off + stray * gauss();
 	}
 	const truth = (day: number): number => {
-		if (back) return mean + wander[Math.round(day * STEPS)]!;
+		if (back || law === 'wanders') return mean + wander[Math.round(day * STEPS)]!;
 		if (law === 'goes with a season of 75 days')
 			return mean + 2 * spread * Math.sin(phase + (2 * Math.PI * day) / 75);
 		return law === 'drifts slowly' ? mean + slope * (day - days / 2) : mean;

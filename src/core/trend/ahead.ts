@@ -1,12 +1,12 @@
 import { nth } from '../nth';
-import { el, leastSquares } from '../statistics';
+import { el, leastSquares, residual } from '../statistics';
 import { copyOf, dosedBetween, predict, type Noise, type State } from './kalman';
 import type { Part } from './mixture';
 import { logDensity } from './moments';
 import type { DayStep } from './passage';
 import { onward, type Stop } from './paths';
 import { saidBy } from './regimes';
-import { movesIn, type Regime } from './hypotheses';
+import { MOVE_KNOWN, movesIn, type Regime } from './hypotheses';
 import type { Explained } from './explain';
 
 /**
@@ -23,13 +23,13 @@ const FROM = 18;
 const TO = 42;
 const RECORD = 30;
 /** A test tells of another a week later much of the same again: after so many days it tells something new. */
-const NEW_AFTER = 21;
+const NEW_AFTER = 14;
 /** A tank that was not tested for so long may have gone anywhere. */
 const MONTH = 28;
-/** What returns does so in so many days; 0: from one test to the next. */
+/** What returns does so in so many days; 0: from one test to the next. They stand for all between them. */
 const RETURNS = [0, 6, 20];
 /** How likely each is beforehand. */
-const WANDERS = 0.2;
+const WANDERS = 0.1;
 const GOES_ON = 0.2;
 /** Within some days all say the same; after so many the record decides alone. */
 const SOON = 7;
@@ -42,35 +42,38 @@ interface Seen {
 	error: number;
 }
 
-/** What one explanation expects some days after the newest of some tests: mean and variance of the level. */
-type Expects = (days: number) => { mean: number; variance: number };
-
-/** An explanation of the weeks to come, and how likely it is; that the level wanders as the filter has it is the rest of 1. */
-export interface Ahead extends Explanation {
-	weight: number;
+/** A level: mean and variance. */
+interface Level {
+	mean: number;
+	variance: number;
 }
-interface Explanation {
-	expects: Expects;
-	/** The same as a way from day to day, from now: where it begins, and what a day does (see `firstPassage`). */
+
+/** An explanation of the weeks to come, of those that begin at the level now: how likely it is among them, and what it expects. */
+export interface Ahead {
+	weight: number;
+	/** The level some days from now. */
+	expects: (days: number) => Level;
+	/** The same as a way from day to day: where it begins, and what a day does (see `firstPassage`). */
 	state: State;
 	day: DayStep;
 }
+type Explanation = Omit<Ahead, 'weight'>;
 
-/** How much of its full weight an explanation has so many days ahead. */
-export const shareAt = (days: number): number => Math.min(1, Math.max(0, (days - SOON) / (LATE - SOON)));
+/** Where each explanation of the tests leads by now; `still`: how many tests ago the water moved last by it, Infinity where it never did. */
+interface Now {
+	weight: number;
+	state: State;
+	still: number;
+}
 
-/** The explanations that a tank's own record speaks for. None where it is short, or the water moved or is dosed otherwise since. */
-export function aheadOf({ model, recent, noise, tracks, now }: Explained): Ahead[] {
+/** Explanations that return or go on, weighed against the level that wanders. None where the record is short, or the water moved or is dosed otherwise since. */
+export function aheadOf({ model, recent, noise, tracks, now }: Explained, present: Now[]): Ahead[] {
 	const said = saidBy(nth(tracks, 0));
 	const stops = onward({ ...model, ...recent }, noise, said);
 	const tests = stillSince(stops, recent.nodes, said, model.dosing.at(-1)?.from ?? -Infinity);
 	if (tests.length < LEAST || tests.at(-1)!.seen.at < now - MONTH) return [];
 	const makers = [
-		...RETURNS.map(
-			(days) =>
-				(seen: Seen[], since = 0) =>
-					returning(seen, days, since)
-		),
+		...RETURNS.map((days) => (seen: Seen[], level: Level) => returning(seen, level, days)),
 		goingOn
 	];
 	const records = makers.map(() => 0);
@@ -80,15 +83,17 @@ export function aheadOf({ model, recent, noise, tracks, now }: Explained): Ahead
 		const { seen } = nth(tests, j);
 		const from = tests.findLastIndex((t) => seen.at - t.seen.at >= FROM);
 		if (from + 1 < LEAST || seen.at - nth(tests, from).seen.at > TO) continue;
-		const known = tests.slice(0, from + 1).map((t) => t.seen);
-		const days = seen.at - known.at(-1)!.at;
-		const logOf = ({ mean, variance }: { mean: number; variance: number }) =>
-			logDensity(seen.value - mean, variance + seen.error);
-		makers.forEach((make, i) => (records[i]! += logOf(make(known.slice(-NEWEST)).expects(days))));
-		wanders += logOf(wandering(nth(tests, from).stop, days, model, noise));
+		const known = tests.slice(Math.max(0, from + 1 - NEWEST), from + 1).map((t) => t.seen);
+		const { stop } = nth(tests, from);
+		const days = seen.at - stop.at;
+		const logOf = ({ mean, variance }: Level) => logDensity(seen.value - mean, variance + seen.error);
+		const level = levelOf(stop.seen);
+		makers.forEach((make, i) => (records[i]! += logOf(make(known, level, stop.at).expects(days))));
+		wanders += logOf(wandering(stop, days, model, noise));
 		judged++;
 	}
-	if (!judged) return [];
+	const still = present.filter(hasRecord);
+	if (!judged || !still.length) return [];
 	const gap = (tests.at(-1)!.seen.at - nth(tests, 0).seen.at) / (tests.length - 1);
 	const counts = Math.min(1, gap / NEW_AFTER);
 	const each = (1 - WANDERS - GOES_ON) / RETURNS.length;
@@ -96,19 +101,39 @@ export function aheadOf({ model, recent, noise, tracks, now }: Explained): Ahead
 	const own = Math.log(WANDERS) + counts * wanders;
 	const top = Math.max(own, ...logs);
 	const all = [own, ...logs].reduce((sum, log) => sum + Math.exp(log - top), 0);
-	const newest = tests.map((t) => t.seen).slice(-NEWEST);
-	const since = now - newest.at(-1)!.at;
-	return makers.map((make, i) => {
-		const { expects, ...way } = make(newest, since);
-		return { ...way, weight: Math.exp(el(logs, i) - top) / all, expects: (days) => expects(days + since) };
-	});
+	const newest = tests.slice(-NEWEST).map((t) => t.seen);
+	const level = together(still);
+	return makers.map((make, i) => ({
+		...make(newest, level, now),
+		weight: Math.exp(el(logs, i) - top) / all
+	}));
 }
+
+/** By an explanation by which the water has only just moved, there is no record of where it goes now. */
+const hasRecord = ({ still }: { still: number }): boolean => still >= MOVE_KNOWN;
+
+const levelOf = ({ mean, cov }: State): Level => ({ mean: el(mean, 0), variance: Math.max(0, el(cov, 0)) });
+
+/** Several levels as one: their common mean and variance. */
+function together(parts: Now[]): Level {
+	const total = parts.reduce((sum, p) => sum + p.weight, 0);
+	let [mean, square] = [0, 0];
+	for (const { weight, state } of parts) {
+		const level = levelOf(state);
+		mean += (weight / total) * level.mean;
+		square += (weight / total) * (level.variance + level.mean ** 2);
+	}
+	return { mean, variance: Math.max(0, square - mean * mean) };
+}
+
+/** A pour of more than so many errors of a test begins the record anew. */
+const SCATTER = 2;
 
 interface Test {
 	seen: Seen;
 	stop: Stop;
 }
-/** Values that were no slips, since the water moved last or was dosed otherwise. */
+/** Values that were no slips, since the water last moved, was moved by more than tests scatter, or was dosed otherwise. */
 function stillSince(
 	stops: Stop[],
 	nodes: Explained['recent']['nodes'],
@@ -117,6 +142,12 @@ function stillSince(
 ): Test[] {
 	let tests: Test[] = [];
 	for (const [i, node] of nodes.entries()) {
+		if (node.kind === 'dose' || node.kind === 'change') {
+			const { mean } = nth(stops, i).seen;
+			const by = node.kind === 'dose' ? node.change : node.fraction * (node.newWater - el(mean, 0));
+			const error = tests.at(-1)?.seen.error ?? 0;
+			if (Math.abs(by) > SCATTER * Math.sqrt(error)) tests = [];
+		}
 		if (node.kind !== 'value' || node.at < dosedSince) continue;
 		const regime = said.get(node.reading) ?? 'as before';
 		if (movesIn(regime)) tests = [];
@@ -133,10 +164,10 @@ function wandering(
 	days: number,
 	{ dosing, usual }: Explained['model'],
 	noise: Noise
-): { mean: number; variance: number } {
+): Level {
 	const state = copyOf(seen);
 	predict(state, { days, since: 0, dosed: dosedBetween(dosing, at, at + days) }, noise, usual);
-	return { mean: el(state.mean, 0), variance: el(state.cov, 0) };
+	return levelOf(state);
 }
 
 /** However alike they are. */
@@ -146,8 +177,8 @@ const meanOf = (xs: number[]): number => xs.reduce((sum, x) => sum + x, 0) / xs.
 /** Student's t is wider than a bell by so much in variance, of few. */
 const ofFew = (n: number, fitted: number): number => (n - fitted) / Math.max(1, n - fitted - 2);
 
-/** It stands about a mean and comes back to it within some days (Uhlenbeck and Ornstein 1930). */
-function returning(seen: Seen[], days: number, since: number): Explanation {
+/** It stands about a mean and comes back to it within some days (Uhlenbeck and Ornstein 1930); 0: by the next test. */
+function returning(seen: Seen[], level: Level, days: number): Explanation {
 	const n = seen.length;
 	const mean = meanOf(seen.map((s) => s.value));
 	const error = meanOf(seen.map((s) => s.error));
@@ -157,22 +188,17 @@ function returning(seen: Seen[], days: number, since: number): Explanation {
 	const square = seen.reduce((sum, s) => sum + (s.value - mean) ** 2, 0) / n;
 	const spread = (Math.max(0, square - error * (1 - 1 / n)) / (1 - 1 / alone)) * ofFew(n, 1);
 	const ofMean = spread / alone + error / n;
-	const last = seen.at(-1)!;
-	const gain = spread / (spread + last.error);
-	const now = gain * (last.value - mean);
-	const expects: Expects = (ahead) => {
-		const kept = days ? Math.exp(-ahead / days) : 0;
-		return {
-			mean: mean + kept * now,
-			variance: ofMean + spread * (1 - kept * kept * gain) + 1e-6 * error
-		};
-	};
-	const first = expects(since);
-	// What returns from one test to the next does so in about the days between.
-	const kept = Math.exp(-1 / (days || gap));
+	const keptFor = (ahead: number) => Math.exp(-ahead / (days || gap));
+	const kept = keptFor(1);
 	return {
-		expects,
-		state: { mean: [first.mean, 0], cov: [first.variance, 0, 0, 0] },
+		expects: (ahead) => {
+			const k = keptFor(ahead);
+			return {
+				mean: mean + k * (level.mean - mean),
+				variance: (1 - k) ** 2 * ofMean + (1 - k * k) * spread + k * k * level.variance
+			};
+		},
+		state: { mean: [level.mean, 0], cov: [level.variance, 0, 0, 0] },
 		day: {
 			...STILL,
 			kept,
@@ -182,29 +208,28 @@ function returning(seen: Seen[], days: number, since: number): Explanation {
 	};
 }
 
-/** It goes on along the line through its tests. */
-function goingOn(seen: Seen[], since = 0): Explanation {
+/** It goes on along the line through its tests, from `now` on. */
+function goingOn(seen: Seen[], _level: Level, now: number): Explanation {
 	const n = seen.length;
-	const last = seen.at(-1)!.at;
-	const points = seen.map((s, index) => ({ x: s.at - last, y: s.value, index }));
+	const points = seen.map((s, index) => ({ x: s.at - now, y: s.value, index }));
 	const line = leastSquares(points) ?? { a: meanOf(seen.map((s) => s.value)), b: 0 };
 	const error = meanOf(seen.map((s) => s.error));
-	const about =
-		(points.reduce((sum, p) => sum + (p.y - line.a - line.b * p.x) ** 2, 0) / (n - 2)) * ofFew(n, 2);
+	const about = (points.reduce((sum, p) => sum + residual(line, p) ** 2, 0) / (n - 2)) * ofFew(n, 2);
 	const middle = meanOf(points.map((p) => p.x));
 	const wide = points.reduce((sum, p) => sum + (p.x - middle) ** 2, 0);
 	const spread = Math.max(0, about - error);
 	const off = Math.max(about, error);
 	const slope = off / wide;
-	const both = (since - middle) * slope;
+	const at = (ahead: number): Level => ({
+		mean: line.a + line.b * ahead,
+		variance: off / n + (ahead - middle) ** 2 * slope + spread
+	});
+	const first = at(0);
 	return {
-		expects: (ahead) => ({
-			mean: line.a + line.b * ahead,
-			variance: off * (1 / n + (ahead - middle) ** 2 / wide) + spread
-		}),
+		expects: at,
 		state: {
-			mean: [line.a + line.b * since, line.b],
-			cov: [off * (1 / n + (since - middle) ** 2 / wide) + spread, both, both, slope]
+			mean: [first.mean, line.b],
+			cov: [first.variance, -middle * slope, -middle * slope, slope]
 		},
 		day: STILL
 	};
@@ -212,10 +237,25 @@ function goingOn(seen: Seen[], since = 0): Explanation {
 /** A day in which nothing strays. */
 const STILL: DayStep = { kept: 1, levelMean: 0, driftMean: 0, levelSd: 0, both: 0, driftSd: 0 };
 
-/** A day's forecast, what else may come beside what wanders. */
-export const blended = (wanders: Part[], ahead: Ahead[], days: number): Part[] => {
-	const share = shareAt(days);
-	const others = ahead.map(({ weight, expects }): Part => ({ weight: share * weight, ...expects(days) }));
-	const rest = 1 - others.reduce((sum, p) => sum + p.weight, 0);
-	return [...wanders.map((p) => ({ ...p, weight: rest * p.weight })), ...others];
-};
+/** How much of its full weight what else may come has so many days ahead. */
+const shareAt = (days: number): number => Math.min(1, Math.max(0, (days - SOON) / (LATE - SOON)));
+
+/** What wanders, and beside it what else may come, with so much of its weight: that is taken from those explanations of the tests that have a record. */
+export function beside<T extends { weight: number; still: number }>(
+	wanders: T[],
+	ahead: Ahead[],
+	share = 1
+): { wanders: T[]; ahead: Ahead[] } {
+	const recorded = wanders.reduce((sum, p) => sum + (hasRecord(p) ? p.weight : 0), 0);
+	const taken = share * ahead.reduce((sum, { weight }) => sum + weight, 0);
+	return {
+		wanders: wanders.map((p) => ({ ...p, weight: hasRecord(p) ? (1 - taken) * p.weight : p.weight })),
+		ahead: ahead.map((a) => ({ ...a, weight: share * recorded * a.weight }))
+	};
+}
+
+/** A day's forecast. */
+export function blended(wanders: (Part & { still: number })[], ahead: Ahead[], days: number): Part[] {
+	const all = beside(wanders, ahead, shareAt(days));
+	return [...all.wanders, ...all.ahead.map(({ weight, expects }) => ({ weight, ...expects(days) }))];
+}

@@ -80,6 +80,9 @@ const FAILING = 0.25;
 /** A change of the drift began at most so many days before it was seen. */
 const DRIFT_SINCE = 21;
 
+/** After so many tests since, the one that showed it among them, a move needs no further look. */
+export const MOVE_KNOWN = 3;
+
 /** One way of explaining a test: its chance beforehand, and what it adds to level and drift (variances, covariance, means). */
 export interface Explanation {
 	regime: Regime;

@@ -38,13 +38,16 @@ export const centreOf = (r: TrendReading): number =>
 const UNNAMED = '';
 const methodOf = (r: TrendReading): string | undefined => r.method ?? ('interval' in r ? UNNAMED : undefined);
 
+/** From this share of what an interval leaves open on, an error is of the whole; below, of its ends alone. */
+const NEARLY = 0.99;
+
 type Ends = Exclude<TrendReading, Value>;
 /** Standard uncertainty of an interval's or a bound's ends, where the reading says. */
 function endsError(r: Ends): number | undefined {
 	const u = r.standardUncertainty;
 	if (u === undefined || !('interval' in r)) return u;
 	const open = (r.interval[1] - r.interval[0]) / Math.sqrt(12);
-	return u > open ? Math.sqrt(u * u - open * open) : u;
+	return u < NEARLY * open ? u : Math.sqrt(Math.max(0, u * u - open * open));
 }
 
 const staysOf = (r: TrendReading): number => {

@@ -14,8 +14,6 @@ export interface Leaving {
 	upper: number[];
 }
 
-/** Ways followed: a tenth is known to about one in a hundred. */
-const WAYS = 500;
 /** What a day does: level = levelMean + kept·(level + drift) + noise, drift = driftMean + kept·drift + noise that goes with the level's by `both`. */
 export interface DayStep {
 	kept: number;
@@ -26,6 +24,8 @@ export interface DayStep {
 	driftSd: number;
 }
 
+/** Ways followed: a tenth is known to about one in a hundred. */
+const WAYS = 500;
 /** So little a chance that a way crossed and came back is none. */
 const NEVER = 30;
 
@@ -49,7 +49,8 @@ function drawsOf(day: number): Draws {
 /**
  * First passage out of a band, by following many ways of level and drift from their mixture on, day by day, with the chance
  * that one crossed and came back between two days (Brownian bridge; Karatzas and Shreve 1991, 2.8). Nothing falls below `floor`. `dosedOn`
- * gives what is dosed on a day, `since` how long ago the last test is. An explanation with a `day` of its own goes by that. An explanation with a `day` of its own goes by that.
+ * gives what is dosed on a day, `since` how long ago the last test is. An
+ * explanation with a `day` of its own goes by that.
  */
 export function firstPassage(
 	from: { weight: number; state: State; day?: DayStep }[],
@@ -94,8 +95,9 @@ export function firstPassage(
 		let edge = out(level);
 		if (edge) left[edge][0]!++;
 		for (let day = 0; !edge && day < days; day++) {
-			const { by, ...usually } = nth(steps, day);
-			const { kept, levelMean, driftMean, levelSd, both, driftSd } = own ?? usually;
+			const step = nth(steps, day);
+			const { by } = step;
+			const { kept, levelMean, driftMean, levelSd, both, driftSd } = own ?? step;
 			const z = by.level[way]!;
 			const next = Math.max(floor, levelMean + kept * (level + drift) + levelSd * z);
 			drift = driftMean + kept * drift + both * z + driftSd * by.drift[way]!;

@@ -13,10 +13,12 @@ import {
 	type Joint,
 	type Member
 } from './joint';
+import { MOVE_KNOWN } from './hypotheses';
 import type { Noise, State } from './kalman';
 import { smoothedBy } from './paths';
 import { explain, isTest, type Explained, type Test } from './explain';
-import { lookedAt, report, type KnownTogether, type Present } from './trend';
+import type { Present } from './outlook';
+import { lookedAt, report, type KnownTogether } from './trend';
 import { COUPLED, type TankRequest, type TankResult } from './tank-schema';
 import type { TrendRequest } from './schema';
 import { inputsSince } from './water-events';
@@ -129,11 +131,12 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 	const joint: Together['joint'] = {};
 	const sharpened: Record<string, number> = {};
 	for (const [i, m] of members.entries()) {
-		const { missing } = nth(m.explained.tracks, 0);
+		const { missing, moved } = nth(m.explained.tracks, 0);
+		const as = { missing, still: moved?.tests ?? Infinity };
 		const present: Present = weighed.map(({ joint, state, weight }) => ({
 			weight,
 			state: marginal(joint, state, i),
-			missing
+			...as
 		}));
 		const doubt = el(doubts, i);
 		if (doubt >= SUSPECT) {
@@ -142,7 +145,7 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 			present.push({
 				weight: doubt,
 				state: marginal(best.joint, jointForward(best.joint, now, newest[i]).state, i),
-				missing
+				...as
 			});
 		}
 		const own = nth(
@@ -193,9 +196,9 @@ const isSettled = ({ tracks }: Explained): boolean => {
 	const regime = first!.said?.regime;
 	return (
 		regime === 'as before' &&
-		(first!.moved?.tests ?? Infinity) >= 3 &&
+		(first!.moved?.tests ?? Infinity) >= MOVE_KNOWN &&
 		others
-			.filter((t) => t.said?.regime !== 'as before' || (t.moved?.tests ?? Infinity) < 3)
+			.filter((t) => t.said?.regime !== 'as before' || (t.moved?.tests ?? Infinity) < MOVE_KNOWN)
 			.reduce((sum, t) => sum + Math.exp(t.log), 0) < SETTLED
 	);
 };

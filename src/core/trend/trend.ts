@@ -1,10 +1,9 @@
 import { nth } from '../nth';
 import { el } from '../statistics';
 import { good, type Outcome } from '../problems';
-import { aheadOf, blended } from './ahead';
+import { aheadOf } from './ahead';
 import { explain, isTest, type Explained } from './explain';
 import {
-	clamp,
 	copyOf,
 	dosedBetween,
 	predict,
@@ -16,30 +15,29 @@ import {
 } from './kalman';
 import { below, spreadHolding, spreadOf, type Part, type Spread } from './mixture';
 import { withLooks } from './nodes';
-import { firstPassage, type Edges } from './passage';
-import type { Model, Node } from './hypotheses';
+import {
+	LATEST,
+	SOONEST,
+	forecastOf,
+	isoOf,
+	leavesBand,
+	nextTestOf,
+	outAt,
+	partsOf,
+	type Outset,
+	type Present
+} from './outlook';
+import type { Edges } from './passage';
+import { MOVE_KNOWN, type Model, type Node } from './hypotheses';
 import { smoothedBy, type Way } from './paths';
 import { saidBy, type Track } from './regimes';
 import type { Estimate, PathPoint, TrendRequest, TrendResult } from './schema';
-
-const DAY = 86_400_000;
 
 /** Forecasts go this far where the request does not say, days. */
 const HORIZON = 30;
 
 /** A reading this many of its own errors from all the rest together does not fit. */
 const UNUSUAL = 3.5;
-
-/** A chance of being out of the band that asks for a look: one in ten. */
-const WORRY = 0.1;
-
-/** A forecast whose 95 % interval is wider than this share of the band says too little. */
-const TOO_WIDE = 0.5;
-
-/** The next test is no sooner and no later than this, days; where something is wrong, today or tomorrow. */
-const SOONEST = 1;
-
-const LATEST = 60;
 
 /** Two-sided 90 %: how sure a direction has to be. */
 const SURE = 0.95;
@@ -57,10 +55,8 @@ const ODD = 0.25;
 
 const MOVED = 0.75;
 
-/** So long it is said that the water moved, days, and after so many tests the move needs no further look. */
+/** So long it is said that the water moved, days. */
 const MOVED_FOR = 30;
-
-const MOVE_KNOWN = 3;
 
 /** Explanations that are drawn into the path: the likeliest, each of at least this chance. */
 const DRAWN = 3;
@@ -83,18 +79,13 @@ export function trend(request: TrendRequest): Outcome<TrendResult> {
 	return explained.ok ? good(report(explained.value)) : explained;
 }
 
-/**
- * Explanations beside each other: of each its weight, the state it leads to, and what of the dosing is missing in it a day. Weights add up
- * to 1.
- */
-export type Present = { weight: number; state: State; missing: number }[];
-
 /** Where each explanation leads by now: from the last test on, every one goes its own way. */
 const presentOf = ({ tracks, model, tested, now, noise }: Explained): Present =>
 	tracks.map((t) => ({
 		weight: Math.exp(t.log),
 		state: onTo(t, model.nodes, tested, now, model.dosing, noise, model.usual),
-		missing: t.missing
+		missing: t.missing,
+		still: t.moved?.tests ?? Infinity
 	}));
 
 /** What is known of a parameter from more than itself; `tested`: when any of them was tested last. */
@@ -114,8 +105,7 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	const { request, now, model, methods, usual, tracks, tested } = explained;
 	const noise = joint?.noise ?? explained.noise;
 	const { unit, band } = request;
-	const { dosing } = model;
-	const { floor } = model;
+	const { dosing, floor } = model;
 	const looked: Model = { ...model, nodes: lookedAt(explained) };
 	const drawn = tracks.filter((t, i) => i === 0 || (i < DRAWN && Math.exp(t.log) > LEAST_DRAWN));
 	const ways = joint ? [joint.way] : smoothedBy(looked, noise, drawn);
@@ -135,13 +125,18 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 		nets.map((p, i) => ({ ...p, mean: p.mean - dosingPerDay + nth(present, i).missing })),
 		least - dosingPerDay + nth(present, 0).missing
 	);
+	const outset: Outset = {
+		present,
+		others: aheadOf(explained, present),
+		now,
+		since: now - (joint?.tested ?? tested),
+		dosing,
+		noise,
+		usual: model.usual,
+		floor
+	};
 	const ahead = request.horizonDays ?? HORIZON;
-	const far = Math.max(ahead, LATEST);
-	const since = now - (joint?.tested ?? tested);
-	const others = aheadOf(explained);
-	const wandering = 1 - others.reduce((sum, { weight }) => sum + weight, 0);
-	const wanders = forecastOf(present, now, since, far, dosing, noise, model.usual, floor);
-	const future = wanders.map((parts, day) => blended(parts, others, day));
+	const future = forecastOf(outset, Math.max(ahead, LATEST));
 	const edges: Edges | undefined = band && {
 		lower: band.lower <= 0 && floor === 0 ? undefined : band.lower,
 		upper: band.upper
@@ -177,29 +172,17 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 			floor
 		),
 		forecast: Array.from({ length: Math.floor(ahead + 1e-9) + 1 }, (_, day) => ({
-			at: iso(now + day),
+			at: isoOf(now + day),
 			...spreadHolding(nth(future, day), floor)
 		})),
-		leavesBand: edges
-			? leaves(
-					[...present.map((p) => ({ ...p, weight: p.weight * wandering })), ...others],
-					edges,
-					now,
-					since,
-					ahead,
-					dosing,
-					noise,
-					model.usual,
-					floor
-				)
-			: null,
+		leavesBand: edges ? leavesBand(outset, edges, ahead) : null,
 		unusual: joint
 			? odd.map((o) => o.index)
 			: unusualOf(looked, nth(ways, 0).states, saidBy(nth(tracks, 0)), nth(tracks, 0).state.mean),
 		odd,
 		moved: moved && movedAsSaid(moved),
 		verdict: verdictOf(nets, least, width),
-		nextTest: iso(next),
+		nextTest: isoOf(next),
 		offsets: Object.fromEntries(
 			methods.names.flatMap((name, i) => (name ? [[name, estimateOf(spreadOf(partsOf(own, 2 + i)))]] : []))
 		)
@@ -209,20 +192,11 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 /** All that happened, and moments between, at which the way here is told. */
 export const lookedAt = ({ model, now }: Explained): Node[] => withLooks(model.nodes, now);
 
-const iso = (days: number): string => new Date(Math.round(days * DAY)).toISOString();
-
 const estimateOf = ({ mean, sd, low, high }: Spread): Estimate => ({
 	value: mean,
 	standardDeviation: sd,
 	interval: [low, high]
 });
-
-const partsOf = (present: Present, i: number): Part[] =>
-	present.map(({ weight, state: { mean, cov } }) => ({
-		weight,
-		mean: el(mean, i),
-		variance: Math.max(0, el(cov, i * (mean.length + 1)))
-	}));
 
 /** A track's state at `now`; after the last node nothing happened but time. */
 function onTo(
@@ -264,7 +238,7 @@ function pathOf({ nodes, dosing }: Model, ways: Way[], shares: number[], floor: 
 		const use = spreadOf(parts(1));
 		return [
 			{
-				at: iso(node.at),
+				at: isoOf(node.at),
 				...spreadOf(parts(0), floor),
 				usePerDay: use.mean,
 				useSd: use.sd,
@@ -272,91 +246,6 @@ function pathOf({ nodes, dosing }: Model, ways: Way[], shares: number[], floor: 
 			}
 		];
 	});
-}
-
-/** The level every day from now on, if nothing is done but what is dosed: every explanation for itself. */
-function forecastOf(
-	present: Present,
-	now: number,
-	since: number,
-	days: number,
-	dosing: Dosing[],
-	noise: Noise,
-	usual: Usual,
-	floor: number
-): Part[][] {
-	const states = present.map((p) => ({ ...p, state: copyOf(p.state) }));
-	const points = [partsOf(states, 0)];
-	for (let day = 0; day < days; day++) {
-		const dosed = dosedBetween(dosing, now + day, now + day + 1);
-		// Whatever is dosed from here on finds the water as it is, not as far below nothing as it would have gone.
-		if (rateAt(dosing, now + day + 1) !== rateAt(dosing, now + day))
-			for (const { state } of states) clamp(state, floor);
-		for (const { state } of states) predict(state, { days: 1, since: since + day, dosed }, noise, usual);
-		points.push(partsOf(states, 0));
-	}
-	return points;
-}
-
-/** Chance of being out of the band. */
-const outAt = (parts: Part[], { lower, upper }: Edges, floor: number): number =>
-	(lower === undefined ? 0 : below(parts, lower, floor)) +
-	(upper === undefined ? 0 : 1 - below(parts, upper, floor));
-
-/** When the level has left its band with a chance of 10, 50 and 90 %, by either edge, and which is likelier. */
-function leaves(
-	present: Parameters<typeof firstPassage>[0],
-	edges: Edges,
-	now: number,
-	since: number,
-	horizon: number,
-	dosing: Dosing[],
-	noise: Noise,
-	usual: Usual,
-	floor: number
-): TrendResult['leavesBand'] {
-	const days = Math.floor(horizon);
-	const left = firstPassage(present, edges, days, noise, usual, since, floor, (day) =>
-		dosedBetween(dosing, now + day, now + day + 1)
-	);
-	const by = left.lower.map((chance, day) => chance + el(left.upper, day));
-	const when = (chance: number): number | null => {
-		const day = by.findIndex((c) => c >= chance);
-		if (day <= 0) return day < 0 ? null : 0;
-		return day - 1 + (chance - el(by, day - 1)) / Math.max(el(by, day) - el(by, day - 1), 1e-12);
-	};
-	const date = (chance: number) => {
-		const day = when(chance);
-		return day === null ? null : iso(now + day);
-	};
-	const median = when(0.5);
-	if (median === null) return null;
-	const on = Math.ceil(median);
-	return {
-		edge: el(left.lower, on) >= el(left.upper, on) ? 'lower' : 'upper',
-		median: date(0.5),
-		early: date(0.1),
-		late: date(0.9)
-	};
-}
-
-/** The first day on which the chance of being out, or the forecast's spread, asks for a look. */
-function nextTestOf(
-	future: Part[][],
-	edges: Edges | undefined,
-	width: number,
-	now: number,
-	floor: number
-): number {
-	const out = (day: number) => (edges ? outAt(nth(future, day), edges, floor) : 0);
-	const already = out(0);
-	for (let day = SOONEST; day < future.length && day < LATEST; day++)
-		if (
-			out(day) >= Math.max(WORRY, already + WORRY / 2) ||
-			1.96 * spreadOf(nth(future, day), floor).sd >= TOO_WIDE * width
-		)
-			return now + day;
-	return now + LATEST;
 }
 
 function verdictOf(net: Part[], least: number, width: number): TrendResult['verdict'] {
@@ -400,7 +289,7 @@ function movedOf(tracks: Track[], present: Present, now: number, floor: number):
 		floor
 	).mean;
 	return {
-		at: iso(move.at),
+		at: isoOf(move.at),
 		from: Math.max(move.from, floor),
 		to,
 		probability: Math.min(1, probability),

@@ -1,0 +1,134 @@
+import { nth } from '../nth';
+import { el } from '../statistics';
+import { beside, blended, type Ahead } from './ahead';
+import {
+	clamp,
+	copyOf,
+	dosedBetween,
+	predict,
+	rateAt,
+	type Dosing,
+	type Noise,
+	type State,
+	type Usual
+} from './kalman';
+import { below, spreadOf, type Part } from './mixture';
+import { firstPassage, type Edges } from './passage';
+import type { TrendResult } from './schema';
+
+/** What comes: the level day by day, when it leaves its band, and when to look again. Times in days. */
+
+const DAY = 86_400_000;
+
+/** A chance of being out of the band that asks for a look: one in ten. */
+const WORRY = 0.1;
+/** A forecast whose 95 % interval is wider than this share of the band says too little. */
+const TOO_WIDE = 0.5;
+/** The next test is no sooner and no later than this, days; where something is wrong, today or tomorrow. */
+export const SOONEST = 1;
+export const LATEST = 60;
+
+/**
+ * Explanations beside each other: of each its weight, the state it leads to, what of the dosing is missing in it a day, and how many tests
+ * ago the water moved last by it (Infinity: never). Weights add up to 1.
+ */
+export type Present = { weight: number; state: State; missing: number; still: number }[];
+
+export const partsOf = (present: Present, i: number): Part[] =>
+	present.map(({ weight, state: { mean, cov } }) => ({
+		weight,
+		mean: el(mean, i),
+		variance: Math.max(0, el(cov, i * (mean.length + 1)))
+	}));
+
+/** Now, and all by which it goes on. */
+export interface Outset {
+	present: Present;
+	/** What else may come than that it wanders. */
+	others: Ahead[];
+	now: number;
+	/** How long ago the last test is. */
+	since: number;
+	dosing: Dosing[];
+	noise: Noise;
+	usual: Usual;
+	floor: number;
+}
+
+/** The level every day from now on, if nothing is done but what is dosed: every explanation for itself. */
+export function forecastOf(outset: Outset, days: number): Part[][] {
+	const { present, others, now, since, dosing, noise, usual, floor } = outset;
+	const states = present.map((p) => ({ ...p, state: copyOf(p.state) }));
+	const onDay = (day: number) =>
+		blended(
+			partsOf(states, 0).map((part, i) => ({ ...part, still: nth(states, i).still })),
+			others,
+			day
+		);
+	const points = [onDay(0)];
+	for (let day = 0; day < days; day++) {
+		const dosed = dosedBetween(dosing, now + day, now + day + 1);
+		// Whatever is dosed from here on finds the water as it is, not as far below nothing as it would have gone.
+		if (rateAt(dosing, now + day + 1) !== rateAt(dosing, now + day))
+			for (const { state } of states) clamp(state, floor);
+		for (const { state } of states) predict(state, { days: 1, since: since + day, dosed }, noise, usual);
+		points.push(onDay(day + 1));
+	}
+	return points;
+}
+
+/** Chance of being out of the band. */
+export const outAt = (parts: Part[], { lower, upper }: Edges, floor: number): number =>
+	(lower === undefined ? 0 : below(parts, lower, floor)) +
+	(upper === undefined ? 0 : 1 - below(parts, upper, floor));
+
+/** When the level has left its band with a chance of 10, 50 and 90 %, by either edge, and which is likelier. */
+export function leavesBand(outset: Outset, edges: Edges, horizon: number): TrendResult['leavesBand'] {
+	const { present, others, now, since, dosing, noise, usual, floor } = outset;
+	const days = Math.floor(horizon);
+	const { wanders, ahead } = beside(present, others);
+	const left = firstPassage([...wanders, ...ahead], edges, days, noise, usual, since, floor, (day) =>
+		dosedBetween(dosing, now + day, now + day + 1)
+	);
+	const by = left.lower.map((chance, day) => chance + el(left.upper, day));
+	const when = (chance: number): number | null => {
+		const day = by.findIndex((c) => c >= chance);
+		if (day <= 0) return day < 0 ? null : 0;
+		return day - 1 + (chance - el(by, day - 1)) / Math.max(el(by, day) - el(by, day - 1), 1e-12);
+	};
+	const date = (chance: number) => {
+		const day = when(chance);
+		return day === null ? null : isoOf(now + day);
+	};
+	const median = when(0.5);
+	if (median === null) return null;
+	const on = Math.ceil(median);
+	return {
+		edge: el(left.lower, on) >= el(left.upper, on) ? 'lower' : 'upper',
+		median: date(0.5),
+		early: date(0.1),
+		late: date(0.9)
+	};
+}
+
+/** The first day on which the chance of being out, or the forecast's spread, asks for a look. */
+export function nextTestOf(
+	future: Part[][],
+	edges: Edges | undefined,
+	width: number,
+	now: number,
+	floor: number
+): number {
+	const out = (day: number) => (edges ? outAt(nth(future, day), edges, floor) : 0);
+	const already = out(0);
+	for (let day = SOONEST; day < future.length && day < LATEST; day++)
+		if (
+			out(day) >= Math.max(WORRY, already + WORRY / 2) ||
+			1.96 * spreadOf(nth(future, day), floor).sd >= TOO_WIDE * width
+		)
+			return now + day;
+	return now + LATEST;
+}
+
+/** Of days since 1970. */
+export const isoOf = (days: number): string => new Date(Math.round(days * DAY)).toISOString();
