@@ -1,5 +1,5 @@
 import { bad, good, type Outcome } from '../problems';
-import { beyondEnd, ownEnd } from './own-hand';
+import { beyondEnd, lastDrop } from './own-hand';
 import { rectangular, repeatability, type Observation } from './observation';
 import type { DropsMethod } from './profile';
 import type { DropsReading } from './schema';
@@ -8,9 +8,8 @@ import type { DropsReading } from './schema';
 export const DEFAULT_DROP_RELATIVE = 0.02;
 
 /**
- * Drops counted, confirming ones taken off where the kit does not count them. The end lies in the middle of the last drop,
- * rectangular over it (GUM 3.2.4), unless the chart allows for that drop; each doubtful drop is half a drop, rectangular
- * between none and whole; drops differ in size; a hand known by practice ends where it does.
+ * Drops counted, confirming ones taken off where the kit does not count them. The last drop was needed only in part (`lastDrop`); each
+ * doubtful drop is half a drop, rectangular between none and whole; drops differ in size.
  * Problems: more confirming or doubtful drops than drops.
  */
 export function observeDrops(method: DropsMethod, reading: DropsReading): Outcome<Observation> {
@@ -21,11 +20,10 @@ export function observeDrops(method: DropsMethod, reading: DropsReading): Outcom
 	const oneDrop = rectangular(1 / 2);
 	const endPoint = reading.hand?.endPoint;
 	const errors = [
-		...(endPoint ? ownEnd(endPoint, 1) : [repeatability('last drop', oneDrop)]),
+		...lastDrop(endPoint, method.endPoint, 1),
 		repeatability('size of drops', counted * (method.uncertainty?.dropRelative ?? DEFAULT_DROP_RELATIVE))
 	];
 	if (doubtful > 0) errors.push(repeatability('doubtful drops', oneDrop * Math.sqrt(doubtful)));
-	const end = endPoint ? beyondEnd(endPoint, method.endPoint) : method.endPoint === 'after-drop' ? 0 : 1 / 2;
-	const beyond = end + doubtful / 2;
+	const beyond = beyondEnd(endPoint, method.endPoint) + doubtful / 2;
 	return good({ kind: 'point', at: Math.max(0, counted - beyond), errors });
 }

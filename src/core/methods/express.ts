@@ -1,11 +1,12 @@
 import { convert, isQuantity } from '../quantities';
+import { scaledError } from './observation';
 import type { Measured } from './schema';
 
 /**
  * A measured value in another unit of its parameter; a curved change of unit (specific gravity) carries the error by
  * its slope. Back as it came where the parameter is the keeper's own or the value is outside the unit's range.
  *
- * @example expressedIn(read({ method: SHIPPED_METHODS[0], reading: { left: 0.5 } }).value, 'alkalinity', 'meq/L').value // → 2.964
+ * @example expressedIn(read({ method: SHIPPED_METHODS[0], reading: { left: 0.5 } }).value, 'alkalinity', 'meq/L').value // → 3
  */
 export function expressedIn(measured: Measured, parameter: string, unit: string): Measured {
 	if (measured.unit === unit || !isQuantity(parameter)) return measured;
@@ -37,9 +38,6 @@ export function expressedIn(measured: Measured, parameter: string, unit: string)
 		standardUncertainty: scale(measured.standardUncertainty),
 		repeatability: scale(measured.repeatability),
 		trueness: scale(measured.trueness),
-		budget: measured.budget.map((e) => ({
-			...e,
-			standardUncertainty: e.standardUncertainty * Math.abs(slope)
-		}))
+		budget: measured.budget.map((e) => scaledError(e, slope))
 	};
 }

@@ -35,6 +35,20 @@ export const trueness = (source: string, standardUncertainty: number): Contribut
 export const combined = (errors: Contribution[]): number =>
 	Math.hypot(...errors.map((e) => e.standardUncertainty));
 
+/** An error through a slope: what lies to one side turns with it. */
+export const scaledError = (e: Contribution, by: number): Contribution => ({
+	...e,
+	standardUncertainty: e.standardUncertainty * Math.abs(by),
+	...(e.mean === undefined ? {} : { mean: e.mean * by })
+});
+
+/** How far the true value lies from what was read on average, and the standard deviation about that. */
+export function centred(errors: Contribution[]): { mean: number; sd: number } {
+	const mean = errors.reduce((sum, e) => sum + (e.mean ?? 0), 0);
+	const aside = errors.reduce((sum, e) => sum + (e.mean ?? 0) ** 2, 0);
+	return { mean, sd: Math.sqrt(Math.max(0, combined(errors) ** 2 - aside)) };
+}
+
 /** A number seen, or two ends it lies between, as an observation. */
 export const seenAs = (seen: number | [number, number], errors: Contribution[]): Observation =>
 	typeof seen === 'number'

@@ -78,8 +78,8 @@ export const Step = Type.Object(
 export type Step = Type.Static<typeof Step>;
 
 /**
- * Where the end of a titration lies: `mid-drop`, in the middle of the last drop (the last but one was not enough: GUM 3.2.4);
- * `after-drop`, where the kit's chart already allows for the drop that was too much.
+ * Which reading a kit's chart means: `after-drop`, what the keeper reads after the last drop, so that the leaflet's own number stands (the
+ * default); `mid-drop`, the middle of the last drop.
  */
 const endPoint = Type.Optional(oneOf('mid-drop', 'after-drop'));
 

@@ -54,18 +54,22 @@ const paths = (request: ReadingRequest): string[] => {
 describe('reading a syringe', () => {
 	it('gives the value and the budget worked by hand', () => {
 		const r = run(SYRINGE, { left: 0.48 });
-		// It ended in the middle of the last drop.
-		const used = 0.52 - 0.012 / 2;
+		const used = 0.52;
 		expect(r.value).toBeCloseTo(used * 16.8, 12);
-		// Two lines of 0.01 mL, triangular: 0.005/√6 each; last drop 0.012/√12; in dKH by 16.8.
+		// Two lines of 0.01 mL, triangular: 0.005/√6 each; last drop 0.012/√12; in dKH by 16.8. If the chart does not allow for the drop,
+		// the end lies half a drop before: nobody knows, so the root of the mean square of nothing and that, and the mean of both.
+		const allowed = (0.012 / 2) * Math.SQRT1_2 * 16.8;
+		const aside = (-0.012 / 4) * 16.8;
 		const line = (0.005 / Math.sqrt(6)) * 16.8;
 		const drop = (0.012 / Math.sqrt(12)) * 16.8;
 		// Half of the sample's error, by variance, is the vessel's and stays; the other half is how it was drawn.
 		const sample = (used * 16.8 * 0.015) / Math.SQRT2;
 		expect(r.repeatability).toBeCloseTo(Math.sqrt(2 * line ** 2 + drop ** 2 + sample ** 2), 12);
-		expect(r.trueness).toBeCloseTo(Math.hypot(sample, used * 16.8 * 0.01), 12);
+		expect(r.trueness).toBeCloseTo(Math.hypot(sample, used * 16.8 * 0.01, allowed), 12);
 		expect(r.standardUncertainty).toBeCloseTo(Math.hypot(r.repeatability!, r.trueness!), 12);
-		expect(r.interval[1]).toBeCloseTo(used * 16.8 + 1.96 * r.standardUncertainty!, 12);
+		const about = Math.sqrt(r.standardUncertainty! ** 2 - aside ** 2);
+		expect(r.interval[0]).toBeCloseTo(used * 16.8 + aside - 1.96 * about, 12);
+		expect(r.interval[1]).toBeCloseTo(used * 16.8 + aside + 1.96 * about, 12);
 		expect(r.budget.map((b) => b.source)).toContain('sample volume');
 	});
 
@@ -85,13 +89,29 @@ describe('reading a syringe', () => {
 	});
 
 	it('follows a chart between its lines and gives a bound past its ends', () => {
-		// Half a drop less was needed: 0.006 mL on a chart of 16.25 a mL, then of 20.
-		expect(run(TABLE, { left: 0.7 }).value).toBeCloseTo(4.75 - 0.006 * 16.25, 9);
-		expect(run(TABLE, { used: 0.9 }).value).toBeCloseTo(16 - 0.006 * 20, 9);
-		expect(run({ ...TABLE, endPoint: 'after-drop' }, { left: 0.7 }).value).toBeCloseTo(4.75, 9);
+		expect(run(TABLE, { left: 0.7 }).value).toBeCloseTo(4.75, 9);
+		// By a chart for the middle of the last drop, half a drop less: 0.006 mL on a chart of 16.25 a mL, then of 20.
+		const middle: Method = { ...TABLE, endPoint: 'mid-drop' };
+		expect(run(middle, { left: 0.7 }).value).toBeCloseTo(4.75 - 0.006 * 16.25, 9);
+		expect(run(middle, { used: 0.9 }).value).toBeCloseTo(16 - 0.006 * 20, 9);
 		expect(run(TABLE, { left: 0.95 })).toMatchObject({ value: null, qualifier: '<', interval: [0, 1.5] });
 		expect(run(TABLE, { left: 0.05 })).toMatchObject({ value: null, qualifier: '>', interval: [16, null] });
 		expect(run(TABLE, { left: [0.88, 0.95] })).toMatchObject({ qualifier: '<' });
+	});
+
+	it('keeps its errors past the end of a chart, above as below', () => {
+		for (const [left, at, end] of [
+			[0.95, 1.5, 1],
+			[0.05, 16, 0]
+		] as const) {
+			const { interval, range95, standardUncertainty, budget } = run(TABLE, { left });
+			expect(budget.length).toBeGreaterThan(3);
+			expect(interval[end]).toBe(at);
+			const reach = Math.abs(range95[end]! - at);
+			expect(reach).toBeCloseTo(1.96 * standardUncertainty!, 9);
+			expect(reach).toBeGreaterThan(0.05);
+			expect(reach).toBeLessThan(2);
+		}
 	});
 
 	it('multiplies by a dilution and counts its error', () => {
@@ -212,11 +232,11 @@ describe('other instruments', () => {
 			countConfirming,
 			scale: { kind: 'linear', perDrop: 15 }
 		});
-		expect(run(kit(true), { drops: 28, confirming: 1 }).value).toBeCloseTo(27.5 * 15, 9);
-		expect(run(kit(false), { drops: 28, confirming: 1 }).value).toBeCloseTo(26.5 * 15, 9);
-		expect(run({ ...kit(true), endPoint: 'after-drop' } as Method, { drops: 28 }).value).toBeCloseTo(420, 9);
+		expect(run(kit(true), { drops: 28, confirming: 1 }).value).toBeCloseTo(28 * 15, 9);
+		expect(run(kit(false), { drops: 28, confirming: 1 }).value).toBeCloseTo(27 * 15, 9);
+		expect(run({ ...kit(true), endPoint: 'mid-drop' } as Method, { drops: 28 }).value).toBeCloseTo(412.5, 9);
 		// A doubtful drop is anything between none and whole.
-		expect(run(kit(true), { drops: 28, doubtful: 2 }).value).toBeCloseTo(26.5 * 15, 9);
+		expect(run(kit(true), { drops: 28, doubtful: 2 }).value).toBeCloseTo(27 * 15, 9);
 		const sure = run(kit(true), { drops: 28 });
 		const doubtful = run(kit(true), { drops: 28, doubtful: 1 });
 		expect(doubtful.standardUncertainty).toBeGreaterThan(sure.standardUncertainty!);
@@ -276,7 +296,7 @@ describe('other instruments', () => {
 		};
 		const other = { calcium: { value: 420, standardUncertainty: 8 } };
 		const r = run(difference, { used: 0.5 }, { other });
-		expect(r.value).toBeCloseTo(1500 - 18 - 252, 9);
+		expect(r.value).toBeCloseTo(1500 - 252, 9);
 		const taken = (m: Measured, kind: 'repeatability' | 'trueness') =>
 			m.budget.find((b) => b.source.startsWith('calcium taken away') && b.kind === kind)?.standardUncertainty;
 		// Half by variance stays with the calcium kit, or as much as is said.
@@ -288,7 +308,7 @@ describe('other instruments', () => {
 			9
 		);
 		// Around nothing it is a bound; further below it is a problem, not an interval of nothing.
-		expect(run(difference, { used: 0.088 }, { other })).toMatchObject({ value: null, qualifier: '<' });
+		expect(run(difference, { used: 0.082 }, { other })).toMatchObject({ value: null, qualifier: '<' });
 		const none = read({ method: difference, reading: { used: 0.05 }, other });
 		expect(!none.ok && none.problems[0]!.message).toContain('leaves less than nothing');
 		// One sample and one titrant for both: what those are off by counts for the difference alone.
@@ -316,8 +336,7 @@ describe('other instruments', () => {
 					[0.5, 8],
 					[1, 20]
 				]
-			},
-			endPoint: 'after-drop'
+			}
 		};
 		const part = (m: Measured, source: string) =>
 			m.budget.find((b) => b.source === source)!.standardUncertainty;
@@ -333,8 +352,7 @@ describe('other instruments', () => {
 					[0, 20],
 					[1, 0]
 				]
-			},
-			endPoint: 'after-drop'
+			}
 		};
 		const r = run(back, { used: 0.2 });
 		expect(part(r, 'titrant strength')).toBeCloseTo(0.01 * 0.2 * 20, 9);

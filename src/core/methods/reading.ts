@@ -2,7 +2,15 @@ import { bad, badAll, good, type Outcome } from '../problems';
 import { convert, isQuantity, type Quantity } from '../quantities';
 import { checkMethod } from './check';
 import { misfit, observe } from './observe';
-import { combined, rectangular, repeatability, trueness, type Observation } from './observation';
+import {
+	centred,
+	combined,
+	rectangular,
+	repeatability,
+	scaledError,
+	trueness,
+	type Observation
+} from './observation';
 import type { DropsMethod, Method, SampleSize, SyringeMethod } from './profile';
 import { resultAsProved } from './proved';
 import { range95Of } from './range';
@@ -12,7 +20,7 @@ import { columnRead } from './shades';
 import type { Contribution, Dilution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';
 
 /** Changes whenever the same raw reading would give another number; kept with each reading. */
-export const READING_VERSION = 'reading/4';
+export const READING_VERSION = 'reading/5';
 
 /** What a keeper draws volumes with: the largest volume, mL, and the standard uncertainty of any volume in it, mL. */
 const VESSELS = [
@@ -36,7 +44,7 @@ export const DEFAULT_TITRANT_RELATIVE = 0.01;
  * From what was seen on an instrument to a value in the method's unit with its error budget (GUM, JCGM 100).
  * Never rounded; a bound or an interval stays one. Problems carry paths into the request.
  *
- * @example read({ method: SHIPPED_METHODS[0], reading: { left: 0.48 } }).value.value // → 8.647
+ * @example read({ method: SHIPPED_METHODS[0], reading: { left: 0.48 } }).value.value // → 8.748
  */
 export function read(request: ReadingRequest): Outcome<Measured> {
 	const { method } = request;
@@ -99,11 +107,6 @@ function unpractised(reading: RawReading): RawReading {
 }
 
 const isTitration = (method: Method) => method.reads === 'syringe' || method.reads === 'drops';
-const scaledError = (e: Contribution, by: number): Contribution => ({
-	...e,
-	standardUncertainty: e.standardUncertainty * by
-});
-
 /**
  * What a sample or a titrant is off by acts on what is used of the titrant, and goes on through the chart from there (GUM
  * 5.1.3): the titrant on all that is used, the sample on what it uses (in a back titration, on what is then missing).
@@ -307,7 +310,7 @@ function throughTable(seen: Observation, unsorted: [number, number][]): Outcome<
 }
 
 const steepened = (errors: Contribution[], slope: number): Contribution[] =>
-	errors.map((e) => ({ ...e, standardUncertainty: e.standardUncertainty * Math.abs(slope) }));
+	errors.map((e) => scaledError(e, slope));
 
 function scaledBy(seen: Observation, factor: number): Observation {
 	const errors = steepened(seen.errors, factor);
@@ -391,11 +394,13 @@ function assemble(seen: Observation, method: Method): Measured {
 	if (seen.kind === 'between')
 		budget.push(repeatability('between two lines', rectangular((seen.to - seen.from) / 2)));
 	const standardUncertainty = combined(budget);
-	const half = COVERAGE_95 * standardUncertainty;
+	const about = centred(budget);
+	const half = COVERAGE_95 * about.sd;
 	const value = middle(seen)!;
+	const centre = value + about.mean;
 	const [least, most] = (seen.kind === 'point' && seen.within) || [-Infinity, Infinity];
 	// More taken away than there was: all that is known is that there is little.
-	if (value < floor) return bound('<', method.unit, [0, atLeastFloor(value + half)], []);
+	if (value < floor) return bound('<', method.unit, [0, atLeastFloor(centre + half)], []);
 	return ranged({
 		value,
 		unit: method.unit,
@@ -404,7 +409,7 @@ function assemble(seen: Observation, method: Method): Measured {
 		interval:
 			seen.kind === 'between'
 				? [atLeastFloor(seen.from), atLeastFloor(seen.to)]
-				: [Math.max(atLeastFloor(value - half), least), Math.min(value + half, most)],
+				: [Math.max(atLeastFloor(centre - half), least), Math.min(atLeastFloor(centre + half), most)],
 		repeatability: combined(budget.filter((e) => e.kind === 'repeatability')),
 		trueness: combined(budget.filter((e) => e.kind === 'trueness')),
 		budget

@@ -222,7 +222,9 @@ export const Contribution = Type.Object(
 	{
 		source: Type.String(),
 		standardUncertainty: Type.Number(),
-		kind: Type.Unsafe<'repeatability' | 'trueness'>({ type: 'string', enum: ['repeatability', 'trueness'] })
+		kind: Type.Unsafe<'repeatability' | 'trueness'>({ type: 'string', enum: ['repeatability', 'trueness'] }),
+		/** Of an error that lies to one side: its mean, the true value less what was read. */
+		mean: Type.Optional(Type.Number())
 	},
 	exact
 );

@@ -2,7 +2,7 @@ import { nth } from '../nth';
 import { bad, good, type Outcome } from '../problems';
 import { rectangular, repeatability, trueness, type Observation } from './observation';
 import type { ShadesMethod } from './profile';
-import type { ShadesReading } from './schema';
+import type { Contribution, ShadesReading } from './schema';
 
 /**
  * A colour matched to a card or wheel. A matched shade is triangular from the shade below to the shade above: an eye is off by
@@ -26,10 +26,7 @@ export function observeShades(method: ShadesMethod, reading: ShadesReading): Out
 		return good({
 			kind: 'point',
 			at: reading.shade,
-			errors: [
-				repeatability('matching the shade', u * Math.SQRT1_2),
-				trueness('the eye, and the light', u * Math.SQRT1_2)
-			]
+			errors: byEye(u)
 		});
 	}
 	if ('between' in reading) {
@@ -48,22 +45,26 @@ export function observeShades(method: ShadesMethod, reading: ShadesReading): Out
 			});
 		}
 		const patches = reading.hand?.patches;
+		if (reading.position === undefined)
+			return good({ kind: 'between', from: low, to: high, errors: byEye((patches ?? OFF) * (high - low)) });
 		const u = patches === undefined ? rectangular((high - low) / 2) : patches * (high - low);
 		const errors = [repeatability('between two shades', u)];
-		return good(
-			reading.position === undefined
-				? { kind: 'between', from: low, to: high, errors: [] }
-				: { kind: 'point', at: low + reading.position * (high - low), within: [low, high], errors }
-		);
+		return good({ kind: 'point', at: low + reading.position * (high - low), within: [low, high], errors });
 	}
-	if ('below' in reading)
-		return missing(reading.below)
-			? bad('/reading/below', `is not on the card; ${known}`)
-			: good({ kind: 'below', at: reading.below, errors: [] });
-	return missing(reading.above)
-		? bad('/reading/above', `is not on the card; ${known}`)
-		: good({ kind: 'above', at: reading.above, errors: [] });
+	const [at, kind] =
+		'below' in reading ? [reading.below, 'below' as const] : [reading.above, 'above' as const];
+	const i = shades.indexOf(at);
+	if (i < 0) return bad(`/reading/${kind}`, `is not on the card; ${known}`);
+	return good({ kind, at, errors: byEye((reading.hand?.patches ?? OFF) * gapAt(shades, i)) });
 }
+
+/** An eye that says between which two patches is off by up to half of the gap at either end: standard uncertainty, share of the gap. */
+const OFF = 1 / 4;
+/** Half of an eye's variance stays with it and its lamp. */
+const byEye = (u: number): Contribution[] => [
+	repeatability('matching the shade', u * Math.SQRT1_2),
+	trueness('the eye, and the light', u * Math.SQRT1_2)
+];
 
 /** Kept to so many decimals, what the camera said is still what it said. */
 const SAME_PLACE = 0.006;

@@ -1,6 +1,6 @@
 import { bad, badAll, good, type Outcome, type Problem } from '../problems';
-import { beyondEnd, ownEnd } from './own-hand';
-import { rectangular, repeatability, seenAs, triangular, type Observation } from './observation';
+import { beyondEnd, lastDrop } from './own-hand';
+import { repeatability, seenAs, triangular, type Observation } from './observation';
 import type { SyringeMethod } from './profile';
 import type { SyringeReading } from './schema';
 
@@ -9,8 +9,8 @@ export const DEFAULT_DROP_ML = 0.012;
 
 /**
  * Millilitres of titrant used, over all fills. Errors: the plunger is set to the fill line once a fill and read once
- * (each triangular over half a graduation either way), and the last drop was needed only in part: the end lies in its middle,
- * rectangular over one drop (GUM 3.2.4), unless the chart allows for that drop; a hand known by practice ends where it does. Two lines stay two lines. Problems: a plunger outside the syringe, an interval of no width.
+ * (each triangular over half a graduation either way), and the last drop was needed only in part (`lastDrop`). Two lines stay two
+ * lines. Problems: a plunger outside the syringe, an interval of no width.
  */
 export function observeSyringe(method: SyringeMethod, reading: SyringeReading): Outcome<Observation> {
 	const { fillMl, graduationMl } = method.syringe;
@@ -42,14 +42,9 @@ export function observeSyringe(method: SyringeMethod, reading: SyringeReading): 
 		byCamera && reading.camera
 			? repeatability('the photograph', reading.camera.standardUncertainty)
 			: repeatability('reading the plunger', lines === undefined ? line : lines * graduationMl),
-		...(endPoint ? ownEnd(endPoint, dropMl) : [repeatability('last drop', rectangular(dropMl / 2))])
+		...lastDrop(endPoint, method.endPoint, dropMl)
 	];
 	if (typeof seen !== 'number') return good(seenAs([used(seen[0]), used(seen[1])], errors));
 	const at = used(seen);
-	const beyond = endPoint
-		? Math.min(beyondEnd(endPoint, method.endPoint) * dropMl, at)
-		: method.endPoint === 'after-drop'
-			? 0
-			: Math.min(dropMl, at) / 2;
-	return good(seenAs(at - beyond, errors));
+	return good(seenAs(Math.max(0, at - beyondEnd(endPoint, method.endPoint) * dropMl), errors));
 }

@@ -18,7 +18,7 @@ export interface MethodSummary {
 /**
  * Judges a method at a target value in its own unit.
  *
- * @example summarise(SHIPPED_METHODS[0], 8.3).errorAtTarget // → 0.3291
+ * @example summarise(SHIPPED_METHODS[0], 8.3).errorAtTarget // → 0.3557
  */
 export function summarise(method: Method, target: number): MethodSummary {
 	const other = method.takeAway

@@ -17,10 +17,11 @@ export interface Chance {
 	gauss: () => number;
 }
 
-/** What stays with one kit and batch: how far it is off, as a fraction, and in the instrument's shown unit. */
+/** What stays with one kit and batch: how far it is off, as a fraction, and in the instrument's shown unit; and what of the last drop its chart allows for. */
 export interface KitBias {
 	relative: number;
 	absolute: number;
+	allowed: number;
 }
 
 /** Draws the bias of a kit from its method's stated uncertainty. */
@@ -31,9 +32,14 @@ export function drawKitBias(method: Method, { random, gauss }: Chance): KitBias 
 	const within = (halfWidth = 0) => (2 * random() - 1) * halfWidth;
 	return {
 		relative: gauss() * sampleRelative + gauss() * titrantRelative + within(promised.relative),
-		absolute: within(promised.absolute)
+		absolute: within(promised.absolute),
+		// Half of all charts allow for the drop that was too much: on average half of it.
+		allowed: endsAfterDrop(method) && random() < 0.5 ? 0.5 : 0
 	};
 }
+
+const endsAfterDrop = (method: Method): boolean =>
+	(method.reads === 'syringe' || method.reads === 'drops') && method.endPoint !== 'mid-drop';
 
 /**
  * What a careful keeper would see on the instrument of a method, in water of a true value in the method's unit: scatter
@@ -48,7 +54,7 @@ export function observeTrue(method: Method, truth: number, bias: KitBias, chance
 			const needed = onScale(method.scale, truth, (s) => s.perDrop) * (1 + bias.relative);
 			const scatter = 1 + gauss() * (method.uncertainty?.dropRelative ?? DEFAULT_DROP_RELATIVE);
 			// Whole drops fall until it has turned: the last is on average half wasted.
-			return { drops: Math.max(0, Math.ceil(needed * scatter)) };
+			return { drops: Math.max(0, Math.ceil(needed * scatter - bias.allowed)) };
 		}
 		case 'shades':
 			return matchShade(method.shades, truth * (1 + bias.relative), chance);
@@ -92,7 +98,7 @@ function observeOnSyringe(
 	const byLeft = method.scale.kind === 'table' && method.scale.by === 'left';
 	const needed = (byLeft ? fillMl - seen : seen) * (1 + bias.relative);
 	// Whole drops fall until it has turned: the last is on average half wasted.
-	const run = Math.max(0, needed + random() * dropMl + gauss() * graduationMl * 0.2);
+	const run = Math.max(0, needed + (random() - bias.allowed) * dropMl + gauss() * graduationMl * 0.2);
 	const refills = Math.floor(run / fillMl);
 	const atLine = Math.round((run - refills * fillMl) / graduationMl) * graduationMl;
 	const used = Math.min(fillMl, Number(atLine.toFixed(4)));
@@ -120,7 +126,12 @@ function matchShade(shades: number[], truth: number, { gauss }: Chance): RawRead
 /**
  * What a method would show in water of a true value if nothing went wrong: for judging the method itself.
  *
- * @example observeIdeal(SHIPPED_METHODS[0], 8.3) // → { left: 0.5 }
+ * @example observeIdeal(SHIPPED_METHODS[0], 8.3) // → { left: 0.51 }
  */
 export const observeIdeal = (method: Method, truth: number): RawReading =>
-	observeTrue(method, truth, { relative: 0, absolute: 0 }, { random: () => 0.5, gauss: () => 0 });
+	observeTrue(
+		method,
+		truth,
+		{ relative: 0, absolute: 0, allowed: endsAfterDrop(method) ? 0.5 : 0 },
+		{ random: () => 0.5, gauss: () => 0 }
+	);

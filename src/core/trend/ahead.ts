@@ -29,7 +29,7 @@ const MONTH = 28;
 /** What returns does so in so many days; 0: from one test to the next. They stand for all between them. */
 const RETURNS = [0, 6, 20];
 /** How likely each is beforehand. */
-const WANDERS = 0.1;
+const WANDERS = 0.15;
 const GOES_ON = 0.2;
 /** Within some days all say the same; after so many the record decides alone. */
 const SOON = 7;
@@ -186,7 +186,8 @@ function returning(seen: Seen[], level: Level, days: number): Explanation {
 	// Tests that follow each other within the days of return are as few as these, of the mean and of the spread (Bartlett 1946).
 	const alone = Math.max(FEWEST, n / (1 + (2 * days) / Math.max(gap, 1e-9)));
 	const square = seen.reduce((sum, s) => sum + (s.value - mean) ** 2, 0) / n;
-	const spread = (Math.max(0, square - error * (1 - 1 / n)) / (1 - 1 / alone)) * ofFew(n, 1);
+	const alike = Math.max(0, square - error * (1 - 1 / n)) / (1 - 1 / alone);
+	const spread = alike * ofFew(n, 1);
 	const ofMean = spread / alone + error / n;
 	const keptFor = (ahead: number) => Math.exp(-ahead / (days || gap));
 	const kept = keptFor(1);
@@ -203,7 +204,8 @@ function returning(seen: Seen[], level: Level, days: number): Explanation {
 			...STILL,
 			kept,
 			levelMean: (1 - kept) * mean,
-			levelSd: Math.sqrt((spread + ofMean) * (1 - kept * kept))
+			levelMeanSd: (1 - kept) * Math.sqrt(ofMean),
+			levelSd: Math.sqrt(alike * (1 - kept * kept))
 		}
 	};
 }
@@ -235,7 +237,15 @@ function goingOn(seen: Seen[], _level: Level, now: number): Explanation {
 	};
 }
 /** A day in which nothing strays. */
-const STILL: DayStep = { kept: 1, levelMean: 0, driftMean: 0, levelSd: 0, both: 0, driftSd: 0 };
+const STILL: DayStep = {
+	kept: 1,
+	levelMean: 0,
+	levelMeanSd: 0,
+	driftMean: 0,
+	levelSd: 0,
+	both: 0,
+	driftSd: 0
+};
 
 /** How much of its full weight what else may come has so many days ahead. */
 const shareAt = (days: number): number => Math.min(1, Math.max(0, (days - SOON) / (LATE - SOON)));

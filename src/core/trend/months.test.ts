@@ -66,7 +66,8 @@ it.each(MONTH_LAWS)(
 		);
 		expect(ratio - 2 * error).toBeLessThan(1.2);
 		expect(covered).toBeGreaterThan(90 - 200 * Math.sqrt((0.9 * 0.1) / TANKS));
-	}
+	},
+	600_000
 );
 
 it('of tanks that return, half have left their band by the date that says so', () => {
@@ -90,7 +91,7 @@ it('of tanks that return, half have left their band by the date that says so', (
 	expect(said).toBeGreaterThan(TANKS / 4);
 	expect(left / said).toBeGreaterThan(0.3);
 	expect(left / said).toBeLessThan(0.7);
-});
+}, 600_000);
 
 /** Twenty-four weekly tests of a tank that stands, and what is asked of it then. */
 const standing = (level: number, more: Partial<TrendRequest> & Pick<TrendRequest, 'now'>, last?: number) => {

@@ -18,6 +18,8 @@ export interface Leaving {
 export interface DayStep {
 	kept: number;
 	levelMean: number;
+	/** How well levelMean is known: standard deviation, the same all the way. */
+	levelMeanSd: number;
 	driftMean: number;
 	levelSd: number;
 	both: number;
@@ -92,6 +94,7 @@ export function firstPassage(
 			el(mean, 1) +
 			slope * z +
 			Math.sqrt(Math.max(0, cell(cov, size, 1, 1) - slope * slope)) * first.drift[way]!;
+		const aside = own ? own.levelMeanSd * first.drift[way]! : 0;
 		let edge = out(level);
 		if (edge) left[edge][0]!++;
 		for (let day = 0; !edge && day < days; day++) {
@@ -99,7 +102,7 @@ export function firstPassage(
 			const { by } = step;
 			const { kept, levelMean, driftMean, levelSd, both, driftSd } = own ?? step;
 			const z = by.level[way]!;
-			const next = Math.max(floor, levelMean + kept * (level + drift) + levelSd * z);
+			const next = Math.max(floor, levelMean + aside + kept * (level + drift) + levelSd * z);
 			drift = driftMean + kept * drift + both * z + driftSd * by.drift[way]!;
 			edge = out(next) ?? crossed(level, next, levelSd * levelSd, by.cross[way]!);
 			level = next;
@@ -131,6 +134,7 @@ function stepOf(step: Parameters<typeof predict>[1], noise: Noise, usual: Usual)
 	return {
 		kept,
 		levelMean: el(state.mean, 0),
+		levelMeanSd: 0,
 		driftMean: el(state.mean, 1),
 		levelSd,
 		both,

@@ -42,10 +42,10 @@ it('takes calcium of the same evening away from the total, before either is save
 		{ readingId: 'r2', sampleSize: 'full', reading: { used: 0.65 }, takenAwayId: 'r1' }
 	);
 	const [calcium, magnesium] = resultsOf(run, methodOf, []);
-	// 27.5 × 15.03 mg/L of calcium, half of the last drop being too much; 0.65 mL less half a drop × 2430.5 as magnesium, less
+	// 28 × 15.03 mg/L of calcium; 0.65 mL × 2430.5 as magnesium, less
 	// calcium in the ratio of the atoms.
-	expect(calcium!.measured!.value).toBeCloseTo(413.3, 0);
-	expect(magnesium!.measured!.value).toBeCloseTo(0.644 * 2430.5 - 413.3 * (24.305 / 40.078), 0);
+	expect(calcium!.measured!.value).toBeCloseTo(420.8, 0);
+	expect(magnesium!.measured!.value).toBeCloseTo(0.65 * 2430.5 - 420.8 * (24.305 / 40.078), 0);
 	expect(magnesium!.measured!.standardUncertainty!).toBeGreaterThan(calcium!.measured!.standardUncertainty!);
 	expect(otherFor(methodOf('mg-after-ca')!, undefined, [calcium!], undefined)).toMatchObject({
 		id: 'r1',

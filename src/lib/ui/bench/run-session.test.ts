@@ -200,7 +200,7 @@ describe('what was read', () => {
 		expect(house.posted).toEqual([]);
 		expect(house.view().over).toBe(true);
 		house.session.finish(house.view().results);
-		expect(house.posted.map((w) => w.about)).toEqual([expect.stringMatching(/^Alkalinity 8\.6 ± .* dKH$/)]);
+		expect(house.posted.map((w) => w.about)).toEqual([expect.stringMatching(/^Alkalinity 8\.7 ± .* dKH$/)]);
 		expect(house.posted[0]!.body).toMatchObject({ sourceId: 'water', sampleId: 'run', runId: 'run' });
 		expect(house.kinds().at(-1)).toBe('finish');
 	});
