@@ -2,6 +2,7 @@ import { existsSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { now } from '../src/lib/server/clock';
 import { aloneOnDatabase, bringUpToDate, sender } from '../src/lib/server/db/migrate';
+import { bringReadingsUpToDate } from '../src/lib/server/stores/readings/again';
 import { installShippedMethods } from '../src/lib/server/stores/methods';
 import { backup } from './backup-file';
 import { say } from './failure';
@@ -34,6 +35,8 @@ export async function bringStoredUpToDate(more: () => Promise<void> = async () =
 	await aloneOnDatabase(process.env['DATABASE_URL']!, async (db) => {
 		await bringUpToDate(migrations(), sender(db), backupBefore);
 		await installShippedMethods(now());
+		const changed = await bringReadingsUpToDate();
+		if (changed) say(`computed ${changed} readings again from what was seen: this version reads them better`);
 		await more();
 	});
 }

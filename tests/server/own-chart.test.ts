@@ -2,12 +2,13 @@ import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { chart } from '../../src/core/calibration';
-import { SHIPPED_METHODS, read, withOwnChart, type Method } from '../../src/core/methods';
+import { READING_VERSION, SHIPPED_METHODS, read, withOwnChart, type Method } from '../../src/core/methods';
 import { database } from '../../src/lib/server/db/connection';
 import { membership, reading, revision } from '../../src/lib/server/db/schema';
 import type { Asker } from '../../src/lib/server/identity/asker';
 import { bookFile } from '../../src/lib/server/archive/book-export';
 import { takeBook } from '../../src/lib/server/archive/book-import';
+import { bringReadingsUpToDate } from '../../src/lib/server/stores/readings/again';
 import { kitsFor, methodsFor, saveMethod, shippedMethodId } from '../../src/lib/server/stores/methods';
 import {
 	latestReadings,
@@ -241,4 +242,52 @@ describe('a kit without a chart of its own', () => {
 it('templates stand on nobody’s shelf; values from elsewhere need none', async () => {
 	const { who } = await keeper('Rae');
 	expect((await kitsFor(again(who))).every((m) => m.profile.id.startsWith('known-'))).toBe(true);
+});
+
+it('what an earlier version computed is computed again once, in its order, and leaves what still says the same', async () => {
+	const me = await keeper('Imre');
+	const own = async (id: string) => {
+		const { chart: _template, ...profile } = template(id);
+		return (await putOnShelf(me.who, { ...profile, name: id } as Method)).versionId;
+	};
+	const calcium = await readBy(me, await own('ca-drops'), { drops: 28 }, 3);
+	const magnesium = await readBy(me, await own('mg-after-ca'), { used: 0.65 }, 3, { takenAwayId: calcium });
+	const shown = await readBy(me, await own('alk-meter'), { shown: 150 }, 2);
+	const gone = await readBy(me, await own('alk-drops'), { drops: 9 }, 1);
+	await setVoided(again(me.who), gone, true, 'a slip');
+	const all = [calcium, magnesium, shown, gone];
+	const rows = () =>
+		database()
+			.select()
+			.from(revision)
+			.where(inArray(revision.readingId, all))
+			.orderBy(revision.readingId, revision.revision);
+	const now = new Map((await rows()).map((r) => [r.readingId, r]));
+	// As version 4 left them: of the titrations half a drop less.
+	for (const id of all) {
+		const { result, ...row } = now.get(id)!;
+		const off = id === shown ? 1 : 0.95;
+		await database()
+			.update(revision)
+			.set({
+				calculation: 'reading/4',
+				value: row.value! * off,
+				result: { ...result, value: result.value! * off }
+			})
+			.where(and(eq(revision.readingId, id), eq(revision.revision, row.revision)));
+	}
+	const before = new Map((await rows()).map((r) => [r.readingId, r]));
+	expect(await bringReadingsUpToDate()).toBe(2);
+	expect(await bringReadingsUpToDate()).toBe(0);
+	const after = await rows();
+	for (const id of [calcium, magnesium]) {
+		const [, old, newest] = [undefined, ...after.filter((r) => r.readingId === id)];
+		expect(old).toEqual(before.get(id));
+		expect(newest!.value).toBeCloseTo(now.get(id)!.value!, 9);
+		expect(newest).toMatchObject({ calculation: READING_VERSION, byUserId: me.who.userId });
+		expect((await readingFor(again(me.who), id))!.revision).toBe(2);
+	}
+	expect(after.filter((r) => r.readingId === shown)).toEqual([now.get(shown)]);
+	// Voided ones say nothing; put back, they are due at the next start.
+	expect(after.filter((r) => r.readingId === gone).at(-1)!.calculation).toBe('reading/4');
 });

@@ -1,7 +1,14 @@
-import { and, eq, inArray, or, sql, type SQL } from 'drizzle-orm';
-import { read, readingCounts, readingRequest, type Method } from '../../../../core/methods';
+import { and, eq, gt, inArray, isNotNull, isNull, or, sql, type SQL } from 'drizzle-orm';
+import {
+	READING_VERSION,
+	read,
+	readingCounts,
+	readingRequest,
+	type Measured,
+	type Method
+} from '../../../../core/methods';
 import { now } from '../../clock';
-import type { Connection } from '../../db/connection';
+import { database, transaction, type Connection } from '../../db/connection';
 import { writeRows } from '../../db/rows';
 import { methodVersion, reading, revision } from '../../db/schema';
 import { touch } from '../../db/stamps';
@@ -18,6 +25,7 @@ export interface ComputedAgain {
 }
 
 export const BY_LEAFLET = 'computed again by the chart of the leaflet';
+const BY_VERSION = 'computed again: Tevrik has learnt to read it better';
 const BY_OTHER = 'computed again: what it takes away was';
 /** So many readings are written at once. */
 const AT_ONCE = 500;
@@ -48,7 +56,8 @@ export async function computeAgain(db: Connection, asker: Asker, charted: Charte
 			: undefined
 	)!;
 	const read = await standing(db, and(versions, inArray(reading.systemId, tanks))!);
-	const done = await revise(db, asker, read, () => ({ kit, versionId }), BY_LEAFLET);
+	const mine = { byUserId: asker.userId };
+	const done = await revise(db, read, () => ({ kit, versionId, ...mine }), BY_LEAFLET);
 	const changed = done.ids;
 	for (let from = 0; from < changed.length; from += AT_ONCE) {
 		const taken = await standing(
@@ -58,7 +67,7 @@ export async function computeAgain(db: Connection, asker: Asker, charted: Charte
 				inArray(reading.systemId, tanks)
 			)!
 		);
-		await revise(db, asker, taken, (r) => ({ kit: r.profile, versionId: r.methodVersionId }), BY_OTHER);
+		await revise(db, taken, (r) => ({ ...asBefore(r), ...mine }), BY_OTHER);
 	}
 	await touch(db, [...new Set(read.map((r) => r.systemId))]);
 	return {
@@ -66,6 +75,50 @@ export async function computeAgain(db: Connection, asker: Asker, charted: Charte
 		refused: done.refused.length,
 		...(done.refused[0] ? { why: done.refused[0] } : {})
 	};
+}
+
+/** Names of all ways of calculating before this one. */
+const EARLIER = Array.from(
+	{ length: Number(READING_VERSION.split('/')[1]) - 1 },
+	(_, i) => `reading/${i + 1}`
+);
+
+/**
+ * Computes again what an earlier version computed: what was seen stays, another revision says what it means now. Where the numbers stay the
+ * same there is none. It may be stopped anywhere and goes on at the next start. Gives how many have another revision.
+ */
+export async function bringReadingsUpToDate(): Promise<number> {
+	let changed = 0;
+	// What takes another away comes after what it takes away.
+	for (const which of [isNull(revision.takenAwayId), isNotNull(revision.takenAwayId)])
+		for (let after = ''; ;) {
+			const due = await readings(database())
+				.where(
+					and(
+						inArray(revision.calculation, EARLIER),
+						eq(revision.voided, false),
+						which,
+						gt(reading.id, after)
+					)
+				)
+				.orderBy(reading.id)
+				.limit(AT_ONCE);
+			if (!due.length) break;
+			after = due.at(-1)!.id;
+			await transaction(async (db) => {
+				const some = await standing(
+					db,
+					inArray(
+						reading.id,
+						due.map((r) => r.id)
+					)
+				);
+				const { ids } = await revise(db, some, asBefore, BY_VERSION);
+				changed += ids.length;
+				await touch(db, [...new Set(some.map((r) => r.systemId))]);
+			});
+		}
+	return changed;
 }
 
 type Standing = Awaited<ReturnType<typeof standing>>[number];
@@ -84,6 +137,9 @@ const standing = (db: Connection, condition: SQL) =>
 			takenAt: revision.takenAt,
 			voided: revision.voided,
 			methodVersionId: revision.methodVersionId,
+			byUserId: revision.byUserId,
+			attributedTo: revision.attributedTo,
+			result: revision.result,
 			profile: methodVersion.profile
 		})
 		.from(reading)
@@ -92,12 +148,36 @@ const standing = (db: Connection, condition: SQL) =>
 		.where(condition)
 		.for('update');
 
-/** Another revision of each that can be read so. */
+interface By {
+	kit: Method;
+	versionId: string;
+	/** Who has it computed, and who that was where it is nobody here. */
+	byUserId: string;
+	attributedTo?: string | null;
+}
+const asBefore = ({ profile, methodVersionId, byUserId, attributedTo }: Standing): By => ({
+	kit: profile,
+	versionId: methodVersionId,
+	byUserId,
+	attributedTo
+});
+
+/** Far below what any kit tells apart. */
+const SAME = 1e-9;
+const same = (a: number | null, b: number | null): boolean =>
+	a === b || (a !== null && b !== null && Math.abs(a - b) <= SAME * Math.max(Math.abs(a), Math.abs(b)));
+const saysTheSame = (a: Measured, b: Measured): boolean =>
+	a.qualifier === b.qualifier &&
+	a.unit === b.unit &&
+	[a.value, a.standardUncertainty, a.repeatability, ...a.interval].every((x, i) =>
+		same(x, [b.value, b.standardUncertainty, b.repeatability, ...b.interval][i]!)
+	);
+
+/** Another revision of each that can be read so, and says something else then; where it says the same by the same kit, that is noted. */
 async function revise(
 	db: Connection,
-	asker: Asker,
 	found: Standing[],
-	kitOf: (r: Standing) => { kit: Method; versionId: string },
+	kitOf: (r: Standing) => By,
 	reason: string
 ): Promise<{ ids: string[]; refused: string[] }> {
 	const ids: string[] = [];
@@ -107,19 +187,25 @@ async function revise(
 		const others = some.flatMap((r) => r.takenAwayId ?? []);
 		const taken = others.length ? await readings(db).where(inArray(reading.id, others)) : [];
 		const otherOf = new Map(taken.map((row) => [row.id, toReading(row)]));
+		const asItWas: Standing[] = [];
 		const rows = some.flatMap((r) => {
-			const { kit, versionId } = kitOf(r);
+			const { kit, versionId, byUserId, attributedTo = null } = kitOf(r);
 			const other = r.takenAwayId === null ? undefined : otherOf.get(r.takenAwayId);
 			const result = read(readingRequest(kit, r.raw, { sampleSize: r.sampleSize ?? undefined, other }));
 			if (!result.ok) {
 				refused.push(result.problems[0]?.message ?? '');
 				return [];
 			}
+			if (versionId === r.methodVersionId && saysTheSame(result.value, r.result)) {
+				asItWas.push({ ...r, result: result.value });
+				return [];
+			}
 			return [
 				revisionRow(r.parameter, {
 					readingId: r.id,
 					revision: r.revision + 1,
-					byUserId: asker.userId,
+					byUserId,
+					attributedTo,
 					at: now(),
 					methodVersionId: versionId,
 					takenAt: r.takenAt ?? undefined,
@@ -133,6 +219,11 @@ async function revise(
 				})
 			];
 		});
+		for (const r of asItWas)
+			await db
+				.update(revision)
+				.set({ result: r.result, calculation: READING_VERSION })
+				.where(and(eq(revision.readingId, r.id), eq(revision.revision, r.revision)));
 		if (!rows.length) continue;
 		await writeRows(db, revision, rows);
 		const written = rows.map((r) => r.readingId);
