@@ -2,7 +2,7 @@ import { nth } from '../nth';
 import { bad, good, type Outcome } from '../problems';
 import type { BenchRequest, BenchResult, BenchTest, PlannedStep } from './schema';
 import { MOST_EFFORT } from './effort';
-import { timeOf } from './plan';
+import { SAME, timeOf } from './plan';
 import { search, type Progress } from './search';
 import { workOf, type Work } from './work';
 
@@ -11,7 +11,7 @@ import { workOf, type Work } from './work';
  *
  * Takes tests of steps in seconds with gaps between them; gives every step its start and end, a bound no plan can beat,
  * and whether this one is proved the shortest. With `done` it plans the rest and moves nothing that has begun. Problems:
- * what is unknown or contradicts itself, and the step that cannot be done in its time. Method: branch and bound over the
+ * what is unknown or contradicts itself, and the step that cannot be done in its time. Method: list schedules, then branch and bound over the
  * order in which tasks start; times follow from the order as longest paths in the network of least and greatest
  * gaps; bound by Jackson's preemptive schedule (Carlier 1982, European Journal of Operational Research 11).
  *
@@ -98,7 +98,8 @@ function eachTheirOwn(request: BenchRequest, found: BenchResult): BenchResult | 
 		steps: steps.sort((a, b) => a.start - b.start),
 		makespan,
 		switches,
-		lowerBound: Math.min(found.lowerBound, makespan)
+		lowerBound: Math.min(found.lowerBound, makespan),
+		proved: makespan <= found.lowerBound + SAME
 	};
 }
 

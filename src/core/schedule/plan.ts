@@ -60,19 +60,16 @@ export const endOf = (work: Work, plan: Plan): number =>
 		work.begunUntil
 	);
 
-/**
- * Every way to place one more task, each with its bound; none where this plan leads nowhere. `everyone`: also by people who are
- * the same to the plan.
- */
-export function children(work: Work, plan: Plan, everyone = false): Plan[] {
+/** Every way to place one more task, each with its bound; none where this plan leads nowhere. */
+export function children(work: Work, plan: Plan): Plan[] {
 	const found: Plan[] = [];
 	for (const [index, test] of work.tests.entries()) {
 		const task = nextOf(plan, index);
 		if (task >= test.last || !mayBegin(work, plan, index)) continue;
 		for (let person = 0; person < plan.free.length; person++) {
 			// Two people who are free at the same time are the same to the plan.
-			if (!everyone && plan.free.indexOf(nth(plan.free, person)) !== person) continue;
-			const child = placed(work, plan, index, task, person);
+			if (plan.free.indexOf(nth(plan.free, person)) !== person) continue;
+			const child = placed(work, plan, task, person);
 			if (child) found.push(child);
 		}
 	}
@@ -104,7 +101,9 @@ function holders(work: Work, plan: Plan, thing: number, but: number): number {
 	return held;
 }
 
-function placed(work: Work, plan: Plan, index: number, task: number, person: number): Plan | undefined {
+/** The plan with one more task, the next of its test, by one person; undefined where that leads nowhere. */
+export function placed(work: Work, plan: Plan, task: number, person: number): Plan | undefined {
+	const index = nth(work.tasks, task).test;
 	const test = nth(work.tests, index);
 	const { hands } = nth(work.tasks, task);
 	const start = plan.start.slice();

@@ -1,6 +1,6 @@
 import { lastOf, nth } from '../nth';
-import { uniform } from '../statistics';
-import { SAME, children, emptyPlan, endOf, isWhole, nextOf, timeOf, type Plan } from './plan';
+import { lists, type Listed } from './lists';
+import { SAME, children, emptyPlan, endOf, isWhole, nextOf, placed, timeOf, type Plan } from './plan';
 import type { Work } from './work';
 
 /** What the search knows while it works. */
@@ -22,12 +22,14 @@ const WIDTHS = [4, 40, 160];
 const ORDINARY = 25;
 /** Dead ends remembered, so that memory stays small. */
 const MOST_REMEMBERED = 300_000;
+/** What a task placed by a list costs, in partial plans. */
+const LIST_COST = 0.02;
 /** Partial plans between two reports. */
 const REPORT_EVERY = 1000;
 
 /**
- * The least makespan, then what is preferred: the fewest switches, or what can be done now done now. Beams of growing width
- * find good plans; where they do not meet the lower bound, branch and bound looks at everything that could be better, leaving
+ * The least makespan, then what is preferred: the fewest switches, or what can be done now done now. List schedules,
+ * then beams of growing width find good plans; where they do not meet the lower bound, branch and bound looks at everything that could be better, leaving
  * out what is dominated by a plan seen before. A last walk keeps that makespan and looks for fewer switches. Yields now and
  * then; `effort` limits the plans looked at.
  */
@@ -86,9 +88,13 @@ export function* search(
 			yield state;
 		}
 	}
-	for (const rank of ranksOf(work)) {
-		dispatch(work, root, rank, state, offer);
-		if (root.free.length > 1) dispatch(work, root, rank, state, offer, sharedOut(rank, root.free.length));
+	const spend = (tasks: number) => {
+		state.looked += tasks * LIST_COST * state.weight;
+		return state.looked < effort / 2;
+	};
+	for (const list of lists(work, root.bound, spend)) {
+		const plan = listedPlan(work, root, list);
+		if (plan) offer(plan);
 	}
 	// One test after another is a plan nearly always, and the worst that should ever be given.
 	beam(work, root, 2, state, Infinity, offer, (a, b) => a.hops - b.hops || a.bound - b.bound);
@@ -122,60 +128,11 @@ export function* search(
 const lateness = (work: Work, plan: Plan): number =>
 	plan.order.reduce((sum, task) => sum + nth(work.tasks, task).hands * timeOf(plan.start, task), 0);
 
-/** Steps back that a list schedule may take before it is given up. */
-const LIST_STEPS = 400;
-const RANDOM_LISTS = 10;
-const LIST_SEED = 1;
-
-/** In which order tests are taken where several can begin at once: the longest way to go first, the shortest, and by chance. */
-function ranksOf(work: Work): number[][] {
-	const left = work.tests.map(({ first, last }) => {
-		let sum = 0;
-		for (let t = first; t < last; t++)
-			sum += nth(work.tasks, t).hands + (t + 1 < last ? nth(work.tasks, t).gapLeast : 0);
-		return sum;
-	});
-	const random = uniform(LIST_SEED);
-	return [
-		left.map((l) => -l),
-		left,
-		work.tests.map((_, i) => i),
-		...Array.from({ length: RANDOM_LISTS }, () => work.tests.map(() => random()))
-	];
-}
-
-/** Each test given to one person for good, in turn by rank. */
-function sharedOut(rank: number[], people: number): number[] {
-	const order = rank.map((_, i) => i).sort((a, b) => nth(rank, a) - nth(rank, b));
-	const person: number[] = [];
-	order.forEach((test, i) => (person[test] = i % people));
-	return person;
-}
-
-/** A list schedule: whatever can begin soonest does, by rank where several can; with a few steps back out of dead ends; each test by
- * its `person`, where that is given. */
-function dispatch(
-	work: Work,
-	root: Plan,
-	rank: number[],
-	state: Progress,
-	offer: (plan: Plan) => void,
-	person?: number[]
-): void {
-	const stack: Plan[] = [root];
-	const placedAt = (plan: Plan) => timeOf(plan.start, lastOf(plan.order));
-	for (let step = 0; step < LIST_STEPS; step++) {
-		const plan = stack.pop();
-		if (!plan) return;
-		if (isWhole(work, plan)) {
-			offer(plan);
-			return;
-		}
-		const found = children(work, plan, !!person).filter((c) => !person || person[c.inHand] === c.who.at(-1));
-		state.looked += (found.length + 1) * state.weight;
-		found.sort((a, b) => placedAt(b) - placedAt(a) || nth(rank, b.inHand) - nth(rank, a.inHand));
-		stack.push(...found);
-	}
+/** A list schedule as a plan: its order, each task by whom the list has it. */
+function listedPlan(work: Work, root: Plan, { order, who }: Listed): Plan | undefined {
+	let plan: Plan | undefined = root;
+	for (const [i, task] of order.entries()) if (plan) plan = placed(work, plan, task, nth(who, i));
+	return plan;
 }
 
 /** One person's order done by several: each task as soon as somebody can, or else all by the first of them. */
