@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { SHIPPED_METHODS } from '../../src/core/methods';
+import { READING_VERSION, SHIPPED_METHODS } from '../../src/core/methods';
 import { placeInBand } from '../../src/core/targets';
 import type { Asker } from '../../src/lib/server/identity/asker';
 import { database } from '../../src/lib/server/db/connection';
@@ -112,7 +112,7 @@ describe('what is kept', () => {
 		for (const r of revisions)
 			expect(r).toMatchObject({
 				raw: { left: [0.46, 0.48] },
-				calculation: 'reading/4',
+				calculation: READING_VERSION,
 				qualifier: 'between'
 			});
 	});
@@ -135,9 +135,9 @@ describe('what is kept', () => {
 		const alkalinity = await send('alk-syringe-6', 0.5, own);
 		if (!calcium.ok || !alkalinity.ok) throw new Error('refused');
 		const magnesium = await send('mg-after-ca', 0.65, own, calcium.value.id);
-		// 0.65 mL of 0.2 mol/L in 2 mL, less 0.84 mL of 0.0625 mol/L in 5 mL, both as magnesium, each less half a drop of 12 µL.
+		// 0.65 mL of 0.2 mol/L in 2 mL, less 0.84 mL of 0.0625 mol/L in 5 mL, both as magnesium.
 		expect(magnesium.ok && magnesium.value.value).toBeCloseTo(
-			24.305 * ((0.644 * 200) / 2 - (0.834 * 62.5) / 5),
+			24.305 * ((0.65 * 200) / 2 - (0.84 * 62.5) / 5),
 			6
 		);
 		for (const refused of [

@@ -124,14 +124,14 @@ export function simulateCoupled(seed: number, law: CoupledLaw, days = 168): Coup
 		ca += (CALCIUM * (arrives * dosing - mean * el(forCalcium, k))) / STEPS + 0.4 * own * gauss();
 		mg += (-MAGNESIUM * mean * el(forMagnesium, k)) / STEPS + 0.8 * own * gauss();
 		salt = salt * saltKeep + 0.3 * Math.sqrt(1 - saltKeep * saltKeep) * gauss();
-		if (step > 0 && step % (14 * STEPS) === 0 && day < days) {
+		if (step > 0 && step % (14 * STEPS) === 0) {
 			const newWater = { alkalinity: 8.2, calcium: 425, magnesium: 1330 };
 			alk += 0.1 * (newWater.alkalinity - alk);
 			ca += 0.1 * (newWater.calcium - ca);
 			mg += 0.1 * (newWater.magnesium - mg);
 			events.push({ at: at(day), kind: 'water-change', fraction: 0.1, newWater });
 			// A keeper trims the doser where alkalinity has run off.
-			if (Math.abs(alk - 8.2) > 0.5) {
+			if (Math.abs(alk - 8.2) > 0.5 && day < days) {
 				dosing = Math.max(0, dosing + (8.2 - alk) / 20);
 				dose(day);
 			}
@@ -153,5 +153,10 @@ export function simulateCoupled(seed: number, law: CoupledLaw, days = 168): Coup
 			});
 		parameters[parameter] = { unit, readings };
 	}
-	return { parameters, events, now: at(days), levelIn: (parameter, ahead) => truth(parameter, days + ahead) };
+	return {
+		parameters,
+		events: events.filter((e) => Date.parse(e.at) <= Date.parse(at(days))),
+		now: at(days),
+		levelIn: (parameter, ahead) => truth(parameter, days + ahead)
+	};
 }

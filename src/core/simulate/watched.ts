@@ -83,11 +83,11 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 		const net = dosing - use0 - growth - season + drift;
 		level = Math.max(0, level + net / STEPS + (wander * gauss()) / Math.sqrt(STEPS));
 		// A keeper who sees the level run off changes what is dosed, now and then; a weekly or fortnightly water change.
-		if (day > 0 && day % 14 === 0 && !near && day < days) {
+		if (day > 0 && day % 14 === 0 && !near) {
 			const newWater = 8.4;
 			level += 0.15 * (newWater + 0.1 * gauss() - level);
 			events.push({ at: at(day), kind: 'water-change', fraction: 0.15, newWater, standardUncertainty: 0.1 });
-			if (Math.abs(level - 8.3) > 0.8 && dosing > 0) {
+			if (Math.abs(level - 8.3) > 0.8 && dosing > 0 && day < days) {
 				dosing = Math.max(0, dosing + (8.3 - level) / 28);
 				events.push({ at: at(day), kind: 'dosing', perDay: dosing });
 			}

@@ -6,8 +6,9 @@ import { logDensity } from './moments';
 import type { DayStep } from './passage';
 import { onward, type Stop } from './paths';
 import { saidBy } from './regimes';
-import { MOVE_KNOWN, movesIn, type Regime } from './hypotheses';
+import { MOVE_KNOWN, happen, movesIn, type Node, type Regime } from './hypotheses';
 import type { Explained } from './explain';
+import { sameSize, type Rhythm } from './rhythms';
 
 /**
  * A month ahead. A level that wanders, as the filter has it, is one explanation of what comes; that it returns to where this tank
@@ -67,10 +68,14 @@ interface Now {
 }
 
 /** Explanations that return or go on, weighed against the level that wanders. None where the record is short, or the water moved or is dosed otherwise since. */
-export function aheadOf({ model, recent, noise, tracks, now }: Explained, present: Now[]): Ahead[] {
+export function aheadOf(
+	{ model, recent, noise, tracks, now }: Explained,
+	present: Now[],
+	rhythms: Rhythm[] = []
+): Ahead[] {
 	const said = saidBy(nth(tracks, 0));
 	const stops = onward({ ...model, ...recent }, noise, said);
-	const tests = stillSince(stops, recent.nodes, said, model.dosing.at(-1)?.from ?? -Infinity);
+	const tests = stillSince(stops, recent.nodes, said, model.dosing.at(-1)?.from ?? -Infinity, rhythms);
 	if (tests.length < LEAST || tests.at(-1)!.seen.at < now - MONTH) return [];
 	const makers = [
 		...RETURNS.map((days) => (seen: Seen[], level: Level) => returning(seen, level, days)),
@@ -89,7 +94,7 @@ export function aheadOf({ model, recent, noise, tracks, now }: Explained, presen
 		const logOf = ({ mean, variance }: Level) => logDensity(seen.value - mean, variance + seen.error);
 		const level = levelOf(stop.seen);
 		makers.forEach((make, i) => (records[i]! += logOf(make(known, level, stop.at).expects(days))));
-		wanders += logOf(wandering(stop, days, model, noise));
+		wanders += logOf(wandering(stop, days, recent.nodes, model, noise));
 		judged++;
 	}
 	const still = present.filter(hasRecord);
@@ -138,7 +143,8 @@ function stillSince(
 	stops: Stop[],
 	nodes: Explained['recent']['nodes'],
 	said: Map<number, Regime>,
-	dosedSince: number
+	dosedSince: number,
+	rhythms: Rhythm[]
 ): Test[] {
 	let tests: Test[] = [];
 	for (const [i, node] of nodes.entries()) {
@@ -146,7 +152,7 @@ function stillSince(
 			const { mean } = nth(stops, i).seen;
 			const by = node.kind === 'dose' ? node.change : node.fraction * (node.newWater - el(mean, 0));
 			const error = tests.at(-1)?.seen.error ?? 0;
-			if (Math.abs(by) > SCATTER * Math.sqrt(error)) tests = [];
+			if (Math.abs(by) > SCATTER * Math.sqrt(error) && !isOf(rhythms, node)) tests = [];
 		}
 		if (node.kind !== 'value' || node.at < dosedSince) continue;
 		const regime = said.get(node.reading) ?? 'as before';
@@ -159,14 +165,39 @@ function stillSince(
 	return tests;
 }
 
+/** Whether something that was done is part of what is done regularly. */
+const isOf = (rhythms: Rhythm[], node: Extract<Node, { kind: 'dose' | 'change' }>): boolean =>
+	rhythms.some((r) =>
+		r.kind === 'dose'
+			? node.kind === 'dose' && sameSize(node.change, r.change)
+			: node.kind === 'change' && sameSize(node.fraction, r.fraction)
+	);
+
+/** What the filter expects after some days in which the same is done as was. */
 function wandering(
 	{ seen, at }: Stop,
 	days: number,
+	nodes: Node[],
 	{ dosing, usual }: Explained['model'],
 	noise: Noise
 ): Level {
 	const state = copyOf(seen);
-	predict(state, { days, since: 0, dosed: dosedBetween(dosing, at, at + days) }, noise, usual);
+	let from = at;
+	const onTo = (to: number) => {
+		predict(
+			state,
+			{ days: to - from, since: from - at, dosed: dosedBetween(dosing, from, to) },
+			noise,
+			usual
+		);
+		from = to;
+	};
+	for (const node of nodes)
+		if ((node.kind === 'dose' || node.kind === 'change') && node.at > at && node.at < at + days) {
+			onTo(node.at);
+			happen({ state, missing: 0 }, node);
+		}
+	onTo(at + days);
 	return levelOf(state);
 }
 

@@ -2,8 +2,10 @@ import { nth } from '../nth';
 import { el } from '../statistics';
 import { beside, blended, type Ahead } from './ahead';
 import {
+	changed,
 	clamp,
 	copyOf,
+	dosed,
 	dosedBetween,
 	predict,
 	rateAt,
@@ -14,6 +16,7 @@ import {
 } from './kalman';
 import { below, spreadOf, type Part } from './mixture';
 import { firstPassage, type Edges } from './passage';
+import { perDayOf, timesWithin, type Rhythm } from './rhythms';
 import type { TrendResult } from './schema';
 
 /** What comes: the level day by day, when it leaves its band, and when to look again. Times in days. */
@@ -50,14 +53,16 @@ export interface Outset {
 	/** How long ago the last test is. */
 	since: number;
 	dosing: Dosing[];
+	/** What is done again and again. */
+	rhythms: Rhythm[];
 	noise: Noise;
 	usual: Usual;
 	floor: number;
 }
 
-/** The level every day from now on, if nothing is done but what is dosed: every explanation for itself. */
+/** The level every day from now on, if nothing is done but what is dosed, and what is done regularly: every explanation for itself. */
 export function forecastOf(outset: Outset, days: number): Part[][] {
-	const { present, others, now, since, dosing, noise, usual, floor } = outset;
+	const { present, others, now, since, dosing, rhythms, noise, usual, floor } = outset;
 	const states = present.map((p) => ({ ...p, state: copyOf(p.state) }));
 	const onDay = (day: number) =>
 		blended(
@@ -67,11 +72,19 @@ export function forecastOf(outset: Outset, days: number): Part[][] {
 		);
 	const points = [onDay(0)];
 	for (let day = 0; day < days; day++) {
-		const dosed = dosedBetween(dosing, now + day, now + day + 1);
+		const given = dosedBetween(dosing, now + day, now + day + 1);
 		// Whatever is dosed from here on finds the water as it is, not as far below nothing as it would have gone.
 		if (rateAt(dosing, now + day + 1) !== rateAt(dosing, now + day))
 			for (const { state } of states) clamp(state, floor);
-		for (const { state } of states) predict(state, { days: 1, since: since + day, dosed }, noise, usual);
+		for (const rhythm of rhythms)
+			for (let times = timesWithin(rhythm, day, 1); times > 0; times--)
+				for (const { state } of states) {
+					clamp(state, floor);
+					if (rhythm.kind === 'dose') dosed(state, rhythm.change, 0);
+					else changed(state, rhythm.fraction, rhythm.newWater, 0);
+				}
+		for (const { state } of states)
+			predict(state, { days: 1, since: since + day, dosed: given }, noise, usual);
 		points.push(onDay(day + 1));
 	}
 	return points;
@@ -84,11 +97,15 @@ export const outAt = (parts: Part[], { lower, upper }: Edges, floor: number): nu
 
 /** When the level has left its band with a chance of 10, 50 and 90 %, by either edge, and which is likelier. */
 export function leavesBand(outset: Outset, edges: Edges, horizon: number): TrendResult['leavesBand'] {
-	const { present, others, now, since, dosing, noise, usual, floor } = outset;
+	const { present, others, now, since, dosing, rhythms, noise, usual, floor } = outset;
+	const level = spreadOf(partsOf(present, 0), floor).mean;
 	const days = Math.floor(horizon);
 	const { wanders, ahead } = beside(present, others);
 	const left = firstPassage([...wanders, ...ahead], edges, days, noise, usual, since, floor, (day) =>
-		dosedBetween(dosing, now + day, now + day + 1)
+		rhythms.reduce(
+			(sum, r) => sum + timesWithin(r, day, 1) * r.everyDays * perDayOf(r, level),
+			dosedBetween(dosing, now + day, now + day + 1)
+		)
 	);
 	const by = left.lower.map((chance, day) => chance + el(left.upper, day));
 	const when = (chance: number): number | null => {

@@ -128,6 +128,22 @@ export const TrendResult = Type.Object(
 				exact
 			)
 		]),
+		/**
+		 * What was done regularly and is expected to go on: it is in the net change, the forecast and all that follows from them. `perDay`: what
+		 * it brings a day on the mean.
+		 */
+		assumes: Type.Array(
+			Type.Object(
+				{
+					kind: Type.Unsafe<'dose' | 'water-change'>({ type: 'string', enum: ['dose', 'water-change'] }),
+					everyDays: Type.Number(),
+					change: Type.Optional(Type.Number()),
+					fraction: Type.Optional(Type.Number()),
+					perDay: Type.Number()
+				},
+				exact
+			)
+		),
 		/** Readings, by their place in the request, that do not fit the rest. */
 		unusual: Type.Array(Type.Integer()),
 		/** Tests that may be slips, by their place in the request, with the chance of it. */

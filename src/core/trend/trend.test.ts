@@ -289,6 +289,42 @@ describe('trend', () => {
 		expect(first.usePerDay.standardDeviation).toBeGreaterThan(0.2);
 	});
 
+	it('expects what is done regularly to go on, says so, and stops once it was left out', () => {
+		// Half a dKH is used a day, and poured each evening; a tenth of the water is changed each week.
+		const law = (d: number) => 8.4 + 0.25 - 0.5 * (d % 1);
+		const hand = (until: number) =>
+			every(1, until).map((d) => ({ at: day(d), kind: 'dose' as const, change: 0.5 }));
+		const weekly = every(7, 40).map((d) => ({
+			at: day(d + 0.3),
+			kind: 'water-change' as const,
+			fraction: 0.1,
+			newWater: 8.4
+		}));
+		const days = every(4, 40).map((d) => d + 0.5);
+		const ask = (events: TrendRequest['events'], now = 40.9) =>
+			solved({
+				parameter: 'alkalinity',
+				unit: 'dKH',
+				readings: tests(law, days, 0.1),
+				events: events!,
+				now: day(now),
+				band: { lower: 7.5, upper: 9.5 }
+			});
+		const steady = ask([...hand(40), ...weekly]);
+		expect(steady.assumes).toEqual([
+			{ kind: 'dose', everyDays: expect.closeTo(1, 6), change: 0.5, perDay: expect.closeTo(0.5, 6) },
+			{ kind: 'water-change', everyDays: expect.closeTo(7, 6), fraction: 0.1, perDay: expect.closeTo(0, 2) }
+		]);
+		expect(Math.abs(steady.netPerDay.value)).toBeLessThan(0.05);
+		expect(Math.abs(steady.usePerDay.value - 0.5)).toBeLessThan(0.1);
+		expect(steady.verdict).not.toBe('falling');
+		for (const { mean } of steady.forecast) expect(Math.abs(mean - 8.4)).toBeLessThan(0.5);
+		// Left out for days it is over, and said to fall.
+		const over = ask(hand(36), 40.9);
+		expect(over.assumes).toEqual([]);
+		expect(ask([...hand(2), ...hand(40).slice(39)]).assumes).toEqual([]);
+	});
+
 	it('zeros are nothing, whatever the kit; one odd test among them is no harm done', () => {
 		const zeros = (parameter: string, unit: string, value: number, sd: number) => ({
 			parameter,

@@ -31,6 +31,7 @@ import type { Edges } from './passage';
 import { MOVE_KNOWN, type Model, type Node } from './hypotheses';
 import { smoothedBy, type Way } from './paths';
 import { saidBy, type Track } from './regimes';
+import { perDayOf, rhythmsOf } from './rhythms';
 import type { Estimate, PathPoint, TrendRequest, TrendResult } from './schema';
 
 /** Forecasts go this far where the request does not say, days. */
@@ -118,19 +119,22 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	const level = spreadHolding(partsOf(present, 0), floor);
 	// In a day it cannot fall by more than there is, nor can more be used than that and what arrives; near nothing it does not fall.
 	const least = level.mean - floor > usual.level ? floor - level.mean : 0;
-	const nets = partsOf(present, 1).map((p) => ({ ...p, mean: p.mean + dosingPerDay }));
+	const rhythms = rhythmsOf(request.events ?? [], request.now);
+	const regularly = rhythms.reduce((sum, r) => sum + perDayOf(r, level.mean), 0);
+	const nets = partsOf(present, 1).map((p) => ({ ...p, mean: p.mean + dosingPerDay + regularly }));
 	const net = spreadOf(nets, least);
-	// What arrives less what the level changes by: without dosing that is minus the drift.
+	// What arrives less what the level changes by: without dosing and what is done by hand that is minus the drift.
 	const notUsed = spreadOf(
-		nets.map((p, i) => ({ ...p, mean: p.mean - dosingPerDay + nth(present, i).missing })),
-		least - dosingPerDay + nth(present, 0).missing
+		nets.map((p, i) => ({ ...p, mean: p.mean - dosingPerDay - regularly + nth(present, i).missing })),
+		least - dosingPerDay - regularly + nth(present, 0).missing
 	);
 	const outset: Outset = {
 		present,
-		others: aheadOf(explained, present),
+		others: aheadOf(explained, present, rhythms),
 		now,
 		since: now - (joint?.tested ?? tested),
 		dosing,
+		rhythms,
 		noise,
 		usual: model.usual,
 		floor
@@ -176,6 +180,12 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 			...spreadHolding(nth(future, day), floor)
 		})),
 		leavesBand: edges ? leavesBand(outset, edges, ahead) : null,
+		assumes: rhythms.map((r) => ({
+			kind: r.kind,
+			everyDays: r.everyDays,
+			...(r.kind === 'dose' ? { change: r.change } : { fraction: r.fraction }),
+			perDay: perDayOf(r, level.mean)
+		})),
 		unusual: joint
 			? odd.map((o) => o.index)
 			: unusualOf(looked, nth(ways, 0).states, saidBy(nth(tracks, 0)), nth(tracks, 0).state.mean),

@@ -94,6 +94,11 @@ export function trendFor<T extends TrendInShort>(parameter: string, trend: T): T
 		now: levelFor(parameter, trend.now),
 		usePerDay: rate(trend.usePerDay),
 		dosingPerDay: trend.dosingPerDay * slope,
+		assumes: trend.assumes.map((a) => ({
+			...a,
+			perDay: a.perDay * slope,
+			...(a.change === undefined ? {} : { change: a.change * slope })
+		})),
 		forecast: trend.forecast.map((p) => ({
 			...p,
 			mean: valueFor(parameter, p.mean),

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Heading } from '$lib/api/rack';
-import { changeInShort, changeInWords, headingInWords, inWords } from './wording';
+import type { TrendInShort } from '$lib/api/trends';
+import { assumesInWords, changeInShort, changeInWords, headingInWords, inWords } from './wording';
 
 const NOW = '2026-05-06T20:10:00Z';
 const result = (part: object) =>
@@ -14,6 +15,20 @@ describe('a result', () => {
 		[{ qualifier: '>', interval: [100, null] }, 'mg/L NO3', /^> 100 mg\/L/],
 		[{ qualifier: 'between', interval: [5, 10] }, 'mg/L NO3', /^5 to 10 mg\/L/]
 	])('%j in %s', (part, unit, wanted) => expect(inWords(result(part), unit)).toMatch(wanted));
+});
+
+it.each([
+	[[], ''],
+	[[{ kind: 'dose', everyDays: 1.02, change: 0.4, perDay: 0.4 }], 'with your 0.4 dKH each day'],
+	[
+		[
+			{ kind: 'dose', everyDays: 2, change: 0.4, perDay: 0.2 },
+			{ kind: 'water-change', everyDays: 7, fraction: 0.1, perDay: 0.01 }
+		],
+		'with your 0.4 dKH every 2 days and your change of 10 % every 7 days'
+	]
+] as [TrendInShort['assumes'], string][])('a forecast that assumes %j says so', (assumes, said) => {
+	expect(assumesInWords({ assumes, unit: 'dKH' })).toBe(said);
 });
 
 describe('a change', () => {

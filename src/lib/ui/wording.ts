@@ -2,6 +2,7 @@ import { decimalsOf, formatUnit } from '$core/quantities';
 import type { Placing } from '$core/targets';
 import type { Change } from '$core/trend';
 import type { Heading } from '$lib/api/rack';
+import type { TrendInShort } from '$lib/api/trends';
 import { decimalSign, figures, numeral } from './habits';
 import { dayInWords } from './when';
 import { moveInWords } from './words/judgements';
@@ -75,6 +76,17 @@ export function changeInWords(change: Change, halfWidth: number): string {
 	const odds = Math.max(2, Math.round(1 / Math.max(change.noiseAlone, 1e-9)));
 	const chance = odds > 200 ? 'noise alone hardly ever does that' : `noise alone does that once in ${odds}`;
 	return `${size} ${direction} than the test before; ${chance}`;
+}
+
+/** What a forecast takes for granted: "with your 0.4 dKH each day and your change of 10 % every 7 days". Empty where nothing. */
+export function assumesInWords({ assumes, unit }: Pick<TrendInShort, 'assumes' | 'unit'>): string {
+	const often = (days: number) => (Math.round(days) <= 1 ? 'each day' : `every ${Math.round(days)} days`);
+	const said = assumes.map(({ kind, everyDays, change = 0, fraction = 0 }) =>
+		kind === 'dose'
+			? `your ${figures(change, 2)} ${formatUnit(unit)} ${often(everyDays)}`
+			: `your change of ${Math.round(100 * fraction)} % ${often(everyDays)}`
+	);
+	return said.length ? `with ${said.join(' and ')}` : '';
 }
 
 /** Of a trend in this person's unit: "falling 0.1 a day, leaves the band on Friday", as far as it can be said. */

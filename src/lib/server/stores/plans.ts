@@ -14,6 +14,7 @@ import type { DatedEvent } from '../../../core/trend';
 import type { KeptPlan, PlanChange, PlanWish, Planned } from '../../api/plans';
 import { PLAN_DAYS, withMoves } from '../../api/plan-query';
 import type { ShelfSupplement } from '../../api/supplements';
+import type { TrendInShort } from '../../api/trends';
 import { SHORTLY, mayUse, mine, ofPerson, type Asker } from '../identity/asker';
 import { now } from '../clock';
 import { mayAskForPlan } from '../identity/attempts';
@@ -100,6 +101,18 @@ async function solved(request: CorrectRequest): Promise<CorrectResult> {
 	return JSON.parse(json) as CorrectResult;
 }
 
+/**
+ * Use as a plan counts it: what dosers of the shelf give (`known`, a day) is counted with them, so use is what is left to explain. What was
+ * poured and changed regularly goes on in the trend, and is not counted: this plan decides it anew.
+ */
+export const leftToExplain = (
+	{ netPerDay, assumes }: Pick<TrendInShort, 'netPerDay' | 'assumes'>,
+	known: number
+): PlannedParameter['usePerDay'] => ({
+	mean: known + assumes.reduce((sum, a) => sum + a.perDay, 0) - netPerDay.value,
+	standardDeviation: netPerDay.standardDeviation
+});
+
 /** What the planner is asked: levels and uses as the trends have them, what stands on the shelf, how water is changed. */
 async function requestFor(
 	asker: Asker,
@@ -135,11 +148,7 @@ async function requestFor(
 				parameter,
 				unit: parameterOf(parameter)?.unit ?? trend.unit,
 				now: { mean: trend.now.value, standardDeviation: trend.now.standardDeviation },
-				// What dosers of the shelf give is counted with them: use is what is left to explain.
-				usePerDay: {
-					mean: known - trend.netPerDay.value,
-					standardDeviation: trend.netPerDay.standardDeviation
-				},
+				usePerDay: leftToExplain(trend, known),
 				band,
 				ideal: Math.min(band.upper, Math.max(band.lower, target.ideal)),
 				alarm: target.alarm,

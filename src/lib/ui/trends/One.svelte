@@ -15,7 +15,7 @@
 	import { dateAndTime, dayInWords } from '$lib/ui/when';
 	import { decimalSign, figures } from '$lib/ui/habits';
 	import { pointsFor, readingFor, trendFor, wayFor } from '$lib/ui/mine';
-	import { headingInWords, shownLevel } from '$lib/ui/wording';
+	import { assumesInWords, headingInWords, shownLevel } from '$lib/ui/wording';
 	import { plural } from '$lib/ui/words/plural';
 	import { learntInWords } from '$lib/ui/words/judgements';
 	import Did from './Did.svelte';
@@ -115,6 +115,9 @@
 				{figures(t.dosingPerDay)} ·
 			{/if}
 			next look {dayInWords(t.nextTest, now, timeZone)}
+			{#if t.assumes.length}
+				<span data-testid="assumes">· forecast {assumesInWords(t)}</span>
+			{/if}
 			{#if one.learnt}
 				<span data-testid="learnt">· {learntInWords(one.learnt)}</span>
 			{/if}

@@ -1,0 +1,95 @@
+import { nth } from '../nth';
+import { median } from '../statistics';
+import type { TrendEvent } from './schema';
+
+const DAY = 86_400_000;
+
+/** What is done again and again: so many of the newest times say whether it is, and at least so many. */
+const NEWEST = 8;
+const LEAST = 4;
+/** Regular is what comes after between half and this many times its usual days, and of a size within half of the usual one. */
+const EARLY = 0.5;
+const LATE = 1.6;
+const SIZE = 0.5;
+/** What is poured within half a day is one dose. */
+const AT_ONCE = 0.5;
+
+/** A dose or a water change that is expected to go on: every so many days, with what it brings, and when it is due next, days from now. */
+export type Rhythm = { everyDays: number; next: number } & (
+	{ kind: 'dose'; change: number } | { kind: 'water-change'; fraction: number; newWater: number }
+);
+
+/** Whether something is of about the usual size. */
+export const sameSize = (size: number, usual: number): boolean =>
+	Math.abs(size - usual) <= SIZE * Math.abs(usual);
+
+interface Done {
+	at: number;
+	size: number;
+}
+
+/** How often something is done, and of which size; undefined where it is not regular, or has stopped. Times in days. */
+function regular(all: Done[], now: number): { everyDays: number; size: number; next: number } | undefined {
+	const done = all.slice(-NEWEST);
+	if (done.length < LEAST) return undefined;
+	const gaps = done.slice(1).map((d, i) => d.at - nth(done, i).at);
+	const everyDays = median(gaps);
+	const size = median(done.map((d) => d.size));
+	const since = now - done.at(-1)!.at;
+	const inTime = gaps.every((gap) => gap >= EARLY * everyDays && gap <= LATE * everyDays);
+	const alike = done.every((d) => sameSize(d.size, size));
+	if (!inTime || !alike || since > LATE * everyDays) return undefined;
+	return { everyDays, size, next: Math.max(0, everyDays - since) };
+}
+
+/**
+ * What a keeper does regularly to one parameter, of events in any order: until something says otherwise it goes on.
+ */
+export function rhythmsOf(events: TrendEvent[], now: string): Rhythm[] {
+	const today = Date.parse(now) / DAY;
+	const past = events
+		.map((e) => ({ e, at: Date.parse(e.at) / DAY }))
+		.filter(({ at }) => at <= today)
+		.sort((a, b) => a.at - b.at);
+	const doses: Done[] = [];
+	const changes: Done[] = [];
+	let newWater = 0;
+	for (const { e, at } of past)
+		if (e.kind === 'dose') {
+			const before = doses.at(-1);
+			if (before && at - before.at < AT_ONCE) before.size += e.change;
+			else doses.push({ at, size: e.change });
+		} else if (e.kind === 'water-change') {
+			changes.push({ at, size: e.fraction });
+			newWater = e.newWater;
+		}
+	const dose = regular(doses, today);
+	const change = regular(changes, today);
+	return [
+		...(dose
+			? [{ kind: 'dose' as const, everyDays: dose.everyDays, change: dose.size, next: dose.next }]
+			: []),
+		...(change
+			? [
+					{
+						kind: 'water-change' as const,
+						everyDays: change.everyDays,
+						fraction: change.size,
+						newWater,
+						next: change.next
+					}
+				]
+			: [])
+	];
+}
+
+/** What a rhythm brings a day on the mean, at a level. */
+export const perDayOf = (rhythm: Rhythm, level: number): number =>
+	(rhythm.kind === 'dose' ? rhythm.change : rhythm.fraction * (rhythm.newWater - level)) / rhythm.everyDays;
+
+/** How often each is done within some days that begin so many days from now. */
+export const timesWithin = ({ everyDays, next }: Rhythm, from: number, days: number): number => {
+	const first = Math.max(0, Math.ceil((from - next) / everyDays - 1e-9));
+	const last = Math.ceil((from + days - next) / everyDays - 1e-9) - 1;
+	return Math.max(0, last - first + 1);
+};
