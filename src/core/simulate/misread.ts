@@ -1,7 +1,13 @@
 import { el } from '../statistics';
 import { convert } from '../quantities';
 import type { Method, RawReading, ReadingRequest } from '../methods';
-import { AIR_GAP_SHARE, alternatives, type Slip } from '../slips';
+import { alternatives, type Slip } from '../slips';
+
+/** Air above the liquid: as much as the tip holds, and what was drawn with it, shares of the fill. */
+const AIR_GAPS = { least: 0.025, most: 0.1 };
+/** Drops lost or counted twice at a distraction: a few, up to a third of them; now and then a ten is lost. */
+const FEW_SHARE = 1 / 3;
+const TEN_LOST = 0.3;
 
 /**
  * A reading as it would be given by someone who makes this slip, or undefined where the slip is not possible on this
@@ -12,11 +18,11 @@ export function misread(
 	slip: Slip,
 	random: () => number
 ): ReadingRequest | undefined {
-	const candidates = forward(request, slip);
+	const candidates = forward(request, slip, random);
 	return candidates[Math.floor(random() * candidates.length)];
 }
 
-function forward(request: ReadingRequest, slip: Slip): ReadingRequest[] {
+function forward(request: ReadingRequest, slip: Slip, random: () => number): ReadingRequest[] {
 	const { method, reading } = request;
 	const changed = (change: object): ReadingRequest => ({
 		...request,
@@ -42,15 +48,22 @@ function forward(request: ReadingRequest, slip: Slip): ReadingRequest[] {
 		case 'unit':
 			return undone(request, slip);
 		case 'drop-count':
-			return undone(request, slip).filter((r) => 'drops' in r.reading && r.reading.drops > 0);
+			if (!('drops' in reading)) return [];
+			if (reading.drops > 10 && random() < TEN_LOST) return [changed({ drops: reading.drops - 10 })];
+			const few = 1 + Math.floor(random() * FEW_SHARE * reading.drops);
+			return [-few, few]
+				.map((by) => changed({ drops: reading.drops + by }))
+				.filter((r) => (r.reading as { drops: number }).drops > 0);
 		case 'decimal':
 			return typeof number === 'number'
 				? [10, 0.1].map((by) => changed({ [field]: Number((number * by).toPrecision(12)) })).filter(possible)
 				: [];
 		case 'liquid-edge': {
 			if (method.reads !== 'syringe' || typeof number !== 'number') return [];
-			const gap = AIR_GAP_SHARE * method.syringe.fillMl;
-			return [changed({ [field]: Number((field === 'left' ? number - gap : number + gap).toFixed(4)) })];
+			const { fillMl } = method.syringe;
+			const gap = (AIR_GAPS.least + random() * (AIR_GAPS.most - AIR_GAPS.least)) * fillMl;
+			const edge = Number((field === 'left' ? number - gap : number + gap).toFixed(4));
+			return edge >= 0 && edge <= fillMl ? [changed({ [field]: edge })] : [];
 		}
 		case 'refill-missed':
 			return refills > 0 ? [changed({ refills: refills - 1 })] : [];

@@ -7,6 +7,8 @@ export interface Alternative {
 	request: ReadingRequest;
 	/** How much faster the true value moves than the one as given when the reading moves: the slip's Jacobian. */
 	stretch: number;
+	/** How likely this form of the slip is among its forms; all alike where it is left out. */
+	chance?: number;
 	/** The question, without the value it leads to. */
 	ask: string;
 }
@@ -25,11 +27,16 @@ export const SLIPS = [
 ] as const;
 export type Slip = (typeof SLIPS)[number];
 
-/** Air between the plunger and the liquid of a 1 mL syringe with its tip on, as a share of the fill. */
-export const AIR_GAP_SHARE = 0.06;
+/** Air between the plunger and the liquid of a 1 mL syringe with its tip on, as shares of the fill: by the tip, and by what was drawn with it. */
+const AIR_GAPS = [0.03, 0.045, 0.06, 0.075, 0.09];
 
-/** Drops by which a count goes wrong: one or a few missed at a distraction, or a whole ten lost. */
-const MISCOUNTS = [-10, -5, -4, -3, -2, -1, 1, 2, 3, 4, 5, 10];
+/** Drops by which a count goes wrong: a few either way at a distraction, and of three such slips one is a whole ten that was lost. */
+const FEW = [1, 2, 3, 4, 5, 6, 7, 8, 9].flatMap((by) => [-by, by]);
+const TEN_LOST = 1 / 3;
+const MISCOUNTS = [
+	...FEW.map((by) => ({ by, chance: (1 - TEN_LOST) / FEW.length })),
+	{ by: 10, chance: TEN_LOST }
+];
 
 /** Units that stand side by side on displays, cards and in tables, and are taken for each other. */
 const CONFUSED: Record<string, string[]> = {
@@ -99,15 +106,17 @@ function syringeSlips(request: ReadingRequest): Alternative[] {
 		});
 	if (typeof seen === 'number') {
 		// The liquid ends below the plunger: whoever reads its edge sees less left than there is.
-		const gap = AIR_GAP_SHARE * fillMl;
-		const plunger = field === 'left' ? seen + gap : seen - gap;
-		if (plunger >= 0 && plunger <= fillMl)
+		for (const share of AIR_GAPS) {
+			const gap = share * fillMl;
+			const plunger = field === 'left' ? seen + gap : seen - gap;
+			if (plunger < 0 || plunger > fillMl) continue;
 			list.push({
 				slip: 'liquid-edge',
 				request: withReading(request, { [field]: plunger }),
 				stretch: 1,
 				ask: 'Did you read the edge of the liquid? The plunger’s edge counts.'
 			});
+		}
 		list.push(...decimalSlips(request, field, seen));
 	}
 	return list;
@@ -133,8 +142,9 @@ const decimalSlips = (request: ReadingRequest, field: string, seen: number): Alt
 function dropSlips(request: ReadingRequest): Alternative[] {
 	const { reading } = request;
 	if (!('drops' in reading)) return [];
-	return MISCOUNTS.filter((by) => reading.drops + by > 0).map((by) => ({
+	return MISCOUNTS.filter(({ by }) => reading.drops + by > 0).map(({ by, chance }) => ({
 		slip: 'drop-count',
+		chance,
 		request: withReading(request, { drops: reading.drops + by }),
 		stretch: 1,
 		ask: `Did the count slip: ${reading.drops + by} drops instead of ${reading.drops}?`

@@ -47,8 +47,9 @@ export function questions(request: ReadingRequest, measured: Measured): Question
 		.map((k) => ({
 			...k,
 			weight:
-				Math.log(((1 - READ_RIGHT) / kinds.size / kinds.get(k.slip)!) * Math.abs(k.stretch)) +
-				logDensity(k, expected)
+				Math.log(
+					((1 - READ_RIGHT) / kinds.size) * (k.chance ?? 1 / kinds.get(k.slip)!) * Math.abs(k.stretch)
+				) + logDensity(k, expected)
 		}));
 	const slips = best(weighed);
 	const heaviest = Math.max(right, ...slips.map((k) => k.weight));
