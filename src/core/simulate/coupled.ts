@@ -40,7 +40,9 @@ export const COUPLED_LAWS = [
 	'a sink begins',
 	/** Of the calcium that is written a sixth does not arrive: a tired pump. */
 	'one is dosed short',
-	'rough'
+	'rough',
+	/** Calcium goes with alkalinity in a ratio of its own: other skeleton, another mix. */
+	'another ratio'
 ] as const;
 export type CoupledLaw = (typeof COUPLED_LAWS)[number] | 'apart';
 
@@ -50,7 +52,13 @@ const LONGEST = 400;
 /** Use of each day, as a share of its mean. */
 function useBy(law: CoupledLaw, random: () => number, gauss: () => number): number[] {
 	const days = Array.from({ length: LONGEST }, (_, day) => day);
-	if (law === 'walks' || law === 'rough' || law === 'a sink begins' || law === 'one is dosed short') {
+	if (
+		law === 'walks' ||
+		law === 'rough' ||
+		law === 'a sink begins' ||
+		law === 'one is dosed short' ||
+		law === 'another ratio'
+	) {
 		let at = 1;
 		return days.map(() => Math.max(0, (at += 0.015 * gauss())));
 	}
@@ -91,6 +99,7 @@ export function simulateCoupled(seed: number, law: CoupledLaw, days = 168): Coup
 	const coupled = law !== 'apart';
 	const at = (day: number) => new Date(START + Math.round(day * DAY)).toISOString();
 	const mean = 0.4 + 0.5 * random();
+	const ratio = law === 'another ratio' ? 0.75 + 0.55 * random() : 1;
 	const common = useBy(law, random, gauss);
 	const [forCalcium, forMagnesium] = coupled
 		? [common, common]
@@ -106,7 +115,7 @@ export function simulateCoupled(seed: number, law: CoupledLaw, days = 168): Coup
 	let dosing = mean;
 	const dose = (day: number) => {
 		events.push({ at: at(day), kind: 'dosing', parameter: 'alkalinity', perDay: dosing });
-		events.push({ at: at(day), kind: 'dosing', parameter: 'calcium', perDay: dosing * CALCIUM });
+		events.push({ at: at(day), kind: 'dosing', parameter: 'calcium', perDay: dosing * CALCIUM * ratio });
 	};
 	dose(0);
 	const saltKeep = Math.exp(-1 / (12 * STEPS));
@@ -121,7 +130,7 @@ export function simulateCoupled(seed: number, law: CoupledLaw, days = 168): Coup
 		const lost = sink && day > sink.from ? sink.perDay : 0;
 		const own = rough / Math.sqrt(STEPS);
 		alk += (dosing - mean * el(common, k) - lost) / STEPS + 0.02 * own * gauss();
-		ca += (CALCIUM * (arrives * dosing - mean * el(forCalcium, k))) / STEPS + 0.4 * own * gauss();
+		ca += (CALCIUM * ratio * (arrives * dosing - mean * el(forCalcium, k))) / STEPS + 0.4 * own * gauss();
 		mg += (-MAGNESIUM * mean * el(forMagnesium, k)) / STEPS + 0.8 * own * gauss();
 		salt = salt * saltKeep + 0.3 * Math.sqrt(1 - saltKeep * saltKeep) * gauss();
 		if (step > 0 && step % (14 * STEPS) === 0) {

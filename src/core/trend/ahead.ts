@@ -32,9 +32,8 @@ const RETURNS = [0, 6, 20];
 /** How likely each is beforehand. */
 const WANDERS = 0.15;
 const GOES_ON = 0.2;
-/** Within some days all say the same; after so many the record decides alone. */
-const SOON = 7;
-const LATE = 14;
+/** At once all say the same; after so many days the record decides alone. */
+const LATE = 10;
 
 interface Seen {
 	at: number;
@@ -279,7 +278,7 @@ const STILL: DayStep = {
 };
 
 /** How much of its full weight what else may come has so many days ahead. */
-const shareAt = (days: number): number => Math.min(1, Math.max(0, (days - SOON) / (LATE - SOON)));
+const shareAt = (days: number): number => Math.min(1, days / LATE);
 
 /** What wanders, and beside it what else may come, with so much of its weight: that is taken from those explanations of the tests that have a record. */
 export function beside<T extends { weight: number; still: number }>(

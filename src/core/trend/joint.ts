@@ -54,10 +54,17 @@ export interface Joint {
 	nodes: { member: number; node: Node }[];
 	said: Map<number, Regime>[];
 	share: number;
+	ratio: number;
+}
+
+/** How coupled parameters go together: what share of what they stray is common, and the calcium a dKH takes, as a part of what skeleton takes. */
+export interface Coupling {
+	share: number;
+	ratio: number;
 }
 
 /** The joint model of some parameters in which `share` of what alkalinity (or the first) strays is common to all. */
-export function jointOf(members: Member[], share: number, most: number): Joint {
+export function jointOf(members: Member[], { share, ratio }: Coupling, most: number): Joint {
 	const salt = members.findIndex((m) => m.parameter === 'salinity');
 	const typical = (m: Member) => m.explained.model.usual.level;
 	let size = 0;
@@ -68,7 +75,7 @@ export function jointOf(members: Member[], share: number, most: number): Joint {
 			level,
 			drift: level + 1,
 			offsets: 0,
-			takes: share > 0 ? (TAKES[m.parameter] ?? 0) * m.unit : 0,
+			takes: share > 0 ? (TAKES[m.parameter] ?? 0) * (m.parameter === 'alkalinity' ? 1 : ratio) * m.unit : 0,
 			thins:
 				share > 0 && salt >= 0 && m.parameter !== 'salinity'
 					? typical(m) / Math.max(typical(nth(members, salt)), 1e-9)
@@ -92,7 +99,8 @@ export function jointOf(members: Member[], share: number, most: number): Joint {
 		salinity: salt >= 0 ? nth(places, salt).level : undefined,
 		nodes,
 		said: members.map((m) => saidBy(nth(m.explained.tracks, 0))),
-		share
+		share,
+		ratio
 	};
 }
 
@@ -325,13 +333,18 @@ export function jointForward(
 }
 
 /**
- * Level and drift of one member, all that moves it together, as a state of its own. What the salt is about to do is not
- * carried on: a tank is topped up to its mark, and salinity swings about it.
+ * Level and drift of one member, all that moves it together, as a state of its own. Of what the salt is about to do as much is carried on
+ * as is sure: a tank is topped up to its mark, and salinity swings about it, unless it drifts (shrunk as James and Stein 1961 do).
  */
 export function marginal(joint: Joint, { mean, cov }: State, member: number): State {
 	const { size, calcification: g } = joint;
-	const { level, drift, takes } = nth(joint.places, member);
-	const rows: [number, number][] = [[drift, 1], ...(takes ? [[g, -takes] as [number, number]] : [])];
+	const { level, drift, takes, thins } = nth(joint.places, member);
+	const salt = joint.salinity === undefined ? 0 : joint.salinity + 1;
+	const moves = thins ? el(mean, salt) ** 2 : 0;
+	const sure = moves > 0 ? Math.max(0, 1 - cell(cov, size, salt, salt) / moves) : 0;
+	const rows: [number, number][] = [[drift, 1]];
+	if (takes) rows.push([g, -takes]);
+	if (sure > 0) rows.push([salt, sure * thins]);
 	let [d, dd, ld] = [0, 0, 0];
 	for (const [i, a] of rows) {
 		d += a * el(mean, i);

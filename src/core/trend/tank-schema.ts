@@ -41,8 +41,13 @@ export const TankResult = Type.Object(
 				{
 					/** Chance that they do move together, as the tests have it. */
 					probability: number,
-					/** What skeleton and rock take, as alkalinity in dKH a day. */
-					calcification: Type.Object({ alkalinityPerDay: number, standardDeviation: number }, exact),
+					/** What skeleton and rock take, as alkalinity in dKH a day; null where the tests do not bear out that calcium goes with it. */
+					calcification: Type.Union([
+						Type.Null(),
+						Type.Object({ alkalinityPerDay: number, standardDeviation: number }, exact)
+					]),
+					/** Calcium and magnesium that go with a dKH of alkalinity, over what skeleton takes of them (7.15 mg/L of calcium: 1). */
+					ratio: Type.Object({ value: number, standardDeviation: number }, exact),
 					/** Share of its salts that the water gains a day (thinner: below 0). */
 					thinning: Type.Object({ perDay: number, standardDeviation: number }, exact),
 					/** By which share the error of each parameter's level is smaller than by its own tests. */

@@ -157,8 +157,69 @@ describe('all parameters as one water', () => {
 		const { coupling, parameters } = solved(using(0));
 		expect(coupling!.probability).toBeGreaterThan(0.8);
 		expect(coupling!.sharpened['calcium']).toBeGreaterThan(0.05);
-		expect(coupling!.calcification.alkalinityPerDay).toBeGreaterThan(0);
+		expect(coupling!.calcification!.alkalinityPerDay).toBeGreaterThan(0);
 		expect(parameters['calcium']!.path.at(-1)!.mean).toBeCloseTo(parameters['calcium']!.now.value, 0);
+	});
+
+	/** Parameters that were each tested every few days for twelve weeks, by laws of their own. */
+	const tested = (
+		laws: Record<string, { unit: string; error: number; law: (d: number) => number }>
+	): TankResult => {
+		const gauss = normal(uniform(6));
+		return solved({
+			parameters: Object.fromEntries(
+				Object.entries(laws).map(([parameter, { unit, error, law }]) => [
+					parameter,
+					{
+						unit,
+						readings: Array.from({ length: 28 }, (_, i) => ({
+							at: day(3 * i),
+							value: law(3 * i) + error * gauss(),
+							standardUncertainty: error
+						}))
+					}
+				])
+			),
+			now: day(84),
+			horizonDays: 28
+		});
+	};
+	const wave = (d: number) => 4 * Math.sin(d / 12);
+
+	it('learns in which ratio calcium goes with alkalinity, and how well that is known', () => {
+		const [less, more] = [0.7, 1.35].map(
+			(ratio) =>
+				tested({
+					alkalinity: { unit: 'dKH', error: 0.1, law: (d) => 9 + 0.5 * wave(d) },
+					calcium: { unit: 'mg/L', error: 2, law: (d) => 430 + ratio * 7.15 * 0.5 * wave(d) }
+				}).coupling!
+		);
+		expect(less!.ratio.value).toBeLessThan(0.97);
+		expect(more!.ratio.value).toBeGreaterThan(1.1);
+		for (const { ratio } of [less!, more!]) expect(ratio.standardDeviation).toBeGreaterThan(0.05);
+	});
+
+	it('claims no skeleton where alkalinity is eaten by acid', () => {
+		const { coupling } = tested({
+			alkalinity: { unit: 'dKH', error: 0.1, law: (d) => 9 + 0.5 * wave(d) },
+			calcium: { unit: 'mg/L', error: 2, law: () => 430 }
+		});
+		expect(coupling!.probability).toBeLessThan(0.5);
+		expect(coupling!.calcification).toBeNull();
+	});
+
+	it('a salinity that drifts carries the ions ahead; one that stands does not', () => {
+		const [drifts, stands] = [0.06, 0].map((perDay) => {
+			const salt = (d: number) => 33 + perDay * d;
+			const { forecast } = tested({
+				salinity: { unit: 'PSU', error: 0.15, law: salt },
+				magnesium: { unit: 'mg/L', error: 15, law: (d) => (1250 * salt(d)) / 33 }
+			}).parameters['magnesium']!;
+			return [forecast[28]!.mean - forecast[0]!.mean, forecast[28]!.sd] as const;
+		});
+		// 28 days of 0.06 PSU are a twentieth of the salt: 64 mg/L.
+		expect(drifts![0]).toBeGreaterThan(30);
+		expect(Math.abs(stands![0])).toBeLessThan(25);
 	});
 
 	it('leaves a parameter alone with its odd test, and one without neighbours to itself', () => {

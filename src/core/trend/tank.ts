@@ -10,6 +10,7 @@ import {
 	slipChances,
 	processNoiseOf,
 	TAKES,
+	type Coupling,
 	type Joint,
 	type Member
 } from './joint';
@@ -23,10 +24,22 @@ import { COUPLED, type TankRequest, type TankResult } from './tank-schema';
 import type { TrendRequest } from './schema';
 import { inputsSince } from './water-events';
 
-/** How much of what they stray the coupled parameters may have in common, and how likely each is beforehand. */
+/** How coupled parameters may go together, and how likely each way is beforehand: apart, or by much or most, in ratios about skeleton's own. */
+const APART = 0.1;
 const SHARES = [
-	{ share: 0, prior: 0.1 },
-	{ share: 0.8, prior: 0.9 }
+	{ share: 0.5, prior: 0.35 },
+	{ share: 0.8, prior: 0.65 }
+];
+const RATIOS = [
+	{ ratio: 0.75, prior: 0.2 },
+	{ ratio: 1, prior: 0.6 },
+	{ ratio: 1.3, prior: 0.2 }
+];
+const COUPLINGS: (Coupling & { prior: number })[] = [
+	{ share: 0, ratio: 1, prior: APART },
+	...SHARES.flatMap(({ share, prior: by }) =>
+		RATIOS.map(({ ratio, prior }) => ({ share, ratio, prior: (1 - APART) * by * prior }))
+	)
 ];
 /** So many of the newest readings and events of all of them are looked at together. */
 const WINDOW = 400;
@@ -102,8 +115,8 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 	const now = members[0]?.explained.now ?? 0;
 	const tested = Math.max(...members.map((m) => m.explained.tested));
 	if (members.length < 2 || now - tested > JOINT_DAYS) return undefined;
-	const ways = SHARES.map(({ share, prior }) => {
-		const joint = jointOf(members, share, WINDOW);
+	const ways = COUPLINGS.map(({ prior, ...coupling }) => {
+		const joint = jointOf(members, coupling, WINDOW);
 		const { logChance, state } = jointForward(joint, now);
 		return { joint, prior, state, log: Math.log(prior) + logChance };
 	});
@@ -115,7 +128,10 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 		0
 	);
 	const newest = members.map((m) => m.explained.model.nodes.filter(isTest).at(-1)!);
-	const near = SHARES.map(({ share, prior }) => ({ joint: jointOf(members, share, NEAR), prior }));
+	const near = COUPLINGS.map(({ prior, ...coupling }) => ({
+		joint: jointOf(members, coupling, NEAR),
+		prior
+	}));
 	const doubts = members.map((_, i) => doubtOf(near, i, nth(newest, i)));
 
 	const noiseOf = (member: number): Noise => {
@@ -168,7 +184,9 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 		joint,
 		coupling: {
 			probability: weighed.filter((w) => w.joint.share > 0).reduce((sum, w) => sum + w.weight, 0),
-			calcification: calcificationOf(best.joint, best.state),
+			calcification:
+				best.joint.share > 0 && calcifies(members) ? calcificationOf(best.joint, best.state) : null,
+			ratio: ratioOf(weighed.map((w) => ({ ...w.joint, weight: w.weight }))),
 			thinning: thinningOf(best.joint, best.state),
 			sharpened
 		},
@@ -246,6 +264,19 @@ const calcificationOf = ({ calcification: g, size }: Joint, { mean, cov }: State
 	alkalinityPerDay: el(mean, g),
 	standardDeviation: Math.sqrt(Math.max(0, cell(cov, size, g, g)))
 });
+
+/** Whether what takes alkalinity can be told from acid: skeleton takes calcium too. */
+const calcifies = (members: Member[]): boolean =>
+	['alkalinity', 'calcium'].every((p) => members.some((m) => m.parameter === p));
+
+/** Of the ways in which they go together: the calcium that goes with a dKH, over what skeleton takes. */
+function ratioOf(ways: { share: number; ratio: number; weight: number }[]) {
+	const coupled = ways.filter((w) => w.share > 0);
+	const total = coupled.reduce((sum, w) => sum + w.weight, 0) || 1;
+	const mean = coupled.reduce((sum, w) => sum + (w.weight / total) * w.ratio, 0);
+	const square = coupled.reduce((sum, w) => sum + (w.weight / total) * (w.ratio - mean) ** 2, 0);
+	return { value: mean, standardDeviation: Math.sqrt(square) };
+}
 
 /** Change of salinity a day over its level; nothing known where it is not among them. */
 function thinningOf({ salinity, size }: Joint, { mean, cov }: State) {
