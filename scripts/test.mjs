@@ -1,7 +1,7 @@
 /**
- * `tevrik test`: two jobs at a time, so that both cores are busy and none is fought over: pages in one lane, everything else in the
- * other. One line at the end counts all tests, and each check that failed as one more failure. `--quick`: types, lint and unit tests
- * without simulations. `--cluster`: only those of several machines.
+ * `tevrik test`: two jobs at a time, so that both cores are busy and none is fought over. One line at the end counts all tests,
+ * and each check that failed as one more failure. `--quick`: types, lint and unit tests without simulations. `--cluster`: only those of
+ * several machines.
  */
 import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -97,30 +97,27 @@ const check = async (...command) => ({ passed: 0, failed: (await run(...command)
 const types = () => check('types', 'npm', 'run', '--silent', 'check');
 const lint = () => check('lint', 'npm', 'run', '--silent', 'lint');
 
-/** Jobs one after the other. */
-const lane = async (...jobs) => {
+/** Jobs in turn, two at a time: whoever is free takes the next. */
+const LANES = 2;
+const inLanes = async (jobs) => {
 	const counts = [];
-	for (const job of jobs) counts.push(await job());
+	const lane = async () => {
+		for (let job = jobs.shift(); job; job = jobs.shift()) counts.push(await job());
+	};
+	await Promise.all(Array.from({ length: LANES }, lane));
 	return counts;
 };
 
 const [mode] = process.argv.slice(2);
 const without = SIMULATIONS.flatMap((file) => ['--exclude', file]);
-const lanes =
+// The longest first, so that both lanes end together.
+const counts = await inLanes(
 	mode === '--cluster'
-		? [lane(() => vitest('cluster'))]
+		? [() => vitest('cluster')]
 		: mode === '--quick'
-			? [lane(types, lint), lane(() => vitest('unit', ...without))]
-			: [
-					lane(() => vitest('pages')),
-					lane(
-						types,
-						lint,
-						() => vitest('unit'),
-						() => vitest('server')
-					)
-				];
-const counts = (await Promise.all(lanes)).flat();
+			? [types, () => vitest('unit', ...without), lint]
+			: [() => vitest('pages'), () => vitest('server'), () => vitest('unit'), types, lint]
+);
 rmSync(folder, { recursive: true, force: true });
 
 if (mode !== '--quick') {

@@ -76,12 +76,19 @@ afterAll(async () => {
 	rmSync(folder, { recursive: true, force: true });
 });
 
+/** Presses a button as soon as it can be: what is at work holds others for a moment. */
 const press = (page: Page, text: string) =>
-	page.evaluate((wanted) => {
-		[...document.querySelectorAll('button')]
-			.find((b) => b.textContent!.trim().startsWith(wanted) && !b.disabled)!
-			.click();
-	}, text);
+	page.waitForFunction(
+		(wanted) => {
+			const button = [...document.querySelectorAll('button')].find(
+				(b) => b.textContent!.trim().startsWith(wanted) && !b.disabled
+			);
+			button?.click();
+			return button !== undefined;
+		},
+		{},
+		text
+	);
 const textOf = (page: Page, testId: string) =>
 	page.$eval(`[data-testid=${testId}]`, (e) => e.textContent!.replace(/\s+/g, ' ').trim());
 async function openEye(page: Page, kit: string): Promise<void> {

@@ -47,13 +47,14 @@ function forward(request: ReadingRequest, slip: Slip, random: () => number): Rea
 		case 'column':
 		case 'unit':
 			return undone(request, slip);
-		case 'drop-count':
+		case 'drop-count': {
 			if (!('drops' in reading)) return [];
 			if (reading.drops > 10 && random() < TEN_LOST) return [changed({ drops: reading.drops - 10 })];
 			const few = 1 + Math.floor(random() * FEW_SHARE * reading.drops);
 			return [-few, few]
 				.map((by) => changed({ drops: reading.drops + by }))
 				.filter((r) => (r.reading as { drops: number }).drops > 0);
+		}
 		case 'decimal':
 			return typeof number === 'number'
 				? [10, 0.1].map((by) => changed({ [field]: Number((number * by).toPrecision(12)) })).filter(possible)

@@ -43,7 +43,7 @@ export async function followPlan(
 		const at = result.risks.find((r) => r.kind === 'alarm');
 		return bad(
 			'',
-			`would leave ${at?.parameter ?? 'a level'} outside what animals bear on day ${at?.day ?? 0}; it is not followed`
+			`would leave ${at?.parameter ?? 'a level'} beyond its alarm on day ${at?.day ?? 0}; it is not followed`
 		);
 	}
 	const madeAt = now();

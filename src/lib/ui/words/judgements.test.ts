@@ -22,7 +22,7 @@ const said = (j: Judgement) => judgementInWords(j, NOW, ZONE);
 const EVERY: [Judgement, RegExp][] = [
 	[
 		of('harm', { edge: 'lower', alarm: 5.5, value: 5, tests: 1, healthyPerDay: 0.5 }),
-		/^Alkalinity is below what animals bear: 5 dKH\. From 1 test\. .*no more than 0\.5 a day/
+		/^Alkalinity is dangerously low: 5 dKH\. From 1 test\. .*no more than 0\.5 a day/
 	],
 	[
 		of(
@@ -34,7 +34,7 @@ const EVERY: [Judgement, RegExp][] = [
 	],
 	[
 		of('harm', { edge: 'upper', alarm: 1, value: 3, tests: 4, oddly: 0.6 }, { parameter: 'nitrite' }),
-		/^Nitrite read 3 mg\/L NO₂, where animals are harmed\. Test it again at once/
+		/^Nitrite read 3 mg\/L NO₂: dangerously high\. Test it again at once/
 	],
 	[
 		of('moved', { from: 8.4, to: 6.2, at: '2026-05-05T08:00:00Z', probability: 0.97, explanation: 'dosing' }),

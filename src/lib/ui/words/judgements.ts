@@ -121,14 +121,18 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 			const free = has('nh3')
 				? ` ${plain(n('nh3'), 2)} mg/L of it is free ammonia at pH ${plain(n('ph'))} and ${withUnit('temperature', written('temperature', n('temperature')))}; ${plain(n('alarm'), 2)} harms.`
 				: '';
+			const far = j.numbers['edge'] === 'upper' ? 'dangerously high' : 'dangerously low';
 			if (has('oddly'))
 				return {
-					text: `${title} read ${valued('value')}, where animals are harmed. Test it again at once.`,
+					text: `${title} read ${valued('value')}: ${far}. Test it again at once.`,
 					why: `It does not fit the tests before, so it may be a slip; do not wait to find out.${free}`
 				};
+			// Only free ammonia's limit is one that was measured on animals; the others are alarms that keepers agree on.
 			return {
-				text: `${title} is ${j.numbers['edge'] === 'upper' ? 'above' : 'below'} what animals bear: ${valued('value')}.`,
-				why: `${sure}From ${plural(n('tests'), 'test')}.${again}${free || ` Beyond ${level('alarm')} they are harmed.`}${pace}`
+				text: free
+					? `${title} is above what animals bear: ${valued('value')}.`
+					: `${title} is ${far}: ${valued('value')}.`,
+				why: `${sure}From ${plural(n('tests'), 'test')}.${again}${free || ` The alarm is at ${level('alarm')}.`}${pace}`
 			};
 		}
 		case 'out':

@@ -43,7 +43,7 @@ it.each([
 		'what harms comes before all',
 		due('alkalinity'),
 		[about('harm', { edge: 'lower', value: 250, alarm: 300, tests: 3 })],
-		'Calcium is below what animals bear: 250 mg/L.'
+		'Calcium is dangerously low: 250 mg/L.'
 	]
 ])('tonight: %s', (_, tests, judgements, sentence) => {
 	expect(tonightInWords(tests, judgements, now, 'Europe/Dublin')).toBe(sentence);
