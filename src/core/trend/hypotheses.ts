@@ -64,9 +64,9 @@ export const movesIn = (regime: Regime): 'level' | 'drift' | 'dosing' | undefine
 	regime in FAILURES ? 'dosing' : regime === 'level' || regime === 'drift' ? regime : undefined;
 
 /** One test in thirty is a slip: what duplicates of practised hands show; see the slips of the bench for how they come. */
-const SLIP = 1 / 30;
+export const SLIP = 1 / 30;
 /** A slip's error: ten of the test's own, or this share of the level (a wrong column, a lost syringe). */
-const SLIP_ERRORS = 10;
+export const SLIP_ERRORS = 10;
 const SLIP_SHARE = 0.25;
 /**
  * One test in sixty finds the water moved: a few times a year. Of one odd test a slip stays the likelier explanation, and the
@@ -114,21 +114,22 @@ export function startOf({ start }: Model): State {
 	return { mean, cov };
 }
 
-/** What was done to the water, and what is written of the dosing. */
-export function happen(track: { state: State; missing: number }, node: Exclude<Node, Seen>): void {
+/** What was done to the water, and what is written of the dosing: to the level and drift that stand there in the state. */
+export function happen(
+	track: { state: State; missing: number },
+	node: Exclude<Node, Seen>,
+	level = 0,
+	drift = 1
+): void {
 	const { state } = track;
-	if (node.kind === 'dose') dosed(state, node.change, node.variance);
-	else if (node.kind === 'change') changed(state, node.fraction, node.newWater, node.variance);
+	if (node.kind === 'dose') dosed(state, node.change, node.variance, level);
+	else if (node.kind === 'change') changed(state, node.fraction, node.newWater, node.variance, level);
 	else if (node.kind === 'dosing' && track.missing !== 0) {
-		mend(state, track.missing);
+		// What did not arrive does so again.
+		addAt(state.mean, drift, track.missing);
+		addToCell(state.cov, state.mean.length, drift, drift, (FAILING * track.missing) ** 2);
 		track.missing = 0;
 	}
-}
-
-/** What did not arrive does so again, in place. */
-export function mend({ mean, cov }: State, missing: number, drift = 1): void {
-	addAt(mean, drift, missing);
-	addToCell(cov, mean.length, drift, drift, (FAILING * missing) ** 2);
 }
 
 /** What moves the state in an explanation; `since`: days since the test before. */
@@ -196,14 +197,15 @@ export function add({ mean, cov }: State, added: Added, level = 0, drift = 1): v
 	addToCell(cov, size, drift, drift, added.drift);
 }
 
-/** Takes in a test, in place. */
-export function see(state: State, node: Seen, regime: Regime): void {
-	const before = seenBy(state, node.offset);
+/** Takes in a test of the level that stands there, by the kit whose offset stands there, in place; gives the logarithm of its chance. */
+export function see(state: State, node: Seen, regime: Regime, level = 0, offset = node.offset): number {
+	const before = seenBy(state, offset, level);
 	const noise = regime === 'slip' ? slipVariance(node, before.mean) : node.noise;
 	const { mean, variance } = before;
 	const seen =
 		node.kind === 'value'
 			? seenValue(mean, variance, node.seen, noise)
 			: seenBetween(mean, variance, node.low, node.high, noise);
-	update(state, node.offset, before, seen);
+	update(state, offset, before, seen, level);
+	return seen.logChance;
 }

@@ -1,9 +1,8 @@
 import { nth } from '../nth';
 import { CALCIUM_PER_DKH, ATOM } from '../quantities';
-import { addAt, addToCell, cell, el, scaleCell, zeros } from '../statistics';
-import { clamp, dosedBetween, rateAt, type Noise, type State } from './kalman';
-import { logDensity, seenBetween, seenValue } from './moments';
-import { add, addedBy, mend, missingOf, movesIn, type Node, type Regime } from './hypotheses';
+import { addAt, addToCell, cell, el, zeros } from '../statistics';
+import { clamp, dosedBetween, rateAt, seenBy, type Noise, type State } from './kalman';
+import { add, addedBy, happen, missingOf, movesIn, see, type Node, type Regime } from './hypotheses';
 import { saidBy } from './regimes';
 import { isTest, type Explained, type Test } from './explain';
 
@@ -24,8 +23,6 @@ export const TAKES: Record<string, number> = {
 };
 /** However well they go together, each keeps at least this share of its own variance. */
 const LEAST_OWN = 0.08;
-/** A test that its own past calls a slip is off by ten of its errors. */
-const SLIP_VARIANCE = 100;
 
 /** One coupled parameter, in its own unit; `unit`: how many of the reading's units one of its own unit is. */
 export interface Member {
@@ -244,36 +241,20 @@ interface Seen {
 	at: number;
 }
 
-/** Of one reading what is expected of it: the row of states it sees. */
-const seesOf = (joint: Joint, member: number, node: Test): number[] => {
-	const { level, offsets } = nth(joint.places, member);
-	return node.offset ? [level, offsets + node.offset - 2] : [level];
-};
-
-const sum = ({ mean, cov }: State, size: number, sees: number[]) => {
-	let [m, v] = [0, 0];
-	for (const i of sees) {
-		m += el(mean, i);
-		for (const j of sees) v += cell(cov, size, i, j);
-	}
-	return { mean: m, variance: v };
-};
+/** Where the offset of a reading's kit stands in the joint state; 0: a kit without. */
+const offsetOf = (joint: Joint, member: number, node: Test): number =>
+	node.offset ? nth(joint.places, member).offsets + node.offset - 2 : 0;
 
 /** What the joint state expects of a test: mean and variance without the test's own error. */
 export const expectedOf = (joint: Joint, state: State, member: number, node: Test) =>
-	sum(state, joint.size, seesOf(joint, member, node));
+	seenBy(state, offsetOf(joint, member, node), nth(joint.places, member).level);
 
 /**
  * One way through time to `until`; `without` leaves one test out. Tests are explained as each parameter's likeliest explanation
- * has them. `visit` sees the state after each node.
+ * has them.
  */
-export function jointForward(
-	joint: Joint,
-	until: number,
-	without?: Test,
-	visit?: (k: number, before: State, after: State) => void
-): Seen {
-	const { members, places, size, nodes, said } = joint;
+export function jointForward(joint: Joint, until: number, without?: Test): Seen {
+	const { members, places, nodes, said } = joint;
 	const state = begin(joint);
 	const noise = processNoise(joint);
 	let at = nodes[0]?.node.at ?? until;
@@ -281,52 +262,26 @@ export function jointForward(
 	/** Of each member what of its dosing does not arrive, and when it was tested last. */
 	const missing = zeros(members.length);
 	const tested = members.map(() => at);
-	for (const [k, { member, node }] of nodes.entries()) {
+	for (const { member, node } of nodes) {
 		if (node.at > until) break;
 		if (node.at > at) predict(joint, state, at, node.at - at, noise);
 		at = node.at;
 		const { level, drift } = nth(places, member);
-		const { cov } = state;
 		const { floor, moves, dosing } = nth(members, member).explained.model;
 		clamp(state, floor, level);
-		const before = visit && { mean: state.mean.slice(), cov: state.cov.slice() };
-		if (node.kind === 'dose') {
-			addAt(state.mean, level, node.change);
-			addToCell(cov, size, level, level, node.variance);
-		} else if (node.kind === 'change') {
-			const rest = 1 - node.fraction;
-			state.mean[level] = rest * el(state.mean, level) + node.fraction * node.newWater;
-			for (let j = 0; j < size; j++) scaleCell(cov, size, level, j, rest);
-			for (let i = 0; i < size; i++) scaleCell(cov, size, i, level, rest);
-			addToCell(cov, size, level, level, node.fraction ** 2 * node.variance);
-		} else if (node.kind === 'dosing') {
-			if (missing[member]) mend(state, el(missing, member), drift);
-			missing[member] = 0;
-		} else if (isTest(node) && node !== without) {
+		if (node === without) continue;
+		if (node.kind === 'value' || node.kind === 'between') {
 			const regime = nth(said, member).get(node.reading) ?? 'as before';
 			const rate = rateAt(dosing, at);
 			add(state, addedBy(regime, moves, at - el(tested, member), rate), level, drift);
 			if (movesIn(regime) === 'dosing') missing[member] = missingOf(regime, rate);
 			tested[member] = at;
-			const sees = seesOf(joint, member, node);
-			const { mean, variance } = sum(state, size, sees);
-			const error = node.noise * (regime === 'slip' ? SLIP_VARIANCE : 1);
-			const seen =
-				node.kind === 'value'
-					? seenValue(mean, variance, node.seen, error)
-					: seenBetween(mean, variance, node.low, node.high, error);
-			logChance += seen.logChance;
-			const gain = zeros(size);
-			for (let i = 0; i < size; i++) for (const j of sees) addAt(gain, i, cell(cov, size, i, j));
-			const shift = (seen.mean - mean) / variance;
-			const shrink = (seen.variance - variance) / (variance * variance);
-			for (let i = 0; i < size; i++) addAt(state.mean, i, el(gain, i) * shift);
-			for (let i = 0; i < size; i++) {
-				const by = el(gain, i) * shrink;
-				if (by !== 0) for (let j = 0; j < size; j++) addToCell(cov, size, i, j, by * el(gain, j));
-			}
+			logChance += see(state, node, regime, level, offsetOf(joint, member, node));
+		} else {
+			const track = { state, missing: el(missing, member) };
+			happen(track, node, level, drift);
+			missing[member] = track.missing;
 		}
-		visit?.(k, before!, state);
 	}
 	if (until > at) predict(joint, state, at, until - at, noise);
 	return { logChance, state, at: until };
@@ -352,16 +307,4 @@ export function marginal(joint: Joint, { mean, cov }: State, member: number): St
 		for (const [j, b] of rows) dd += a * b * cell(cov, size, i, j);
 	}
 	return { mean: [el(mean, level), d], cov: [cell(cov, size, level, level), ld, ld, dd] };
-}
-
-/** Logarithms of the chance of a test, by what all else says: as an honest one, and as a slip. */
-export function slipChances(
-	expected: { mean: number; variance: number },
-	node: Extract<Test, { kind: 'value' }>
-): { honest: number; slip: number } {
-	const off = node.seen - expected.mean;
-	return {
-		honest: logDensity(off, expected.variance + node.noise),
-		slip: logDensity(off, expected.variance + SLIP_VARIANCE * node.noise)
-	};
 }

@@ -1,15 +1,5 @@
 import { nth } from '../nth';
-import {
-	addAt,
-	addToCell,
-	cell,
-	el,
-	normalBelow,
-	scaleAt,
-	scaleCell,
-	solveRight,
-	zeros
-} from '../statistics';
+import { addAt, addToCell, cell, el, normalBelow, scaleCell, solveRight, zeros } from '../statistics';
 
 /**
  * The Kalman filter of level and drift in continuous time, and the smoother (Kalman 1960; Rauch, Tung and Striebel 1965).
@@ -119,15 +109,20 @@ export function predict(
 	return all;
 }
 
-/** Mean and variance of what a test by the kit with this offset sees (0: a kit without). */
-export const seenBy = ({ mean, cov }: State, offset: number): { mean: number; variance: number } => {
+/** Mean and variance of what a test of a level sees by the kit with this offset (0: a kit without). */
+export const seenBy = (
+	{ mean, cov }: State,
+	offset: number,
+	level = 0
+): { mean: number; variance: number } => {
 	const size = mean.length;
+	const own = cell(cov, size, level, level);
 	return offset
 		? {
-				mean: el(mean, 0) + el(mean, offset),
-				variance: el(cov, 0) + 2 * el(cov, offset) + cell(cov, size, offset, offset)
+				mean: el(mean, level) + el(mean, offset),
+				variance: own + 2 * cell(cov, size, level, offset) + cell(cov, size, offset, offset)
 			}
-		: { mean: el(mean, 0), variance: el(cov, 0) };
+		: { mean: el(mean, level), variance: own };
 };
 
 /** Takes in, in place, that what is seen (`before`, of {@link seenBy}) has new moments. */
@@ -135,16 +130,20 @@ export function update(
 	{ mean, cov }: State,
 	offset: number,
 	before: { mean: number; variance: number },
-	after: { mean: number; variance: number }
+	after: { mean: number; variance: number },
+	level = 0
 ): void {
 	const size = mean.length;
 	const gain = zeros(size);
-	for (let i = 0; i < size; i++) gain[i] = cell(cov, size, i, 0) + (offset ? cell(cov, size, i, offset) : 0);
+	for (let i = 0; i < size; i++)
+		gain[i] = cell(cov, size, i, level) + (offset ? cell(cov, size, i, offset) : 0);
 	const shift = (after.mean - before.mean) / before.variance;
 	const shrink = (after.variance - before.variance) / (before.variance * before.variance);
 	for (let i = 0; i < size; i++) addAt(mean, i, el(gain, i) * shift);
-	for (let i = 0; i < size; i++)
-		for (let j = 0; j < size; j++) addToCell(cov, size, i, j, el(gain, i) * el(gain, j) * shrink);
+	for (let i = 0; i < size; i++) {
+		const by = el(gain, i) * shrink;
+		if (by !== 0) for (let j = 0; j < size; j++) addToCell(cov, size, i, j, by * el(gain, j));
+	}
 }
 
 /** A level so many standard deviations above its floor is not touched by it. */
@@ -176,21 +175,25 @@ export function clamp({ mean, cov }: State, floor: number, level = 0): number {
 const LEAST_SHARE = 1e-6;
 
 /** A dose, in place. */
-export function dosed({ mean, cov }: State, change: number, variance: number): void {
-	addAt(mean, 0, change);
-	addAt(cov, 0, variance);
+export function dosed({ mean, cov }: State, change: number, variance: number, level = 0): void {
+	addAt(mean, level, change);
+	addToCell(cov, mean.length, level, level, variance);
 }
 
 /** A water change of a fraction of the tank, in place. */
-export function changed({ mean, cov }: State, fraction: number, newWater: number, variance: number): void {
+export function changed(
+	{ mean, cov }: State,
+	fraction: number,
+	newWater: number,
+	variance: number,
+	level = 0
+): void {
 	const size = mean.length;
 	const rest = 1 - fraction;
-	mean[0] = rest * el(mean, 0) + fraction * newWater;
-	for (let j = 1; j < size; j++) {
-		scaleAt(cov, j, rest);
-		scaleCell(cov, size, j, 0, rest);
-	}
-	cov[0] = rest * rest * el(cov, 0) + fraction * fraction * variance;
+	mean[level] = rest * el(mean, level) + fraction * newWater;
+	for (let j = 0; j < size; j++) scaleCell(cov, size, level, j, rest);
+	for (let i = 0; i < size; i++) scaleCell(cov, size, i, level, rest);
+	addToCell(cov, size, level, level, fraction * fraction * variance);
 }
 
 /** How a state came from the one before: x = F·x + …, where F scales and shears level and drift alone. */

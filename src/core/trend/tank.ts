@@ -7,14 +7,14 @@ import {
 	jointForward,
 	jointOf,
 	marginal,
-	slipChances,
 	processNoiseOf,
 	TAKES,
 	type Coupling,
 	type Joint,
 	type Member
 } from './joint';
-import { MOVE_KNOWN } from './hypotheses';
+import { MOVE_KNOWN, SLIP, SLIP_ERRORS } from './hypotheses';
+import { logDensity } from './moments';
 import type { Noise, State } from './kalman';
 import { smoothedBy } from './paths';
 import { explain, isTest, type Explained, type Test } from './explain';
@@ -51,8 +51,7 @@ const SETTLED = 0.15;
 const JOINT_DAYS = 35;
 /** Calcium goes so closely by alkalinity that a test of either keeps both from being forgotten. */
 const TIED = ['alkalinity', 'calcium'];
-/** One test in thirty is a slip, as in `regimes.ts`; from this chance on one is named. */
-const SLIP = 1 / 30;
+/** From this chance on a slip is named. */
 const SUSPECT = 0.25;
 
 /**
@@ -229,8 +228,14 @@ function doubtOf(joints: { joint: Joint; prior: number }[], member: number, node
 	if (node.kind !== 'value') return 0;
 	const ways = joints.map(({ joint, prior }) => {
 		const { state, logChance } = jointForward(joint, node.at + EVENING, node);
-		const { honest, slip } = slipChances(expectedOf(joint, state, member, node), node);
-		return { log: Math.log(prior) + logChance, honest, slip };
+		const { mean, variance } = expectedOf(joint, state, member, node);
+		// A wrong column would be seen by its own past: what only the neighbours see is off by errors.
+		const by = (noise: number) => logDensity(node.seen - mean, variance + noise);
+		return {
+			log: Math.log(prior) + logChance,
+			honest: by(node.noise),
+			slip: by(SLIP_ERRORS ** 2 * node.noise)
+		};
 	});
 	const top = Math.max(...ways.map((w) => w.log));
 	let [honest, slip] = [0, 0];
