@@ -131,3 +131,43 @@ it('one odd test may be a crash, a month ahead as today', () => {
 		expect(high).toBeGreaterThan(8.4);
 	}
 });
+
+it('says nothing of tanks that stand for a year, and of one that moves at its second test', () => {
+	const years = tries(6, 60);
+	let [alarms, odd] = [0, 0];
+	const until: number[] = [];
+	for (let seed = 1; seed <= years; seed++) {
+		const random = uniform(seed * 53);
+		const gauss = normal(random);
+		const error = 0.1 + 0.1 * random();
+		const readings: TrendRequest['readings'] = [];
+		const ask = () =>
+			solved({ readings, now: readings.at(-1)!.at } as Months, { band: { lower: 7.5, upper: 9.5 } });
+		const test = (d: number, level: number) =>
+			readings.push({ at: day(d), value: level + error * gauss(), standardUncertainty: error });
+		for (let week = 0; week < 60; week++) {
+			test(7 * week + random(), 8.5);
+			// The first weeks are there to know it by.
+			if (week < 8) continue;
+			const { moved, odd: doubts, verdict, leavesBand } = ask();
+			// What `judge` would say something of.
+			const heads = verdict === 'rising' || verdict === 'falling';
+			const soon = leavesBand?.median && Date.parse(leavesBand.median) < Date.parse(day(7 * week + 10));
+			if (moved || (heads && soon)) alarms++;
+			if (doubts.some((o) => o.index === readings.length - 1)) odd++;
+		}
+		for (let after = 1; ; after++) {
+			test(420 + 2 * after, 7.3);
+			if (!ask().moved && after < 9) continue;
+			until.push(after);
+			break;
+		}
+	}
+	const perYear = (n: number) => n / years;
+	console.log(
+		`measured: years that stand: ${perYear(alarms).toFixed(2)} false alarms a year, ${perYear(odd).toFixed(2)} tests called odd; a fall of 1.2 dKH told after ${until.join(', ')} tests`
+	);
+	expect(perYear(alarms)).toBeLessThan(0.5);
+	expect(perYear(odd)).toBeLessThan(1);
+	expect(until.reduce((a, b) => a + b) / years).toBeLessThan(2.5);
+}, 600_000);
