@@ -11,6 +11,9 @@ const LEAST = 4;
 const EARLY = 0.5;
 const LATE = 1.6;
 const SIZE = 0.5;
+/** One in so many may be left out or come twice, and nothing is left out for longer than so many times its days. */
+const ONE_IN = 4;
+const LONGEST = 3;
 /** What is poured within half a day is one dose. */
 const AT_ONCE = 0.5;
 
@@ -33,13 +36,16 @@ function regular(all: Done[], now: number): { everyDays: number; size: number; n
 	const done = all.slice(-NEWEST);
 	if (done.length < LEAST) return undefined;
 	const gaps = done.slice(1).map((d, i) => d.at - nth(done, i).at);
-	const everyDays = median(gaps);
+	const usually = median(gaps);
 	const size = median(done.map((d) => d.size));
 	const since = now - done.at(-1)!.at;
-	const inTime = gaps.every((gap) => gap >= EARLY * everyDays && gap <= LATE * everyDays);
+	const odd = gaps.filter((gap) => gap < EARLY * usually || gap > LATE * usually).length;
+	const inTime = odd * ONE_IN <= gaps.length && gaps.every((gap) => gap <= LONGEST * usually);
 	const alike = done.every((d) => sameSize(d.size, size));
-	if (!inTime || !alike || since > LATE * everyDays) return undefined;
-	return { everyDays, size, next: Math.max(0, everyDays - since) };
+	if (!inTime || !alike || since > LATE * usually) return undefined;
+	// What is now and then left out brings less a day.
+	const everyDays = (done.at(-1)!.at - nth(done, 0).at) / gaps.length;
+	return { everyDays, size, next: Math.max(0, usually - since) };
 }
 
 /**

@@ -319,6 +319,15 @@ describe('trend', () => {
 		expect(Math.abs(steady.usePerDay.value - 0.5)).toBeLessThan(0.1);
 		expect(steady.verdict).not.toBe('falling');
 		for (const { mean } of steady.forecast) expect(Math.abs(mean - 8.4)).toBeLessThan(0.5);
+		// Once forgotten it is still what is done, a little less of it.
+		const forgot = ask(hand(40).filter((_, d) => d !== 35));
+		expect(forgot.assumes).toEqual([
+			expect.objectContaining({
+				kind: 'dose',
+				everyDays: expect.closeTo(8 / 7, 6),
+				perDay: expect.closeTo(7 / 16, 6)
+			})
+		]);
 		// Left out for days it is over, and said to fall.
 		const over = ask(hand(36), 40.9);
 		expect(over.assumes).toEqual([]);
