@@ -32,6 +32,8 @@ export interface Watched {
 	/** True level at `now`, and so many days after it. */
 	level: number;
 	levelIn: (days: number) => number;
+	/** What the tank takes a day at `now`. */
+	usePerDay: number;
 	/** Places of the readings that are slips. */
 	slips: number[];
 }
@@ -40,7 +42,9 @@ const DAY = 86_400_000;
 const START = Date.parse('2026-01-01T00:00:00Z');
 /** Steps a day in which the truth is made. */
 const STEPS = 4;
-const AHEAD = 8;
+const AHEAD = 29;
+/** What comes later than so many days has its own chance: whoever looks further ahead sees the same tests. */
+const WEEK = 8;
 /** Days until an empty bottle is filled. */
 const OUTAGE = 6;
 /** Patches of the card that reads phosphate, mg/L. */
@@ -49,7 +53,9 @@ const PATCHES = [0.02, 0.05, 0.08, 0.12, 0.2, 0.4];
 /** Simulates one tank of a kind for some days, from a seed. Alkalinity in dKH; nutrients: phosphate in mg/L. */
 export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Watched {
 	const random = uniform(seed);
-	const gauss = normal(random);
+	const sooner = normal(random);
+	const later = normal(uniform(seed + 1));
+	let gauss = sooner;
 	const near = kind === 'nutrients near zero';
 	const scale = near ? 0.06 : 1;
 	const error = near ? 0.012 : 0.15 + 0.1 * random();
@@ -65,9 +71,11 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 	const stop = kind === 'a doser that stops' ? days * (0.5 + 0.35 * random()) : Infinity;
 	const events: Watched['events'] = near ? [] : [{ at: at(0), kind: 'dosing', perDay: dosing }];
 	const levels: number[] = [];
+	let usePerDay = 0;
 	for (let step = 0; step <= total * STEPS; step++) {
 		const day = step / STEPS;
 		levels.push(level);
+		gauss = day <= days + WEEK ? sooner : later;
 		const season = kind === 'seasonal' ? 0.12 * Math.sin((2 * Math.PI * day) / 180) : 0;
 		const growth = kind === 'growing use' ? (0.25 * day) / days : 0;
 		if (day > stop && day <= stop + OUTAGE && dosing > 0) {
@@ -80,7 +88,9 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 			events.push({ at: at(day), kind: 'dosing', perDay: dosing });
 		}
 		drift += (restless * gauss()) / Math.sqrt(STEPS);
-		const net = dosing - use0 - growth - season + drift;
+		const use = use0 + growth + season - drift;
+		if (day <= days) usePerDay = use;
+		const net = dosing - use;
 		level = Math.max(0, level + net / STEPS + (wander * gauss()) / Math.sqrt(STEPS));
 		// A keeper who sees the level run off changes what is dosed, now and then; a weekly or fortnightly water change.
 		if (day > 0 && day % 14 === 0 && !near) {
@@ -99,6 +109,7 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 		return el(levels, k) + (i - k) * ((levels[k + 1] ?? el(levels, k)) - el(levels, k));
 	};
 
+	gauss = sooner;
 	const readings: Watched['readings'] = [];
 	const slips: number[] = [];
 	const trueness = error * 0.6;
@@ -138,6 +149,7 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 		now: at(days),
 		level: truth(days),
 		levelIn: (ahead) => truth(days + ahead),
+		usePerDay,
 		slips
 	};
 }

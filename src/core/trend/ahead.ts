@@ -30,7 +30,7 @@ const MONTH = 28;
 /** What returns does so in so many days; 0: from one test to the next. They stand for all between them. */
 const RETURNS = [0, 6, 20];
 /** How likely each is beforehand. */
-const WANDERS = 0.15;
+const WANDERS = 0.25;
 const GOES_ON = 0.2;
 /** At once all say the same; after so many days the record decides alone. */
 const LATE = 10;

@@ -36,7 +36,7 @@ const asRequest = ({ parameter, unit, readings, events, now }: Watched | Moving)
 	readings,
 	events,
 	now,
-	horizonDays: 10
+	horizonDays: 28
 });
 
 describe('the way through time', () => {
@@ -79,6 +79,8 @@ describe('trend', () => {
 		const TANKS = tries(kind === 'nutrients near zero' ? 200 : 100, 600);
 		let now = 0;
 		let later = 0;
+		let month = 0;
+		let rate = 0;
 		let found = 0;
 		let slips = 0;
 		for (let seed = 1; seed <= TANKS; seed++) {
@@ -87,12 +89,15 @@ describe('trend', () => {
 			const week = result.forecast[7]!;
 			if (Math.abs(tank.level - result.now.value) <= 1.96 * result.now.standardDeviation) now++;
 			if (Math.abs(tank.levelIn(7) - week.mean) <= 1.96 * week.sd) later++;
+			if (Math.abs(tank.levelIn(28) - result.forecast[28]!.mean) <= 1.96 * result.forecast[28]!.sd) month++;
+			const use = result.usePerDay;
+			if (Math.abs(tank.usePerDay - use.value) <= 1.96 * use.standardDeviation) rate++;
 			slips += tank.slips.length;
 			found += tank.slips.filter((s) => result.unusual.includes(s)).length;
 		}
 		const share = (n: number, of = TANKS) => (100 * n) / of;
 		console.log(
-			`measured: trend, ${kind}: today covered ${share(now).toFixed(1)} %, in seven days ${share(later).toFixed(1)} %` +
+			`measured: trend, ${kind}: today covered ${share(now).toFixed(1)} %, in seven days ${share(later).toFixed(1)} %, in 28 ${share(month).toFixed(1)} %, use ${share(rate).toFixed(1)} %` +
 				(slips ? `; slips found ${share(found, slips).toFixed(0)} %` : '')
 		);
 		// 93-97 % and 91-98 % are the bars; so many tanks scatter by so many points.
@@ -101,6 +106,9 @@ describe('trend', () => {
 		expect(share(now)).toBeLessThanOrEqual(97 + scatter);
 		expect(share(later)).toBeGreaterThanOrEqual(91 - scatter);
 		expect(share(later)).toBeLessThanOrEqual(98 + scatter);
+		expect(share(month)).toBeGreaterThanOrEqual(90 - 2 * scatter);
+		// What would be taken of what is not there, nobody sees.
+		if (kind !== 'nutrients near zero') expect(share(rate)).toBeGreaterThanOrEqual(90 - 2 * scatter);
 		if (kind === 'one slip') expect(share(found, slips)).toBeGreaterThan(90);
 	});
 
