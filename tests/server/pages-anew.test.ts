@@ -80,11 +80,11 @@ it('come each time with another nonce and the time that it is, and the same othe
 it('show what is written at once, in pages and in the data that goes for them', async () => {
 	const data = `/s/${tank}/rack/__data.json`;
 	const has = async () => [
-		(await seen(mara, rack())).html.includes('8.6 '),
-		(await seen(mara, data)).html.includes('8.64')
+		(await seen(mara, rack())).html.includes('9.3 '),
+		(await seen(mara, data)).html.includes('9.25')
 	];
 	expect(await has()).toEqual([false, false]);
-	const id = await measured(0.48);
+	const id = await measured(0.45);
 	expect(await has()).toEqual([true, true]);
 	expect((await mara.send('PUT', `/api/v1/readings/${id}/void`, { reason: 'a trial' })).status).toBe(200);
 	expect(await has()).toEqual([false, false]);

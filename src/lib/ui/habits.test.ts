@@ -112,7 +112,8 @@ describe('what is kept, as a person counts it', () => {
 			usePerDay: rate,
 			dosingPerDay: 0,
 			moved: { from: 24, to: 25, at: '', probability: 1, explanation: 'level' },
-			forecast: [{ at: '', mean: 26, sd: 1 }]
+			forecast: [{ at: '', mean: 26, sd: 1 }],
+			assumes: [{ kind: 'dose', everyDays: 1, change: 1, perDay: 1 }]
 		} as unknown as Parameters<typeof trendFor>[1]);
 		expect(trend.now.value).toBeCloseTo(77, 6);
 		expect(trend.now.standardDeviation).toBeCloseTo(0.9, 6);
@@ -122,6 +123,7 @@ describe('what is kept, as a person counts it', () => {
 			'78.8',
 			'1.8'
 		]);
+		expect(trend.assumes).toEqual([{ kind: 'dose', everyDays: 1, change: 1.8, perDay: 1.8 }]);
 		const [point] = wayFor('temperature', [
 			{ at: 0, mean: 20, sd: 1, usePerDay: 2, useSd: 1, dosingPerDay: 0 }
 		]);
