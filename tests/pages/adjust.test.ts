@@ -100,10 +100,12 @@ describe('the room Adjust', () => {
 		await sent(page);
 
 		await visit(page, room('bench'));
-		await page.waitForSelector('[data-testid=pours] button[aria-label^="Done"]');
+		// The evening also offers the plan's water change.
+		const pour = '[data-testid=pours] button[aria-label^="Done"][aria-label*="mL"]';
+		await page.waitForSelector(pour);
 		// The evening's strip above it has its height once it is planned.
 		await page.waitForSelector('.plan[aria-busy=false]');
-		await page.tap('[data-testid=pours] button[aria-label^="Done"]');
+		await page.tap(pour);
 		await page.waitForFunction(() =>
 			/✓ done/.test(document.querySelector('[data-testid=pours]')?.textContent ?? '')
 		);

@@ -106,14 +106,14 @@ describe('drops', () => {
 
 		await clear(page);
 		await page.type('[data-entry]', '28');
-		// 27.5 × 15.03 mg/L, half of the last drop being too much; this kit does not count the confirming drop.
-		await showing(page, '410 ± 30 mg/L');
+		// 28 × 15.03 mg/L; this kit does not count the confirming drop.
+		await showing(page, '420 ± 30 mg/L');
 		await page.evaluate(() =>
 			[...document.querySelectorAll('button')].find((b) => b.textContent?.trim() === 'Confirming')!.click()
 		);
-		await showing(page, '400 ± 30 mg/L');
+		await showing(page, '410 ± 30 mg/L');
 		await save(page);
-		expect(await keeper.newest(page, 'calcium')).toBe('400 ± 30 mg/L | 28 drops');
+		expect(await keeper.newest(page, 'calcium')).toBe('410 ± 30 mg/L | 28 drops');
 		await page.browserContext().close();
 	});
 

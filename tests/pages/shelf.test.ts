@@ -104,7 +104,7 @@ describe('the shelf', () => {
 
 		await keeper.bench(page, 'My own alkalinity');
 		await page.type('[data-entry]', '0.48');
-		await showing(page, '8.4 ± 0.3 dKH');
+		await showing(page, '8.5 ± 0.4 dKH');
 		await save(page);
 		const before = await keeper.newest(page, 'alkalinity');
 
