@@ -315,8 +315,7 @@ describe('an evening at the bench', () => {
 
 	it('pours in the wait of a test, once its water is drawn, and leads from its results to the plan, by thumb and by keys', async () => {
 		const page = await device(PHONE);
-		// Without a water change: what is poured is ticked in the wait.
-		const plan = `${application.origin}/s/${small}/adjust?noChangeBefore=never`;
+		const plan = `${application.origin}/s/${small}/adjust`;
 		const followed = (on: Page) =>
 			on.waitForFunction(() => /The plan you follow/.test(document.body.textContent!));
 		await visit(page, plan);
@@ -337,10 +336,17 @@ describe('an evening at the bench', () => {
 		expect(
 			await page.$$eval('[aria-label=Clocks] li', (all) => all.map((c) => c.textContent).join())
 		).toMatch(/Nitrate/);
-		expect(await text(page, '.hands')).toMatch(/Time to pour, until.*mL of Carbonate solution.*then Nitrate/);
+		expect(await text(page, '.hands')).toMatch(
+			/Time to pour, until.*(mL of Carbonate solution|Change [\d.]+ L of water).*then Nitrate/
+		);
 		expect(await violationsIn(page)).toEqual([]);
+		// What is next is offered as soon as one is ticked, until there is none.
 		await page.tap('[data-testid=pour-now] button');
-		await page.waitForFunction(() => !document.querySelector('[data-testid=pour-now]'));
+		await page.waitForFunction(() => {
+			const next = document.querySelector<HTMLElement>('[data-testid=pour-now] button');
+			next?.click();
+			return !next;
+		});
 		expect(await pours()).toMatch(/✓ done/);
 		await until(page, isOver(page));
 		const evening = page.url();
