@@ -367,7 +367,9 @@ describe('an evening at the bench', () => {
 		await followed(keys);
 		const done = (yes: boolean) =>
 			keys.waitForFunction(
-				(wanted) => /✓ done/.test(document.querySelector('[data-testid=days]')!.textContent!) === wanted,
+				(wanted) =>
+					!!document.querySelector('[data-testid=days] [aria-label^="Undo: "][aria-label*="Carb"]') ===
+					wanted,
 				{},
 				yes
 			);
