@@ -55,7 +55,7 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 	const random = uniform(seed);
 	const sooner = normal(random);
 	const later = normal(uniform(seed + 1));
-	let gauss = sooner;
+	let gauss: () => number;
 	const near = kind === 'nutrients near zero';
 	const scale = near ? 0.06 : 1;
 	const error = near ? 0.012 : 0.15 + 0.1 * random();
