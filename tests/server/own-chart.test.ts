@@ -1,4 +1,4 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { chart } from '../../src/core/calibration';
@@ -252,7 +252,8 @@ it('what an earlier version computed is computed again once, in its order, and l
 	};
 	const calcium = await readBy(me, await own('ca-drops'), { drops: 28 }, 3);
 	const magnesium = await readBy(me, await own('mg-after-ca'), { used: 0.65 }, 3, { takenAwayId: calcium });
-	const shown = await readBy(me, await own('alk-meter'), { shown: 150 }, 2);
+	const meter = await own('alk-meter');
+	const shown = await readBy(me, meter, { shown: 150 }, 2);
 	const gone = await readBy(me, await own('alk-drops'), { drops: 9 }, 1);
 	await setVoided(again(me.who), gone, true, 'a slip');
 	const all = [calcium, magnesium, shown, gone];
@@ -276,6 +277,11 @@ it('what an earlier version computed is computed again once, in its order, and l
 			})
 			.where(and(eq(revision.readingId, id), eq(revision.revision, row.revision)));
 	}
+	// One that nobody can read any more is no reason not to start.
+	const broken = await readBy(me, meter, { shown: 140 }, 4);
+	await database().execute(
+		sql`update revision set raw = 'null', calculation = 'reading/1' where reading_id = ${broken}`
+	);
 	const before = new Map((await rows()).map((r) => [r.readingId, r]));
 	expect(await bringReadingsUpToDate()).toBe(2);
 	expect(await bringReadingsUpToDate()).toBe(0);

@@ -15,8 +15,8 @@ import {
 	type Usual
 } from './kalman';
 import { below, spreadOf, type Part } from './mixture';
-import { firstPassage, type Edges } from './passage';
-import { perDayOf, timesWithin, type Rhythm } from './rhythms';
+import { firstPassage, type DoneOn, type Edges } from './passage';
+import { timesWithin, type Rhythm } from './rhythms';
 import type { TrendResult } from './schema';
 
 /** What comes: the level day by day, when it leaves its band, and when to look again. Times in days. */
@@ -98,15 +98,18 @@ export const outAt = (parts: Part[], { lower, upper }: Edges, floor: number): nu
 /** When the level has left its band with a chance of 10, 50 and 90 %, by either edge, and which is likelier. */
 export function leavesBand(outset: Outset, edges: Edges, horizon: number): TrendResult['leavesBand'] {
 	const { present, others, now, since, dosing, rhythms, noise, usual, floor } = outset;
-	const level = spreadOf(partsOf(present, 0), floor).mean;
 	const days = Math.floor(horizon);
 	const { wanders, ahead } = beside(present, others);
-	const left = firstPassage([...wanders, ...ahead], edges, days, noise, usual, since, floor, (day) =>
-		rhythms.reduce(
-			(sum, r) => sum + timesWithin(r, day, 1) * r.everyDays * perDayOf(r, level),
-			dosedBetween(dosing, now + day, now + day + 1)
-		)
-	);
+	const left = firstPassage([...wanders, ...ahead], edges, days, noise, usual, since, floor, (day) => {
+		const done: DoneOn = { dosed: dosedBetween(dosing, now + day, now + day + 1), rest: 1, fresh: 0 };
+		for (const r of rhythms)
+			for (let times = timesWithin(r, day, 1); times > 0; times--) {
+				const rest = r.kind === 'dose' ? 1 : 1 - r.fraction;
+				done.rest *= rest;
+				done.fresh = rest * done.fresh + (r.kind === 'dose' ? r.change : r.fraction * r.newWater);
+			}
+		return done;
+	});
 	const by = left.lower.map((chance, day) => chance + el(left.upper, day));
 	const when = (chance: number): number | null => {
 		const day = by.findIndex((c) => c >= chance);

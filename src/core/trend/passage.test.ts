@@ -8,7 +8,7 @@ const ALWAYS: Usual = { level: 0, sd: 0, days: 1e6 };
 const DAYS = 40;
 
 /** A level known exactly, that strays by `sd` a square root of a day and runs by `drift` a day. */
-const leaving = (edges: Edges, { level = 8, drift = 0, sd = 0.2, dosed = 0, spread = 1e-9 } = {}) =>
+const leaving = (edges: Edges, { level = 8, drift = 0, sd = 0.2, dosed = 0, spread = 1e-9, rest = 1 } = {}) =>
 	firstPassage(
 		[{ weight: 1, state: { mean: [level, drift], cov: [spread ** 2, 0, 0, 0] } }],
 		edges,
@@ -17,7 +17,7 @@ const leaving = (edges: Edges, { level = 8, drift = 0, sd = 0.2, dosed = 0, spre
 		ALWAYS,
 		0,
 		-Infinity,
-		() => dosed
+		() => ({ dosed, rest, fresh: 0 })
 	);
 
 /** Chance that Brownian motion with a drift has gone `distance` by a time (Bachelier and Levy). */
@@ -80,9 +80,16 @@ describe('first passage out of a band', () => {
 			ALWAYS,
 			0,
 			-Infinity,
-			() => 0
+			() => ({ dosed: 0, rest: 1, fresh: 0 })
 		);
 		expect([lower[0], upper[0]]).toEqual([0.3, 0.2]);
+	});
+
+	it('a change takes its share of whatever the level has come to', () => {
+		// One a day comes, a fifth is changed each day for water with none: it climbs from 3 towards 4 to 5, and no further.
+		const climbs = { level: 3, drift: 1, sd: 0.05, rest: 0.8 };
+		expect(leaving({ lower: undefined, upper: 5.6 }, climbs).upper[DAYS]).toBe(0);
+		expect(leaving({ lower: undefined, upper: 4.6 }, climbs).upper[DAYS]).toBe(1);
 	});
 
 	it('gives the same answer to the same question, whatever was asked between', () => {

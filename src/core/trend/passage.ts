@@ -26,6 +26,13 @@ export interface DayStep {
 	driftSd: number;
 }
 
+/** What is done to the water on a day: dosed over all of it; before, `rest` of the level stays and `fresh` comes to it. */
+export interface DoneOn {
+	dosed: number;
+	rest: number;
+	fresh: number;
+}
+
 /** Ways followed: a tenth is known to about one in a hundred. */
 const WAYS = 500;
 /** So little a chance that a way crossed and came back is none. */
@@ -50,9 +57,8 @@ function drawsOf(day: number): Draws {
 
 /**
  * First passage out of a band, by following many ways of level and drift from their mixture on, day by day, with the chance
- * that one crossed and came back between two days (Brownian bridge; Karatzas and Shreve 1991, 2.8). Nothing falls below `floor`. `dosedOn`
- * gives what is dosed on a day, `since` how long ago the last test is. An
- * explanation with a `day` of its own goes by that.
+ * that one crossed and came back between two days (Brownian bridge; Karatzas and Shreve 1991, 2.8). Nothing falls below `floor`. `doneOn`
+ * gives what is done on a day, `since` how long ago the last test is. An explanation with a `day` of its own goes by that.
  */
 export function firstPassage(
 	from: { weight: number; state: State; day?: DayStep }[],
@@ -62,7 +68,7 @@ export function firstPassage(
 	usual: Usual,
 	since: number,
 	floor: number,
-	dosedOn: (day: number) => number
+	doneOn: (day: number) => DoneOn
 ): Leaving {
 	const left: Leaving = {
 		lower: new Array<number>(days + 1).fill(0),
@@ -73,10 +79,11 @@ export function firstPassage(
 		if (upper !== undefined && level > upper) return 'upper';
 		return undefined;
 	};
-	const steps = Array.from({ length: days }, (_, day) => ({
-		...stepOf({ days: 1, since: since + day, dosed: dosedOn(day) }, noise, usual),
-		by: drawsOf(day + 1)
-	}));
+	const steps = Array.from({ length: days }, (_, day) => {
+		const { dosed, rest, fresh } = doneOn(day);
+		const step = stepOf({ days: 1, since: since + day, dosed }, noise, usual);
+		return { ...step, rest, fresh, by: drawsOf(day + 1) };
+	});
 	const first = drawsOf(0);
 	let [weightBefore, which] = [0, 0];
 	for (let way = 0; way < WAYS; way++) {
@@ -100,6 +107,8 @@ export function firstPassage(
 		for (let day = 0; !edge && day < days; day++) {
 			const step = nth(steps, day);
 			const { by } = step;
+			// Those that go by a day of their own have seen what is done in all that they go by.
+			if (!own) level = Math.max(floor, step.rest * level + step.fresh);
 			const { kept, levelMean, driftMean, levelSd, both, driftSd } = own ?? step;
 			const z = by.level[way]!;
 			const next = Math.max(floor, levelMean + aside + kept * (level + drift) + levelSd * z);

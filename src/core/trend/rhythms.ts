@@ -14,7 +14,7 @@ const SIZE = 0.5;
 /** One in so many may be left out or come twice, and nothing is left out for longer than so many times its days. */
 const ONE_IN = 4;
 const LONGEST = 3;
-/** What is poured within half a day is one dose. */
+/** What is poured, or changed, within half a day is done once. */
 const AT_ONCE = 0.5;
 
 /** A dose or a water change that is expected to go on: every so many days, with what it brings, and when it is due next, days from now. */
@@ -48,9 +48,7 @@ function regular(all: Done[], now: number): { everyDays: number; size: number; n
 	return { everyDays, size, next: Math.max(0, usually - since) };
 }
 
-/**
- * What a keeper does regularly to one parameter, of events in any order: until something says otherwise it goes on.
- */
+/** What a keeper does regularly to one parameter, of events in any order: until something says otherwise it goes on. */
 export function rhythmsOf(events: TrendEvent[], now: string): Rhythm[] {
 	const today = Date.parse(now) / DAY;
 	const past = events
@@ -60,13 +58,15 @@ export function rhythmsOf(events: TrendEvent[], now: string): Rhythm[] {
 	const doses: Done[] = [];
 	const changes: Done[] = [];
 	let newWater = 0;
+	const done = (list: Done[], at: number, size: number, together: (a: number, b: number) => number) => {
+		const before = list.at(-1);
+		if (before && at - before.at < AT_ONCE) before.size = together(before.size, size);
+		else list.push({ at, size });
+	};
 	for (const { e, at } of past)
-		if (e.kind === 'dose') {
-			const before = doses.at(-1);
-			if (before && at - before.at < AT_ONCE) before.size += e.change;
-			else doses.push({ at, size: e.change });
-		} else if (e.kind === 'water-change') {
-			changes.push({ at, size: e.fraction });
+		if (e.kind === 'dose') done(doses, at, e.change, (a, b) => a + b);
+		else if (e.kind === 'water-change') {
+			done(changes, at, e.fraction, (a, b) => 1 - (1 - a) * (1 - b));
 			newWater = e.newWater;
 		}
 	const dose = regular(doses, today);

@@ -327,6 +327,14 @@ describe('trend', () => {
 		expect(Math.abs(steady.usePerDay.value - 0.5)).toBeLessThan(0.1);
 		expect(steady.verdict).not.toBe('falling');
 		for (const { mean } of steady.forecast) expect(Math.abs(mean - 8.4)).toBeLessThan(0.5);
+		// Parts of one evening are one change; as many at once as there are, they are no rhythm.
+		const inParts = ask([...hand(40), ...weekly.flatMap((e) => [e, { ...e }])]);
+		expect(inParts.assumes[1]).toMatchObject({
+			everyDays: expect.closeTo(7, 6),
+			fraction: expect.closeTo(0.19, 6)
+		});
+		const atOnce = Array.from({ length: 6 }, () => ({ ...weekly[0]!, at: day(40.9) }));
+		expect(ask([...hand(40), ...atOnce]).assumes).toHaveLength(1);
 		// Once forgotten it is still what is done, a little less of it.
 		const forgot = ask(hand(40).filter((_, d) => d !== 35));
 		expect(forgot.assumes).toEqual([

@@ -7,6 +7,7 @@ import {
 	type Measured,
 	type Method
 } from '../../../../core/methods';
+import { bad } from '../../../../core/problems';
 import { now } from '../../clock';
 import { database, transaction, type Connection } from '../../db/connection';
 import { writeRows } from '../../db/rows';
@@ -148,6 +149,16 @@ const standing = (db: Connection, condition: SQL) =>
 		.where(condition)
 		.for('update');
 
+/** What nobody can read any more keeps what it said: no start and no chart fails by one old row. */
+function readAgain(kit: Method, { raw, sampleSize }: Standing, other: Other): ReturnType<typeof read> {
+	try {
+		return read(readingRequest(kit, raw, { sampleSize: sampleSize ?? undefined, other }));
+	} catch {
+		return bad('/reading', 'is kept in a form that cannot be read');
+	}
+}
+type Other = NonNullable<Parameters<typeof readingRequest>[2]>['other'];
+
 interface By {
 	kit: Method;
 	versionId: string;
@@ -191,7 +202,7 @@ async function revise(
 		const rows = some.flatMap((r) => {
 			const { kit, versionId, byUserId, attributedTo = null } = kitOf(r);
 			const other = r.takenAwayId === null ? undefined : otherOf.get(r.takenAwayId);
-			const result = read(readingRequest(kit, r.raw, { sampleSize: r.sampleSize ?? undefined, other }));
+			const result = readAgain(kit, r, other);
 			if (!result.ok) {
 				refused.push(result.problems[0]?.message ?? '');
 				return [];
