@@ -28,7 +28,8 @@ import {
 	sourcesOf,
 	systemsOf
 } from '../../src/lib/server/stores/systems';
-import { outlookOf, unusualOf } from '../../src/lib/server/stores/trends';
+import { outlookOf } from '../../src/lib/server/stores/outlook';
+import { unusualOf } from '../../src/lib/server/stores/trends';
 import { again, newPerson, openStores, status } from '../support/stores';
 
 const NOW = new Date('2026-05-06T20:10:00Z');

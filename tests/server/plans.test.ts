@@ -31,7 +31,7 @@ import {
 	usedOf
 } from '../../src/lib/server/stores/supplements';
 import { changeSystem, saveSource, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
-import { outlookOf } from '../../src/lib/server/stores/trends';
+import { outlookOf } from '../../src/lib/server/stores/outlook';
 import { parse } from '../../src/lib/server/validation';
 import { again, newPerson, openStores, status } from '../support/stores';
 

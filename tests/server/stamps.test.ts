@@ -20,7 +20,7 @@ import {
 } from '../../src/lib/server/stores/readings';
 import { addEvent, beginRun, openRunOf } from '../../src/lib/server/stores/runs';
 import { bandsOf, changeSystem, saveSource, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
-import { outlookOf } from '../../src/lib/server/stores/trends';
+import { outlookOf } from '../../src/lib/server/stores/outlook';
 import { again, openStores } from '../support/stores';
 
 const NOW = new Date('2026-05-06T20:10:00Z');

@@ -1,5 +1,5 @@
 import { bad, good, type Outcome } from '../problems';
-import { beyondEnd, lastDrop } from './own-hand';
+import { beyondEnd, lastDrop } from './end-point';
 import { rectangular, repeatability, type Observation } from './observation';
 import type { DropsMethod } from './profile';
 import type { DropsReading } from './schema';

@@ -1,5 +1,5 @@
 import { bad, badAll, good, type Outcome, type Problem } from '../problems';
-import { beyondEnd, lastDrop } from './own-hand';
+import { beyondEnd, lastDrop } from './end-point';
 import { repeatability, seenAs, triangular, type Observation } from './observation';
 import type { SyringeMethod } from './profile';
 import type { SyringeReading } from './schema';

@@ -13,7 +13,7 @@ import { habitsOf } from './habits';
 import { systemFor, systemsOf } from './systems';
 import { asked } from '../http/asked';
 import { openSteps } from './followed-plans';
-import { outlookOf } from './trends';
+import { outlookOf } from './outlook';
 
 /** Evenings begin at this hour of the tank's clock, where a person chose none. */
 export const REMIND_AT = '19:00';

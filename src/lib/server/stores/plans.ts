@@ -24,7 +24,7 @@ import { inThread } from '../work/pool';
 import { eventsOfTank } from './events';
 import { supplementsOf } from './supplements';
 import { OWN_BANDS, bandsOf, systemFor } from './systems';
-import { outlookOf } from './trends';
+import { outlookOf } from './outlook';
 
 /** A net volume nobody measured is guessed within 15 %, all as likely: rock and sand take a tenth to a third. */
 const GUESSED_VOLUME = 0.15 / Math.sqrt(3);

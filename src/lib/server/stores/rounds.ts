@@ -1,7 +1,7 @@
 import type { Judgement } from '../../../core/targets';
 import type { Asker } from '../identity/asker';
 import { systemsOf } from './systems';
-import { outlookShown } from './trends';
+import { outlookShown } from './outlook';
 
 /** How one tank fares, for whoever looks after many. */
 export interface Stop {

@@ -1,17 +1,6 @@
 import { createHash } from 'node:crypto';
 import { PARAMETERS, parameterOf } from '../../../core/quantities';
-import {
-	dueTests,
-	judge,
-	placeInBand,
-	targets,
-	type DueTest,
-	type Judgement,
-	type JudgeRequest,
-	type LookAgain,
-	type Phase,
-	type Trigger
-} from '../../../core/targets';
+import type { Phase } from '../../../core/targets';
 import {
 	COUPLED,
 	inputsFor,
@@ -23,28 +12,22 @@ import {
 } from '../../../core/trend';
 import { downsample } from '../../../core/series';
 import { inColumns } from '../../api/columns';
-import type { Reading } from '../../api/readings';
 import type { Point, TrendInShort, Way, WayPoint } from '../../api/trends';
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { lastKnown, noteLast, remembered, unlessBusy, type Known } from '../memory';
 import { now } from '../clock';
 import { eventsOfTank } from './events';
-import { methodsFor } from './methods';
-import { packsOpenedSince } from './packs';
 import { provedKits } from './proof';
 import {
-	MOST_NEWEST,
 	MOST_POINTS,
-	latestReadings,
 	measuredIn,
 	measuredSince,
 	olderPointsOf,
-	pointOf,
 	pointsOf,
 	stampOf,
 	type StoredPoint
 } from './readings';
-import { OWN_BANDS, bandsOf, systemFor } from './systems';
+import { bandsOf, systemFor } from './systems';
 import { inThread } from '../work/pool';
 
 /** Estimates are made anew every so often, ms; a new reading or event makes them anew at once. */
@@ -52,8 +35,6 @@ const EVERY = 60 * 60_000;
 const HORIZON = 30;
 /** Points of the way of one parameter: a drawn span of it has enough of them. */
 const MOST_WAY = 1500;
-/** A pack that was opened so long ago has been compared or never will be, ms. */
-const FRESH_PACK = 14 * 86_400_000;
 /** What follows from a question is the same whenever it is asked. */
 const solved = <T>(asked: unknown, make: () => Promise<T>): Promise<T> =>
 	remembered(createHash('sha256').update(JSON.stringify(asked)).digest('base64'), make);
@@ -73,7 +54,7 @@ interface Estimates {
 const WORTH_SAYING = 0.05;
 
 /** Each parameter's estimate; those that are one water are estimated together. */
-async function estimatesOf(requests: TrendRequest[]): Promise<Estimates> {
+export async function estimatesOf(requests: TrendRequest[]): Promise<Estimates> {
 	const coupled = requests.filter((r) => (COUPLED as readonly string[]).includes(r.parameter));
 	const alone = coupled.length < 2 ? requests : requests.filter((r) => !coupled.includes(r));
 	const found: Estimates = { results: {}, learnt: {}, suspects: {} };
@@ -103,9 +84,10 @@ async function estimatesOf(requests: TrendRequest[]): Promise<Estimates> {
 }
 
 /** Of several readings those that estimates may rest on: a chart that is not the keeper's says nothing of the water. */
-const counting = <T extends { ownChart: boolean }>(readings: T[]): T[] => readings.filter((r) => r.ownChart);
+export const counting = <T extends { ownChart: boolean }>(readings: T[]): T[] =>
+	readings.filter((r) => r.ownChart);
 
-const asTrendReading = (r: StoredPoint): TrendReading => {
+export const asTrendReading = (r: StoredPoint): TrendReading => {
 	const at = new Date(r.at).toISOString();
 	const { low, high, methodId: method, standardUncertainty: u } = r;
 	const error = u
@@ -181,7 +163,7 @@ async function overAll(
 	return result && { result, learnt: all.learnt[parameter] };
 }
 
-function requestOf(
+export function requestOf(
 	parameter: string,
 	unit: string,
 	readings: StoredPoint[],
@@ -201,7 +183,8 @@ function requestOf(
 	};
 }
 
-const dated = (e: { at: string; event: object }): DatedEvent => ({ ...e.event, at: e.at }) as DatedEvent;
+export const dated = (e: { at: string; event: object }): DatedEvent =>
+	({ ...e.event, at: e.at }) as DatedEvent;
 
 /** All readings of one parameter and the estimate over them, as columns. */
 export async function trendOf(asker: Asker, systemId: string, parameter: string) {
@@ -328,179 +311,4 @@ export async function unusualOf(asker: Asker, systemId: string, parameters?: str
 		found.push(...(known?.result.unusual ?? []).map((i) => points[i]!.id));
 	}
 	return found;
-}
-
-const NO_OUTLOOK: Outlook = { trends: {}, due: [], judgements: [] };
-/** The same for a room to show: where it is not its turn to be made, as it was known last, said as such. Nothing is planned by it. */
-export async function outlookShown(
-	asker: Asker,
-	systemId: string
-): Promise<Outlook & { asOf?: string | null }> {
-	await mayUse(asker, systemId, 'read');
-	const name = `outlook ${asker.userId} ${systemId}`;
-	return unlessBusy(
-		async () => {
-			const outlook = await outlookOf(asker, systemId);
-			noteLast(name, outlook);
-			return outlook;
-		},
-		() => {
-			const { result, asOf } = lastKnown(name, NO_OUTLOOK);
-			return { ...result, asOf: asOf ?? null };
-		}
-	);
-}
-
-/** Everything the rack says: estimates, what is due, what deserves attention. */
-export async function outlookOf(asker: Asker, systemId: string): Promise<Outlook> {
-	await mayUse(asker, systemId, 'read');
-	const [packs, kits] = await Promise.all([
-		packsOpenedSince(asker, new Date(now().getTime() - FRESH_PACK)),
-		methodsFor(asker)
-	]);
-	const shelf = [...new Set(kits.flatMap((k) => (k.own ? k.profile.parameter : [])))];
-	const make = () => findOutlook(asker, systemId, packs, shelf);
-	return ofTank(asker, systemId, ['outlook', packs, shelf], make, SHORTLY);
-}
-
-interface Outlook {
-	trends: Record<string, TrendInShort>;
-	due: (Omit<DueTest, 'at'> & { at: string })[];
-	judgements: Judgement[];
-}
-
-async function findOutlook(
-	asker: Asker,
-	systemId: string,
-	packs: Awaited<ReturnType<typeof packsOpenedSince>>,
-	shelf: string[]
-): Promise<Outlook> {
-	const [measured, events, bands, system] = await Promise.all([
-		measuredIn(asker, systemId),
-		eventsOfTank(asker, systemId),
-		bandsOf(asker, systemId),
-		systemFor(asker, systemId)
-	]);
-	const byParameter = await latestReadings(asker, systemId, measured, MOST_NEWEST);
-	const done = events.map(dated);
-	const follows = system.school !== OWN_BANDS;
-	const chosen = targets({ school: system.school, phase: system.phase, own: bands });
-	const all = chosen.ok ? chosen.value.targets : {};
-	// Whoever follows no school is judged by their own bands alone.
-	const wanted = Object.fromEntries(Object.entries(all).filter(([parameter]) => follows || bands[parameter]));
-	const trends: Record<string, TrendInShort> = {};
-	const known: JudgeRequest['parameters'] = {};
-	const last: Record<string, Date> = {};
-	const next: Record<string, { at: Date; why: LookAgain }> = {};
-	const requests = Object.entries(byParameter).flatMap(([parameter, all]) => {
-		const newest = counting(all);
-		return newest.length
-			? [
-					requestOf(parameter, newest[0]!.unit, newest.map(pointOf).reverse(), done, {
-						band: bands[parameter],
-						phase: system.phase
-					})
-				]
-			: [];
-	});
-	const { results, suspects } = await estimatesOf(requests);
-	for (const [parameter, all] of Object.entries(byParameter)) {
-		const newest = counting(all);
-		// What was just read is not asked for again, by whichever chart.
-		if (all[0]) last[parameter] = new Date(all[0].takenAt);
-		const result = results[parameter];
-		if (!result) {
-			if (all[0]) known[parameter] = notYetKnown(all[0]);
-			continue;
-		}
-		const { path: _path, offsets: _offsets, ...short } = result;
-		trends[parameter] = short;
-		next[parameter] = {
-			at: new Date(result.nextTest),
-			why: whyLook(result, newest.length - 1, bands[parameter])
-		};
-		known[parameter] = {
-			unit: result.unit,
-			now: result.now,
-			netPerDay: result.netPerDay,
-			usePerDay: result.usePerDay,
-			leavesBand: result.leavesBand,
-			moved: result.moved,
-			odd: [...result.odd, ...(suspects[parameter] ?? [])],
-			recorded: recordedOf(parameter, done, result.now.value),
-			tests: newest.map(pointOf).reverse().map(asJudgedTest)
-		};
-	}
-	const due = dueTests(
-		system.phase,
-		last,
-		next,
-		[...triggersOf(done), ...packs.map((p) => ({ ...p, kind: 'new pack' as const }))],
-		now(),
-		shelf
-	);
-	// A device's clock may be a little ahead: what it took a moment from now counts all the same.
-	const newest = Object.values(last).map((at) => at.getTime());
-	const judged = judge({
-		now: new Date(Math.max(now().getTime(), ...newest)).toISOString(),
-		phase: system.phase,
-		targets: wanted,
-		parameters: known
-	});
-	return {
-		trends,
-		due: due.map((d) => ({ ...d, at: d.at.toISOString() })),
-		judgements: judged.ok ? judged.value.judgements : []
-	};
-}
-
-/** What written doses and water changes did to a parameter at about this level. */
-const recordedOf = (parameter: string, done: DatedEvent[], level: number) =>
-	inputsFor(parameter, done).flatMap((e) =>
-		e.kind === 'dose'
-			? [{ at: e.at, change: e.change }]
-			: e.kind === 'water-change'
-				? [{ at: e.at, change: e.fraction * (e.newWater - level) }]
-				: []
-	);
-
-/** The level of each parameter now. */
-export const levelsOf = (trends: Record<string, TrendInShort>) =>
-	Object.fromEntries(Object.entries(trends).map(([parameter, trend]) => [parameter, trend.now]));
-
-/** A parameter that was read only by charts that are not the keeper's. */
-const notYetKnown = (r: Reading): JudgeRequest['parameters'][string] => ({
-	unit: r.unit,
-	now: { value: r.value ?? 0, standardDeviation: r.standardUncertainty ?? 0 },
-	tests: [{ ...asJudgedTest(pointOf(r)), ownChart: false }]
-});
-
-const asJudgedTest = (r: StoredPoint): JudgeRequest['parameters'][string]['tests'][number] => {
-	const at = new Date(r.at).toISOString();
-	const seen = asTrendReading(r);
-	if ('value' in seen)
-		return { at, value: seen.value, standardUncertainty: seen.standardUncertainty, method: r.methodId };
-	const { method: _method, trueness: _trueness, ...said } = seen;
-	return { ...said, method: r.methodId };
-};
-
-/** Why the estimate asks for a look when it does. */
-function whyLook(
-	{ odd, moved, now: level }: TrendResult,
-	newest: number,
-	band: { lower: number; upper: number } | undefined
-): LookAgain {
-	if (odd.some((o) => o.index === newest)) return 'odd';
-	if (moved) return 'moved';
-	const place = band && placeInBand(level.value, Math.max(level.standardDeviation, 1e-9), band);
-	return place?.state === 'below' || place?.state === 'above' ? 'out' : 'unsure';
-}
-
-function triggersOf(events: DatedEvent[]): Trigger[] {
-	return events.flatMap((e): Trigger[] => {
-		const at = new Date(e.at);
-		if (e.kind === 'water-change') return [{ at, kind: 'water change' }];
-		if (e.kind === 'death') return [{ at, kind: 'death' }];
-		return [];
-	});
 }

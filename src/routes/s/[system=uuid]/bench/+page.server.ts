@@ -10,7 +10,7 @@ import { earlierOf } from '$lib/server/stores/readings';
 import { openRunOf, runWithEvents } from '$lib/server/stores/runs';
 import { sourcesOf } from '$lib/server/stores/systems';
 import { openSteps } from '$lib/server/stores/followed-plans';
-import { levelsOf, outlookShown } from '$lib/server/stores/trends';
+import { levelsOf, outlookShown } from '$lib/server/stores/outlook';
 import { poursView } from '$lib/ui/adjust/plan-view';
 import { levelsFor, readingFor } from '$lib/ui/mine';
 import { isEvening, isoDay } from '$lib/ui/when';

@@ -1,5 +1,5 @@
 import { REMIND_AT, calendarToken } from '$lib/server/stores/calendar';
-import { outlookShown } from '$lib/server/stores/trends';
+import { outlookShown } from '$lib/server/stores/outlook';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals, url }) => {

@@ -1,6 +1,6 @@
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
 import { openSteps } from '$lib/server/stores/followed-plans';
-import { outlookShown } from '$lib/server/stores/trends';
+import { outlookShown } from '$lib/server/stores/outlook';
 import { poursView } from '$lib/ui/adjust/plan-view';
 import { headingFor, readingFor } from '$lib/ui/mine';
 import { isoDay } from '$lib/ui/when';
