@@ -13,23 +13,11 @@ import { dosedBetween, smooth } from './kalman';
 import type { Model } from './hypotheses';
 import { onward } from './paths';
 import { trend } from './trend';
-import type { TrendRequest, TrendResult } from './schema';
+import { alk, day, solved } from '../../../tests/support/trends';
+import type { TrendRequest } from './schema';
 
 /** What is usual of alkalinity, dKH per root of a day, and a day more: a calm tank is calmer, a restless one more restless. */
 const USUAL = { level: 0.03, drift: 0.006 };
-const solved = (request: TrendRequest): TrendResult => {
-	const outcome = trend(request);
-	if (!outcome.ok) throw new Error(JSON.stringify(outcome.problems));
-	return outcome.value;
-};
-const day = (n: number) => new Date(Date.parse('2026-01-01T12:00:00Z') + n * 86_400_000).toISOString();
-const alk = (values: [number, number][], more: Partial<TrendRequest> = {}): TrendRequest => ({
-	parameter: 'alkalinity',
-	unit: 'dKH',
-	readings: values.map(([d, value]) => ({ at: day(d), value, standardUncertainty: 0.15 })),
-	now: day(Math.max(...values.map(([d]) => d))),
-	...more
-});
 const asRequest = ({ parameter, unit, readings, events, now }: Watched | Moving): TrendRequest => ({
 	parameter,
 	unit,
@@ -193,241 +181,6 @@ describe('trend', () => {
 		}
 	);
 
-	it('says that a doser does not give what is written', () => {
-		const steady = Array.from({ length: 20 }, (_, i): [number, number] => [i * 5, 8.4]);
-		const dosing = [{ at: day(0), kind: 'dosing' as const, perDay: 0.7 }];
-		const died = [...steady, [98, 6.8], [100, 5.4]] as [number, number][];
-		const result = solved(alk(died, { events: dosing }));
-		expect(result.moved!.explanation).toBe('dosing');
-		expect(result.netPerDay.value).toBeCloseTo(-0.7, 1);
-		expect(result.verdict).toBe('falling');
-		// Once the dosing is written down anew it arrives again.
-		const mended = solved(
-			alk(died, { now: day(101), events: [...dosing, { at: day(100.2), kind: 'dosing', perDay: 0.7 }] })
-		);
-		expect(mended.netPerDay.value).toBeCloseTo(0, 1);
-	});
-
-	/** Tests every few days of what a law says, by a hand of that error. */
-	const tests = (law: (d: number) => number, days: number[], error: number, seed = 5) => {
-		const gauss = normal(uniform(seed));
-		return days.map((d) => ({
-			at: day(d),
-			value: Math.max(0, law(d) + error * gauss()),
-			standardUncertainty: error
-		}));
-	};
-	const every = (step: number, until: number) => Array.from({ length: until / step + 1 }, (_, i) => i * step);
-	const dosing = (from: number, perDay: number) => ({ at: day(from), kind: 'dosing' as const, perDay });
-	const DEAD = {
-		law: (d: number) => 8.4 - 0.8 * Math.max(0, d - 57),
-		days: [...every(3, 57), 58, 60, 62, 63]
-	};
-
-	it.each<[string, Omit<TrendRequest, 'readings' | 'now'>, (d: number) => number, number[], number]>([
-		[
-			'alkalinity of a doser that died',
-			{ parameter: 'alkalinity', unit: 'dKH', events: [dosing(-1, 0.8)] },
-			DEAD.law,
-			DEAD.days,
-			0.15
-		],
-		[
-			'nitrate that is carried out',
-			{ parameter: 'nitrate', unit: 'mg/L NO3' },
-			(d) => 30 - 0.6 * d,
-			every(4, 36),
-			0.7
-		],
-		[
-			'ammonia of a cycle',
-			{ parameter: 'ammonia', unit: 'mg/L NH4', phase: 'cycling' },
-			(d) => Math.min(0.25 * d, 3 - 0.25 * (d - 12)),
-			every(2, 22),
-			0.1
-		],
-		[
-			'alkalinity without a doser',
-			{ parameter: 'alkalinity', unit: 'dKH' },
-			(d) => 9 - 0.25 * d,
-			every(3, 30),
-			0.15
-		]
-	])('what falls goes to nothing and stays there: %s', (_, request, law, days, error) => {
-		let [inside, all] = [0, 0];
-		for (let seed = 1; seed <= 20; seed++) {
-			const last = days.at(-1)!;
-			const { forecast } = solved({ ...request, readings: tests(law, days, error, seed), now: day(last) });
-			for (const [ahead, { mean, low, high }] of forecast.entries()) {
-				const truth = Math.max(0, law(last + ahead));
-				all += 1;
-				if (low <= truth && truth <= high) inside += 1;
-				if (ahead > 0) expect(mean).toBeLessThanOrEqual(forecast[ahead - 1]!.mean + 1e-6);
-				if (law(last + ahead) < -4 * error - 2) expect(mean).toBe(0);
-			}
-		}
-		expect(inside / all).toBeGreaterThan(0.9);
-	});
-
-	it('doses and tests find the water at nothing, not as far below as it would have gone', () => {
-		const readings = tests(DEAD.law, DEAD.days, 0.15);
-		const events = [dosing(-1, 0.8), dosing(80, 0.8), { at: day(80), kind: 'dose' as const, change: 4 }];
-		const { now } = solved({ parameter: 'alkalinity', unit: 'dKH', readings, events, now: day(80.1) });
-		expect(now.value).toBeCloseTo(4, 1);
-	});
-
-	it('knows what the tank uses where dosing does not arrive, or twice, and expects it to match at first', () => {
-		const use = (law: (d: number) => number, days: number[], perDay: number) =>
-			solved({
-				parameter: 'alkalinity',
-				unit: 'dKH',
-				readings: tests(law, days, 0.12),
-				events: [dosing(-1, perDay)],
-				now: day(days.at(-1)!)
-			});
-		const dead = use((d) => 8.4 - 0.7 * Math.max(0, d - 57), [...every(3, 57), 59, 61, 63], 0.7);
-		expect(Math.abs(dead.usePerDay.value - 0.7)).toBeLessThan(0.1);
-		const double = use((d) => 8.4 + 0.7 * Math.max(0, d - 57), [...every(3, 57), 59, 61, 63], 0.7);
-		expect(double.moved?.explanation).toBe('dosing');
-		expect(double.odd).toEqual([]);
-		expect(Math.abs(double.usePerDay.value - 0.7)).toBeLessThan(0.1);
-		const first = use(() => 8.4, [0], 0.7);
-		expect(first.netPerDay.value).toBeCloseTo(0, 2);
-		expect(first.usePerDay.value).toBeCloseTo(0.7, 2);
-		expect(first.usePerDay.standardDeviation).toBeGreaterThan(0.2);
-	});
-
-	it('expects what is done regularly to go on, says so, and stops once it was left out', () => {
-		// Half a dKH is used a day, and poured each evening; a tenth of the water is changed each week.
-		const law = (d: number) => 8.4 + 0.25 - 0.5 * (d % 1);
-		const hand = (until: number) =>
-			every(1, until).map((d) => ({ at: day(d), kind: 'dose' as const, change: 0.5 }));
-		const weekly = every(7, 40).map((d) => ({
-			at: day(d + 0.3),
-			kind: 'water-change' as const,
-			fraction: 0.1,
-			newWater: 8.4
-		}));
-		const days = every(4, 40).map((d) => d + 0.5);
-		const ask = (events: TrendRequest['events'], now = 40.9) =>
-			solved({
-				parameter: 'alkalinity',
-				unit: 'dKH',
-				readings: tests(law, days, 0.1),
-				events: events!,
-				now: day(now),
-				band: { lower: 7.5, upper: 9.5 }
-			});
-		const steady = ask([...hand(40), ...weekly]);
-		expect(steady.assumes).toEqual([
-			{ kind: 'dose', everyDays: expect.closeTo(1, 6), change: 0.5, perDay: expect.closeTo(0.5, 6) },
-			{ kind: 'water-change', everyDays: expect.closeTo(7, 6), fraction: 0.1, perDay: expect.closeTo(0, 2) }
-		]);
-		expect(Math.abs(steady.netPerDay.value)).toBeLessThan(0.05);
-		expect(Math.abs(steady.usePerDay.value - 0.5)).toBeLessThan(0.1);
-		expect(steady.verdict).not.toBe('falling');
-		for (const { mean } of steady.forecast) expect(Math.abs(mean - 8.4)).toBeLessThan(0.5);
-		// Parts of one evening are one change; as many at once as there are, they are no rhythm.
-		const inParts = ask([...hand(40), ...weekly.flatMap((e) => [e, { ...e }])]);
-		expect(inParts.assumes[1]).toMatchObject({
-			everyDays: expect.closeTo(7, 6),
-			fraction: expect.closeTo(0.19, 6)
-		});
-		const atOnce = Array.from({ length: 6 }, () => ({ ...weekly[0]!, at: day(40.9) }));
-		expect(ask([...hand(40), ...atOnce]).assumes).toHaveLength(1);
-		// Once forgotten it is still what is done, a little less of it.
-		const forgot = ask(hand(40).filter((_, d) => d !== 35));
-		expect(forgot.assumes).toEqual([
-			expect.objectContaining({
-				kind: 'dose',
-				everyDays: expect.closeTo(8 / 7, 6),
-				perDay: expect.closeTo(7 / 16, 6)
-			})
-		]);
-		// Left out for days it is over, and said to fall.
-		const over = ask(hand(36), 40.9);
-		expect(over.assumes).toEqual([]);
-		expect(ask([...hand(2), ...hand(40).slice(39)]).assumes).toEqual([]);
-	});
-
-	it('zeros are nothing, whatever the kit; one odd test among them is no harm done', () => {
-		const zeros = (parameter: string, unit: string, value: number, sd: number) => ({
-			parameter,
-			unit,
-			readings: every(7, 77).map((d) => ({
-				at: day(d),
-				value,
-				standardUncertainty: sd,
-				trueness: sd / 2,
-				method: 'kit'
-			})),
-			now: day(77)
-		});
-		// A kit whose bias was proved and taken off reads less than nothing.
-		for (const [parameter, unit, value, sd] of [
-			['ammonia', 'mg/L NH4', -0.4, 0.1],
-			['nitrate', 'mg/L NO3', -4, 1],
-			['nitrite', 'mg/L NO2', 0, 0.05]
-		] as const) {
-			const { now, netPerDay, usePerDay, verdict } = solved(zeros(parameter, unit, value, sd));
-			expect(now.value, parameter).toBeLessThan(sd);
-			expect([netPerDay.value, usePerDay.value], parameter).toEqual([0, expect.closeTo(0, 9)]);
-			expect(['steady', 'unsure'], parameter).toContain(verdict);
-		}
-		const ammonia = zeros('ammonia', 'mg/L NH4', 0, 0.05);
-		const odd = { at: day(84), value: 1, standardUncertainty: 0.1, trueness: 0.05, method: 'kit' };
-		const { now, odd: found } = solved({ ...ammonia, readings: [...ammonia.readings, odd], now: day(84) });
-		expect(now.value).toBeLessThan(0.1);
-		expect(now.interval[1]).toBeGreaterThan(0.9);
-		expect(found).toEqual([{ index: 12, probability: expect.any(Number) as number }]);
-	});
-
-	it('an interval holds what it says, however narrow, and says no more than it knows', () => {
-		const seen = (parameter: string, unit: string, interval: [number, number], times: number) =>
-			solved({
-				parameter,
-				unit,
-				readings: Array.from({ length: times }, (_, i) => ({ at: day(3 * i), interval })),
-				now: day(3 * (times - 1))
-			}).now;
-		expect(seen('ph', 'pH', [8.1, 8.1], 12).value).toBeCloseTo(8.1, 2);
-		expect(seen('ph', 'pH', [8.19, 8.21], 1).value).toBeCloseTo(8.2, 3);
-		const nothing = seen('nitrate', 'mg/L NO3', [0, 0], 12);
-		expect(nothing.value).toBeLessThan(0.05);
-		// Ends that have an error leave that much open, and no more.
-		const off = (standardUncertainty: number) =>
-			solved({
-				parameter: 'ph',
-				unit: 'pH',
-				readings: [{ at: day(0), interval: [8.19, 8.21], standardUncertainty }],
-				now: day(0)
-			}).now.standardDeviation;
-		expect(off(0.06)).toBeGreaterThan(0.05);
-		expect(off(0.06)).toBeLessThan(0.08);
-		const above = (more: object) =>
-			solved({
-				parameter: 'nitrate',
-				unit: 'mg/L NO3',
-				readings: [{ at: day(0), above: 20, ...more }],
-				now: day(0)
-			}).now;
-		for (const more of [{}, { standardUncertainty: 1 }]) {
-			expect(above(more).value).toBeGreaterThan(21);
-			expect(above(more).interval[0]).toBeGreaterThan(14);
-		}
-		// Between nothing and five says nothing about where.
-		const some = seen('nitrate', 'mg/L NO3', [0, 5], 12);
-		expect(some.interval[0]).toBeLessThan(0.5);
-		expect(some.interval[1]).toBeGreaterThan(4.5);
-		const outcome = trend({
-			parameter: 'nitrate',
-			unit: 'mg/L NO3',
-			readings: [{ at: day(0), below: 0 }],
-			now: day(0)
-		});
-		expect(outcome.ok || outcome.problems[0]!.path).toBe('/readings/0/below');
-	});
-
 	it('forgets slowly: far from the last test a tank has what it usually has', () => {
 		const zeros = [0, 3, 6, 9, 12, 15].map((d) => ({ at: day(d), value: 0, standardUncertainty: 0.05 }));
 		const ammonia = { parameter: 'ammonia', unit: 'mg/L NH4', readings: zeros, now: day(85) };
@@ -439,29 +192,6 @@ describe('trend', () => {
 		for (const f of one.forecast) expect(Math.abs(f.mean - 8.3)).toBeLessThan(0.5);
 		const { low, high: most } = one.forecast.at(-1)!;
 		expect(most - low).toBeLessThan(6);
-	});
-
-	it('knows that nothing lies below an edge at zero', () => {
-		const readings = [0, 2, 4, 6].map((d) => ({ at: day(d), value: 0, standardUncertainty: 0.02 }));
-		const nitrite = solved({
-			parameter: 'nitrite',
-			unit: 'mg/L NO2',
-			readings,
-			now: day(6),
-			band: { lower: 0, upper: 0.1 }
-		});
-		expect(nitrite.leavesBand?.edge).not.toBe('lower');
-		expect(Date.parse(nitrite.nextTest)).toBeGreaterThan(Date.parse(day(6)));
-	});
-
-	it('lets a parameter of the keeper begin at nothing and rise', () => {
-		const readings = [0, 0, 0, 2, 4, 6, 8].map((value, i) => ({
-			at: day(i * 7),
-			value,
-			standardUncertainty: 0.3
-		}));
-		const result = solved({ parameter: 'clarity', unit: 'NTU', readings, now: day(42) });
-		expect(result.now.value).toBeGreaterThan(6.5);
 	});
 
 	it('does not grow sure by asking one eye, or one sample, twenty times', () => {
@@ -528,14 +258,6 @@ describe('trend', () => {
 		}
 	});
 
-	it('tells use from dosing: what is dosed and still falls is used', () => {
-		const values = Array.from({ length: 13 }, (_, i): [number, number] => [i * 5, 9 - 0.02 * i * 5]);
-		const result = solved(alk(values, { events: [{ at: day(-1), kind: 'dosing', perDay: 0.5 }] }));
-		expect(result.netPerDay.value).toBeCloseTo(-0.02, 1);
-		expect(result.usePerDay.value).toBeCloseTo(0.52, 1);
-		expect(result.usePerDay.value).toBeCloseTo(result.dosingPerDay - result.netPerDay.value, 9);
-	});
-
 	it('forecasts when the band is left, and asks for a look before', () => {
 		const values = Array.from({ length: 13 }, (_, i): [number, number] => [i * 5, 11 - 0.05 * i * 5]);
 		const result = solved(alk(values, { band: { lower: 7.25, upper: 9 }, horizonDays: 60 }));
@@ -547,43 +269,6 @@ describe('trend', () => {
 		expect(left).toBeLessThan(25);
 		expect(Date.parse(result.leavesBand!.early!)).toBeLessThan(Date.parse(result.leavesBand!.median!));
 		expect(Date.parse(result.nextTest)).toBeLessThanOrEqual(Date.parse(result.leavesBand!.median!));
-	});
-
-	it('moves by a dose and by a water change as far as they reach', () => {
-		const values: [number, number][] = [0, 4, 8, 12].map((d) => [d, 8]);
-		const plain = solved(alk(values, { now: day(13) }));
-		const dosed = solved(
-			alk(values, { now: day(13), events: [{ at: day(12.5), kind: 'dose', change: 0.6 }] })
-		);
-		expect(dosed.now.value - plain.now.value).toBeCloseTo(0.6, 6);
-		const changed = solved(
-			alk(values, {
-				now: day(13),
-				events: [{ at: day(12.5), kind: 'water-change', fraction: 0.25, newWater: 10 }]
-			})
-		);
-		expect(changed.now.value).toBeCloseTo(plain.now.value + 0.25 * (10 - plain.now.value), 1);
-		expect(changed.now.standardDeviation).toBeLessThan(plain.now.standardDeviation);
-	});
-
-	it('keeps bounds what they are, and nothing below nothing', () => {
-		const result = solved({
-			parameter: 'nitrate',
-			unit: 'mg/L NO3',
-			readings: [0, 7, 14, 21].map((d) => ({ at: day(d), below: 0.5 })),
-			now: day(21)
-		});
-		expect(result.now.value).toBeGreaterThan(0);
-		expect(result.now.value).toBeLessThan(0.6);
-		expect(result.forecast.every((f) => f.mean >= 0)).toBe(true);
-		const between = solved({
-			parameter: 'nitrate',
-			unit: 'mg/L NO3',
-			readings: [0, 7, 14].map((d) => ({ at: day(d), interval: [5, 10] as [number, number] })),
-			now: day(14)
-		});
-		expect(between.now.value).toBeGreaterThan(5.5);
-		expect(between.now.value).toBeLessThan(9.5);
 	});
 
 	it('finds what separates two kits used side by side', () => {
