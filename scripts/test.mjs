@@ -12,7 +12,7 @@ import { join, relative } from 'node:path';
 const SLOWEST = 20;
 /** The unit tests that take long: they try something thousands of times. */
 const SIMULATIONS = [
-	'src/core/adjust/plan/plan.test.ts',
+	'src/core/adjust/plan/programme.test.ts',
 	'src/core/colour/colour.test.ts',
 	'src/core/picture/plunger.test.ts',
 	'src/core/practice/practice.test.ts',
