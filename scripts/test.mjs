@@ -10,6 +10,8 @@ import { join, relative } from 'node:path';
 
 /** Tests that are named at the end, the slowest first. */
 const SLOWEST = 20;
+/** Lines that each failure has at the end. */
+const REASON_LINES = 12;
 /** The unit tests that take long: they try something thousands of times. */
 const SIMULATIONS = [
 	'src/core/adjust/plan/programme.test.ts',
@@ -63,6 +65,8 @@ const run = (title, command, ...args) =>
 const folder = mkdtempSync(join(tmpdir(), 'tevrik-results-'));
 /** What took how long: [s, test]. */
 const times = [];
+/** Each test that failed: [test, why]. They are told again at the end, where whoever reads looks first. */
+const failures = [];
 const vitest = async (project, ...more) => {
 	const file = join(folder, `${project}.json`);
 	const result = await run(
@@ -84,8 +88,11 @@ const vitest = async (project, ...more) => {
 		passed = counted.numPassedTests;
 		failed = counted.numFailedTests + counted.numPendingTests;
 		for (const { name, assertionResults } of counted.testResults)
-			for (const { duration, fullName } of assertionResults)
-				times.push([(duration ?? 0) / 1000, `${relative(process.cwd(), name)}: ${fullName}`]);
+			for (const { duration, fullName, failureMessages } of assertionResults) {
+				const test = `${relative(process.cwd(), name)}: ${fullName}`;
+				times.push([(duration ?? 0) / 1000, test]);
+				if (failureMessages?.length) failures.push([test, failureMessages.join('\n')]);
+			}
 	} catch {
 		// Nothing was counted: the run itself failed.
 	}
@@ -125,6 +132,8 @@ if (mode !== '--quick') {
 	for (const [seconds, test] of times.sort((a, b) => b[0] - a[0]).slice(0, SLOWEST))
 		console.log(`  ${seconds.toFixed(1).padStart(6)} s  ${test}`);
 }
+for (const [test, why] of failures)
+	console.log(`FAILED ${test}\n${why.split('\n').slice(0, REASON_LINES).join('\n')}`);
 const sum = (key) => counts.reduce((total, c) => total + c[key], 0);
 console.log(`${sum('passed')} passed, ${sum('failed')} failed`);
 process.exitCode = sum('failed') === 0 ? 0 : 1;
