@@ -59,11 +59,12 @@ export async function planFor(asker: Asker, systemId: string, wish: PlanWish): P
 
 async function makePlan(asker: Asker, systemId: string, wish: PlanWish): Promise<Planned> {
 	const [shelf, held] = await Promise.all([supplementsOf(asker), heldPlan(systemId)]);
-	const slow = await mayAskForPlan(asker.userId);
-	if (slow) error(429, slow.sentence);
 	const request = await requestFor(asker, systemId, wish, shelf);
 	const names = Object.fromEntries(shelf.map((s) => [s.id, s.profile.name]));
 	if (!request.parameters.length) return { request, result: NOTHING, wish, names, kept: null, nothing: true };
+	// Counted only once there is something to work out: who was told that the levels are not known just now did not get a plan.
+	const slow = await mayAskForPlan(asker.userId);
+	if (slow) error(429, slow.sentence);
 	const result = await solved(request);
 	return {
 		request,
