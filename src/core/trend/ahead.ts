@@ -1,14 +1,15 @@
 import { nth } from '../nth';
 import { el, leastSquares, residual } from '../statistics';
-import { copyOf, dosedBetween, predict, type Noise, type State } from './kalman';
+import { copyOf, type State } from './kalman';
 import type { Part } from './mixture';
 import { logDensity } from './moments';
 import type { DayStep } from './passage';
 import { onward, type Stop } from './paths';
-import { saidBy } from './regimes';
-import { MOVE_KNOWN, happen, movesIn, type Node, type Regime } from './hypotheses';
+import { hasRecord, saidBy, type Standing } from './regimes';
+import { happen, movesIn, type Node, type Regime } from './hypotheses';
 import type { Explained } from './explain';
 import { sameSize, type Rhythm } from './rhythms';
+import { predict, transitionOf, waterAlone, type Water } from './water';
 
 /**
  * A month ahead. A level that wanders, as the filter has it, is one explanation of what comes; that it returns to where this tank
@@ -59,20 +60,14 @@ export interface Ahead {
 }
 type Explanation = Omit<Ahead, 'weight'>;
 
-/** Where each explanation of the tests leads by now; `still`: how many tests ago the water moved last by it, Infinity where it never did. */
-interface Now {
-	weight: number;
-	state: State;
-	still: number;
-}
-
 /** Explanations that return or go on, weighed against the level that wanders. None where the record is short, or the water moved or is dosed otherwise since. */
 export function aheadOf(
 	{ model, recent, noise, tracks, now }: Explained,
-	present: Now[],
+	present: Standing[],
 	rhythms: Rhythm[] = []
 ): Ahead[] {
 	const said = saidBy(nth(tracks, 0));
+	const water = waterAlone(model, noise);
 	const stops = onward({ ...model, ...recent }, noise, said);
 	const tests = stillSince(stops, recent.nodes, said, model.dosing.at(-1)?.from ?? -Infinity, rhythms);
 	if (tests.length < LEAST || tests.at(-1)!.seen.at < now - MONTH) return [];
@@ -93,7 +88,7 @@ export function aheadOf(
 		const logOf = ({ mean, variance }: Level) => logDensity(seen.value - mean, variance + seen.error);
 		const level = levelOf(stop.seen);
 		makers.forEach((make, i) => (records[i]! += logOf(make(known, level, stop.at).expects(days))));
-		wanders += logOf(wandering(stop, days, recent.nodes, model, noise));
+		wanders += logOf(wandering(stop, days, recent.nodes, water));
 		judged++;
 	}
 	const still = present.filter(hasRecord);
@@ -113,13 +108,10 @@ export function aheadOf(
 	}));
 }
 
-/** By an explanation by which the water has only just moved, there is no record of where it goes now. */
-const hasRecord = ({ still }: { still: number }): boolean => still >= MOVE_KNOWN;
-
 const levelOf = ({ mean, cov }: State): Level => ({ mean: el(mean, 0), variance: Math.max(0, el(cov, 0)) });
 
 /** Several levels as one: their common mean and variance. */
-function together(parts: Now[]): Level {
+function together(parts: Standing[]): Level {
 	const total = parts.reduce((sum, p) => sum + p.weight, 0);
 	let [mean, square] = [0, 0];
 	for (const { weight, state } of parts) {
@@ -173,28 +165,18 @@ const isOf = (rhythms: Rhythm[], node: Extract<Node, { kind: 'dose' | 'change' }
 	);
 
 /** What the filter expects after some days in which the same is done as was. */
-function wandering(
-	{ seen, at }: Stop,
-	days: number,
-	nodes: Node[],
-	{ dosing, usual }: Explained['model'],
-	noise: Noise
-): Level {
+function wandering({ seen, at }: Stop, days: number, nodes: Node[], water: Water): Level {
 	const state = copyOf(seen);
+	const body = nth(water.bodies, 0);
 	let from = at;
 	const onTo = (to: number) => {
-		predict(
-			state,
-			{ days: to - from, since: from - at, dosed: dosedBetween(dosing, from, to) },
-			noise,
-			usual
-		);
+		predict(state, water, transitionOf(water, from, to, [at]));
 		from = to;
 	};
 	for (const node of nodes)
 		if ((node.kind === 'dose' || node.kind === 'change') && node.at > at && node.at < at + days) {
 			onTo(node.at);
-			happen({ state, missing: 0 }, node);
+			happen(state, [0], node, body);
 		}
 	onTo(at + days);
 	return levelOf(state);
@@ -281,21 +263,21 @@ const STILL: DayStep = {
 const shareAt = (days: number): number => Math.min(1, days / LATE);
 
 /** What wanders, and beside it what else may come, with so much of its weight: that is taken from those explanations of the tests that have a record. */
-export function beside<T extends { weight: number; still: number }>(
+export function beside<T extends { weight: number; recorded: boolean }>(
 	wanders: T[],
 	ahead: Ahead[],
 	share = 1
 ): { wanders: T[]; ahead: Ahead[] } {
-	const recorded = wanders.reduce((sum, p) => sum + (hasRecord(p) ? p.weight : 0), 0);
+	const recorded = wanders.reduce((sum, p) => sum + (p.recorded ? p.weight : 0), 0);
 	const taken = share * ahead.reduce((sum, { weight }) => sum + weight, 0);
 	return {
-		wanders: wanders.map((p) => ({ ...p, weight: hasRecord(p) ? (1 - taken) * p.weight : p.weight })),
+		wanders: wanders.map((p) => ({ ...p, weight: p.recorded ? (1 - taken) * p.weight : p.weight })),
 		ahead: ahead.map((a) => ({ ...a, weight: share * recorded * a.weight }))
 	};
 }
 
 /** A day's forecast. */
-export function blended(wanders: (Part & { still: number })[], ahead: Ahead[], days: number): Part[] {
+export function blended(wanders: (Part & { recorded: boolean })[], ahead: Ahead[], days: number): Part[] {
 	const all = beside(wanders, ahead, shareAt(days));
 	return [...all.wanders, ...all.ahead.map(({ weight, expects }) => ({ weight, ...expects(days) }))];
 }

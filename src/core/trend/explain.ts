@@ -5,8 +5,9 @@ import { endsAtNothing, forgottenAfter, usualRestlessness, usuallyNone, type Res
 import { fitNoise } from './fit';
 import { rateAt, type Dosing, type Noise, type Usual } from './kalman';
 import { centreOf, dosingOf, floorOf, methodsOf, nodesOf, type Methods } from './nodes';
-import type { Model, Node } from './hypotheses';
+import { startOf, type Model, type Node } from './hypotheses';
 import { forward, type Track } from './regimes';
+import { waterAlone } from './water';
 import type { TrendReading, TrendRequest } from './schema';
 
 const DAY = 86_400_000;
@@ -62,7 +63,7 @@ export function explain(request: TrendRequest): Outcome<Explained> {
 	const newest = past.slice(-FIT_MOST);
 	const start = startAt(newest.some(isTest) ? newest : past, centres, usual, dosing, methods.sds);
 	const noise = fitNoise({ ...model, nodes: newest, start }, usual);
-	const { tracks, tested } = forward(model, noise);
+	const { tracks, tested } = forward(waterAlone(model, noise), startOf(model), past);
 	const ranked = [...tracks].sort((a, b) => b.log - a.log);
 	return good({
 		request,
@@ -73,7 +74,7 @@ export function explain(request: TrendRequest): Outcome<Explained> {
 		noise,
 		usual,
 		tracks: ranked,
-		tested
+		tested: nth(tested, 0)
 	});
 }
 

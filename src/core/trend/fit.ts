@@ -1,7 +1,8 @@
 import type { Restlessness } from './defaults';
 import type { Noise } from './kalman';
-import type { Model } from './hypotheses';
+import { startOf, type Model } from './hypotheses';
 import { forward } from './regimes';
+import { waterAlone } from './water';
 
 /** How much the readings may change the usual restlessness: spread of its logarithm, and the limits either way. */
 const PRIOR_SPREAD = 1.1;
@@ -17,6 +18,7 @@ const FIT_TRACKS = 3;
  */
 export function fitNoise(model: Model, usual: Restlessness): Noise {
 	const known = new Map<string, number>();
+	const start = startOf(model);
 	const at = (level: number, drift: number): number => {
 		const key = `${level.toFixed(2)}/${drift.toFixed(2)}`;
 		const before = known.get(key);
@@ -24,7 +26,7 @@ export function fitNoise(model: Model, usual: Restlessness): Noise {
 		const far = Math.max(Math.abs(level), Math.abs(drift)) > LIMIT;
 		const chance = far
 			? -Infinity
-			: forward(model, noiseOf(usual, level, drift), FIT_TRACKS).logChance -
+			: forward(waterAlone(model, noiseOf(usual, level, drift)), start, model.nodes, FIT_TRACKS).logChance -
 				(level * level + drift * drift) / (2 * PRIOR_SPREAD * PRIOR_SPREAD);
 		known.set(key, chance);
 		return chance;

@@ -1,6 +1,7 @@
 import { changed, dosed, rateAt, seenBy, update, type Dosing, type State, type Usual } from './kalman';
-import { addAt, addToCell, zeros } from '../statistics';
+import { addAt, addToCell, el, zeros } from '../statistics';
 import { logDensity, logInside, seenBetween, seenValue } from './moments';
+import type { Body, Moves } from './water';
 
 /**
  * What a test may mean: all as before; the test was wrong; the level jumped; the drift changed; what is dosed does not arrive. How
@@ -8,12 +9,11 @@ import { logDensity, logInside, seenBetween, seenValue } from './moments';
  */
 
 /** Something that happens to the estimate at one moment. Times in days. */
-export type Node =
-	| { at: number; kind: 'look' }
-	| { at: number; kind: 'value'; seen: number; noise: number; offset: number; reading: number }
+export type Node = (
+	| { kind: 'look' }
+	| { kind: 'value'; seen: number; noise: number; offset: number; reading: number }
 	/** Between two ends; all from `from` on counts as inside. */
 	| {
-			at: number;
 			kind: 'between';
 			low: number;
 			from: number;
@@ -22,18 +22,18 @@ export type Node =
 			offset: number;
 			reading: number;
 	  }
-	| { at: number; kind: 'dose'; change: number; variance: number }
+	| { kind: 'dose'; change: number; variance: number }
 	/** What is dosed from here on was written down: whatever did not arrive before, does. */
-	| { at: number; kind: 'dosing' }
-	| { at: number; kind: 'change'; fraction: number; newWater: number; variance: number };
+	| { kind: 'dosing' }
+	| { kind: 'change'; fraction: number; newWater: number; variance: number }
+) & {
+	at: number;
+	/** Whose it is, by its place among the parameters of the water; the first where it does not say. */
+	of?: number;
+};
 export type Seen = Extract<Node, { kind: 'value' | 'between' }>;
 
-/** How far the water moves when it moves: standard deviations of a jump of the level, and of the drift a day. */
-export interface Moves {
-	level: number;
-	drift: number;
-}
-
+/** A parameter by itself: all that happened to it, and what is known of it beforehand. */
 export interface Model {
 	/** In order of time. */
 	nodes: Node[];
@@ -114,21 +114,21 @@ export function startOf({ start }: Model): State {
 	return { mean, cov };
 }
 
-/** What was done to the water, and what is written of the dosing: to the level and drift that stand there in the state. */
+/** What was done to a parameter of the water, and what is written of its dosing; `missing`: of each parameter what does not arrive a day. */
 export function happen(
-	track: { state: State; missing: number },
+	state: State,
+	missing: number[],
 	node: Exclude<Node, Seen>,
-	level = 0,
-	drift = 1
+	{ level, drift }: Body
 ): void {
-	const { state } = track;
+	const of = node.of ?? 0;
 	if (node.kind === 'dose') dosed(state, node.change, node.variance, level);
 	else if (node.kind === 'change') changed(state, node.fraction, node.newWater, node.variance, level);
-	else if (node.kind === 'dosing' && track.missing !== 0) {
+	else if (node.kind === 'dosing' && el(missing, of) !== 0) {
 		// What did not arrive does so again.
-		addAt(state.mean, drift, track.missing);
-		addToCell(state.cov, state.mean.length, drift, drift, (FAILING * track.missing) ** 2);
-		track.missing = 0;
+		addAt(state.mean, drift, el(missing, of));
+		addToCell(state.cov, state.mean.length, drift, drift, (FAILING * el(missing, of)) ** 2);
+		missing[of] = 0;
 	}
 }
 
@@ -153,7 +153,7 @@ export function addedBy(regime: Regime, moves: Moves, since: number, rate: numbe
 /** All explanations of a test. The first test of all can only be right or wrong. */
 export function explanationsOf(
 	node: Seen,
-	{ moves, dosing }: Model,
+	{ moves, dosing }: Body,
 	since: number | undefined
 ): Explanation[] {
 	const rate = rateAt(dosing, node.at);
@@ -186,8 +186,8 @@ export function logOf(node: Seen, regime: Regime, mean: number, variance: number
 		: logInside(mean, all, node.from, node.high);
 }
 
-/** What an explanation adds to a state whose level and drift stand there, in place. */
-export function add({ mean, cov }: State, added: Added, level = 0, drift = 1): void {
+/** What an explanation adds to the state of a parameter, in place. */
+export function add({ mean, cov }: State, added: Added, { level, drift }: Body): void {
 	const size = mean.length;
 	addAt(mean, level, added.meanLevel);
 	addAt(mean, drift, added.meanDrift);
@@ -197,15 +197,15 @@ export function add({ mean, cov }: State, added: Added, level = 0, drift = 1): v
 	addToCell(cov, size, drift, drift, added.drift);
 }
 
-/** Takes in a test of the level that stands there, by the kit whose offset stands there, in place; gives the logarithm of its chance. */
-export function see(state: State, node: Seen, regime: Regime, level = 0, offset = node.offset): number {
-	const before = seenBy(state, offset, level);
+/** Takes in a test of a parameter, in place; gives the logarithm of its chance. */
+export function see(state: State, node: Seen, regime: Regime, { level }: Body): number {
+	const before = seenBy(state, node.offset, level);
 	const noise = regime === 'slip' ? slipVariance(node, before.mean) : node.noise;
 	const { mean, variance } = before;
 	const seen =
 		node.kind === 'value'
 			? seenValue(mean, variance, node.seen, noise)
 			: seenBetween(mean, variance, node.low, node.high, noise);
-	update(state, offset, before, seen, level);
+	update(state, node.offset, before, seen, level);
 	return seen.logChance;
 }

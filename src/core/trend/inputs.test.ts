@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { usualRestlessness } from './defaults';
-import { smooth } from './kalman';
+import { smooth } from './smoother';
+import { waterAlone } from './water';
 import type { Model, Node } from './hypotheses';
 import { onward } from './paths';
 import { trend } from './trend';
@@ -70,7 +71,7 @@ it('looks back through a dose and a water change as far as they reached', () => 
 			usual: { level: 9, sd: 1, days: 40 },
 			floor: -Infinity
 		};
-		return smooth(onward(model, still, new Map())).map((s) => s.mean[0]);
+		return smooth(waterAlone(model, still), onward(model, still, new Map())).map((s) => s.mean[0]);
 	};
 	// Only the end was read: before half a dKH was poured in, it was half a dKH less.
 	const dosed = between({ at: 1, kind: 'dose', change: 0.5, variance: 0 }, 8.5);

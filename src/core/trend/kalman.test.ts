@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { normal, uniform } from '../statistics';
-import { dosedBetween, smooth, type Dosing } from './kalman';
+import { dosedBetween, type Dosing } from './kalman';
+import { smooth } from './smoother';
+import { waterAlone } from './water';
 import type { Model } from './hypotheses';
 import { onward } from './paths';
 
@@ -112,7 +114,7 @@ describe('filter and smoother', () => {
 	it.each([1, 2, 3, 4, 5])('say what conditioning on everything at once says (tank %i)', (seed) => {
 		const { model, noise } = tank(seed, 12);
 		const way = onward(model, noise, new Map());
-		const smoothed = smooth(way);
+		const smoothed = smooth(waterAlone(model, noise), way);
 		const all = atOnce(model, noise);
 		for (const [k, state] of smoothed.entries()) {
 			state.mean.forEach((x, i) => expect(x).toBeCloseTo(all[k]!.mean[i]!, 8));

@@ -1,9 +1,9 @@
 import { nth } from '../nth';
-import { addAt, addToCell, cell, el, normalBelow, scaleCell, solveRight, zeros } from '../statistics';
+import { addAt, addToCell, cell, el, normalBelow, scaleCell, zeros } from '../statistics';
 
 /**
- * The Kalman filter of level and drift in continuous time, and the smoother (Kalman 1960; Rauch, Tung and Striebel 1965).
- * A state is level, drift without dosing, and one offset for each kit; covariances row by row. Times in days.
+ * The Kalman filter (Kalman 1960): what a test, a dose and a water change do to a state. A state is of each parameter its level and its
+ * drift without dosing, and one offset for each kit; covariances row by row. Times in days. See `water.ts` for how it goes on in time.
  */
 
 /** How much the level, and its drift, stray: variances that one day adds. */
@@ -50,65 +50,6 @@ export function dosedBetween(dosing: Dosing[], from: number, to: number): number
 	return sum;
 }
 
-/** Longer steps are taken in parts, days: within one the share that is remembered changes little. */
-const PART = 4;
-/** Below this the tests are young and all of them is remembered. */
-const YOUNG = 0.25;
-
-/** What is left of what was known, over some days that begin `since` days after the last test: 1 at first, then less and less. */
-function remembered(since: number, days: number, usual: Usual): number {
-	if (since + days < YOUNG * usual.days) return 1;
-	return Math.exp((since / usual.days) ** 4 - ((since + days) / usual.days) ** 4);
-}
-
-/** Days of a step, how long ago the last test was at its beginning, and what is dosed in it altogether. */
-export interface Step {
-	days: number;
-	since: number;
-	dosed: number;
-}
-
-/**
- * Moves a state on, in place; gives the share that is remembered. dL = (d + dosing) dt + level noise, dd = drift noise; far
- * from the last test both are drawn to what is usual: the level to its usual mean and spread, its net change to nothing.
- */
-export function predict(
-	{ mean, cov }: State,
-	{ days, since, dosed }: Step,
-	noise: Noise,
-	usual: Usual
-): number {
-	if (!(days > 0)) return 1;
-	const size = mean.length;
-	const parts = since + days < YOUNG * usual.days ? 1 : Math.ceil(days / PART);
-	const part = days / parts;
-	const rate = dosed / days;
-	let all = 1;
-	for (let p = 0; p < parts; p++) {
-		const kept = remembered(since + p * part, part, usual);
-		all *= kept;
-		const net = kept * (el(mean, 1) + rate);
-		mean[0] = usual.level + kept * (el(mean, 0) - usual.level) + part * net;
-		mean[1] = net - rate;
-		for (let j = 0; j < size; j++) cov[j] = kept * (el(cov, j) + part * cell(cov, size, 1, j));
-		for (let j = 0; j < size; j++) scaleCell(cov, size, 1, j, kept);
-		for (let i = 0; i < size; i++)
-			cov[i * size] = kept * (cell(cov, size, i, 0) + part * cell(cov, size, i, 1));
-		for (let i = 0; i < size; i++) scaleCell(cov, size, i, 1, kept);
-		// What the water strayed is forgotten like all else (the mean of kept² over the part); what is usual takes its place.
-		const strays = kept === 1 ? part : (part * (1 - kept * kept)) / (-2 * Math.log(kept));
-		addAt(
-			cov,
-			0,
-			noise.level * strays + (noise.drift * part * part * strays) / 3 + usual.sd ** 2 * (1 - kept * kept)
-		);
-		addAt(cov, 1, (noise.drift * part * strays) / 2);
-		addToCell(cov, size, 1, 0, (noise.drift * part * strays) / 2);
-		addToCell(cov, size, 1, 1, noise.drift * strays);
-	}
-	return all;
-}
-
 /** Mean and variance of what a test of a level sees by the kit with this offset (0: a kit without). */
 export const seenBy = (
 	{ mean, cov }: State,
@@ -135,14 +76,13 @@ export function update(
 ): void {
 	const size = mean.length;
 	const gain = zeros(size);
-	for (let i = 0; i < size; i++)
-		gain[i] = cell(cov, size, i, level) + (offset ? cell(cov, size, i, offset) : 0);
+	for (let i = 0; i < size; i++) gain[i] = cov[i * size + level]! + (offset ? cov[i * size + offset]! : 0);
 	const shift = (after.mean - before.mean) / before.variance;
 	const shrink = (after.variance - before.variance) / (before.variance * before.variance);
-	for (let i = 0; i < size; i++) addAt(mean, i, el(gain, i) * shift);
+	for (let i = 0; i < size; i++) mean[i]! += gain[i]! * shift;
 	for (let i = 0; i < size; i++) {
-		const by = el(gain, i) * shrink;
-		if (by !== 0) for (let j = 0; j < size; j++) addToCell(cov, size, i, j, by * el(gain, j));
+		const by = gain[i]! * shrink;
+		if (by !== 0) for (let j = 0; j < size; j++) cov[i * size + j]! += by * gain[j]!;
 	}
 }
 
@@ -194,70 +134,4 @@ export function changed(
 	for (let j = 0; j < size; j++) scaleCell(cov, size, level, j, rest);
 	for (let i = 0; i < size; i++) scaleCell(cov, size, i, level, rest);
 	addToCell(cov, size, level, level, fraction * fraction * variance);
-}
-
-/** How a state came from the one before: x = F·x + …, where F scales and shears level and drift alone. */
-export interface Transition {
-	/** Share of level and drift that is kept. */
-	kept: number;
-	/** Days over which the drift acts on the level. */
-	days: number;
-	/** Share of the level (and of all that goes with it) that stays in the tank at a water change; 1 where there is none. */
-	rest: number;
-}
-
-/** A state between two transitions: as predicted from the one before, and with what was then seen. */
-export interface Moment {
-	by: Transition;
-	predicted: State;
-	seen: State;
-}
-
-/** The way back (Rauch, Tung and Striebel 1965): the state at every moment, given all that was seen. */
-export function smooth(moments: Moment[]): State[] {
-	const count = moments.length;
-	const states = Array.from<State>({ length: count });
-	if (!count) return [];
-	let next = nth(moments, count - 1).seen;
-	states[count - 1] = next;
-	for (let k = count - 2; k >= 0; k--) {
-		const { by, predicted } = nth(moments, k + 1);
-		const state = copyOf(nth(moments, k).seen);
-		stepBack(state, by, predicted, next);
-		states[k] = state;
-		next = state;
-	}
-	return states;
-}
-
-/** `state` with what `next` knows beyond `predicted`, in place. */
-function stepBack(state: State, by: Transition, predicted: State, next: State): void {
-	const size = state.mean.length;
-	const gain = solveRight(predicted.cov, crossOf(state.cov, size, by), size);
-	const off = next.mean.map((x, i) => x - el(predicted.mean, i));
-	const more = next.cov.map((x, i) => x - el(predicted.cov, i));
-	const half = zeros(size * size);
-	for (let i = 0; i < size; i++)
-		for (let j = 0; j < size; j++) {
-			addAt(state.mean, i, cell(gain, size, i, j) * el(off, j));
-			let sum = 0;
-			for (let a = 0; a < size; a++) sum += cell(gain, size, i, a) * cell(more, size, a, j);
-			half[i * size + j] = sum;
-		}
-	for (let i = 0; i < size; i++)
-		for (let j = 0; j < size; j++) {
-			let sum = 0;
-			for (let b = 0; b < size; b++) sum += cell(half, size, i, b) * cell(gain, size, j, b);
-			addToCell(state.cov, size, i, j, sum);
-		}
-}
-
-/** Covariance of a state with what is predicted from it: cov · Fᵀ. */
-function crossOf(cov: number[], size: number, { kept, days, rest }: Transition): number[] {
-	const cross = cov.slice();
-	for (let i = 0; i < size; i++) {
-		cross[i * size] = rest * kept * (cell(cov, size, i, 0) + days * cell(cov, size, i, 1));
-		cross[i * size + 1] = kept * cell(cov, size, i, 1);
-	}
-	return cross;
 }

@@ -1,23 +1,13 @@
 import { nth } from '../nth';
 import { el } from '../statistics';
 import { beside, blended, type Ahead } from './ahead';
-import {
-	changed,
-	clamp,
-	copyOf,
-	dosed,
-	dosedBetween,
-	predict,
-	rateAt,
-	type Dosing,
-	type Noise,
-	type State,
-	type Usual
-} from './kalman';
+import { changed, clamp, copyOf, dosed, rateAt, type State } from './kalman';
 import { below, spreadOf, type Part } from './mixture';
 import { firstPassage, type DoneOn, type Edges } from './passage';
+import { hasRecord, type Standing } from './regimes';
 import { timesWithin, type Rhythm } from './rhythms';
 import type { TrendResult } from './schema';
+import { predict, transitionOf, type Water } from './water';
 
 /** What comes: the level day by day, when it leaves its band, and when to look again. Times in days. */
 
@@ -31,13 +21,8 @@ const TOO_WIDE = 0.5;
 export const SOONEST = 1;
 export const LATEST = 60;
 
-/**
- * Explanations beside each other: of each its weight, the state it leads to, what of the dosing is missing in it a day, and how many tests
- * ago the water moved last by it (Infinity: never). Weights add up to 1.
- */
-export type Present = { weight: number; state: State; missing: number; still: number }[];
-
-export const partsOf = (present: Present, i: number): Part[] =>
+/** Explanations beside each other, of level (0), drift (1) or an offset, as parts of a mixture. */
+export const partsOf = (present: Pick<Standing, 'weight' | 'state'>[], i: number): Part[] =>
 	present.map(({ weight, state: { mean, cov } }) => ({
 		weight,
 		mean: el(mean, i),
@@ -46,33 +31,31 @@ export const partsOf = (present: Present, i: number): Part[] =>
 
 /** Now, and all by which it goes on. */
 export interface Outset {
-	present: Present;
+	present: Standing[];
 	/** What else may come than that it wanders. */
 	others: Ahead[];
 	now: number;
 	/** How long ago the last test is. */
 	since: number;
-	dosing: Dosing[];
+	/** The parameter by itself, as it goes on from now. */
+	water: Water;
 	/** What is done again and again. */
 	rhythms: Rhythm[];
-	noise: Noise;
-	usual: Usual;
-	floor: number;
 }
 
 /** The level every day from now on, if nothing is done but what is dosed, and what is done regularly: every explanation for itself. */
 export function forecastOf(outset: Outset, days: number): Part[][] {
-	const { present, others, now, since, dosing, rhythms, noise, usual, floor } = outset;
+	const { present, others, now, since, water, rhythms } = outset;
+	const { dosing, floor } = nth(water.bodies, 0);
 	const states = present.map((p) => ({ ...p, state: copyOf(p.state) }));
 	const onDay = (day: number) =>
 		blended(
-			partsOf(states, 0).map((part, i) => ({ ...part, still: nth(states, i).still })),
+			partsOf(states, 0).map((part, i) => ({ ...part, recorded: hasRecord(nth(states, i)) })),
 			others,
 			day
 		);
 	const points = [onDay(0)];
 	for (let day = 0; day < days; day++) {
-		const given = dosedBetween(dosing, now + day, now + day + 1);
 		// Whatever is dosed from here on finds the water as it is, not as far below nothing as it would have gone.
 		if (rateAt(dosing, now + day + 1) !== rateAt(dosing, now + day))
 			for (const { state } of states) clamp(state, floor);
@@ -83,8 +66,8 @@ export function forecastOf(outset: Outset, days: number): Part[][] {
 					if (rhythm.kind === 'dose') dosed(state, rhythm.change, 0);
 					else changed(state, rhythm.fraction, rhythm.newWater, 0);
 				}
-		for (const { state } of states)
-			predict(state, { days: 1, since: since + day, dosed: given }, noise, usual);
+		const step = transitionOf(water, now + day, now + day + 1, [now - since]);
+		for (const { state } of states) predict(state, water, step);
 		points.push(onDay(day + 1));
 	}
 	return points;
@@ -97,11 +80,17 @@ export const outAt = (parts: Part[], { lower, upper }: Edges, floor: number): nu
 
 /** When the level has left its band with a chance of 10, 50 and 90 %, by either edge, and which is likelier. */
 export function leavesBand(outset: Outset, edges: Edges, horizon: number): TrendResult['leavesBand'] {
-	const { present, others, now, since, dosing, rhythms, noise, usual, floor } = outset;
+	const { present, others, now, since, water, rhythms } = outset;
 	const days = Math.floor(horizon);
-	const { wanders, ahead } = beside(present, others);
-	const left = firstPassage([...wanders, ...ahead], edges, days, noise, usual, since, floor, (day) => {
-		const done: DoneOn = { dosed: dosedBetween(dosing, now + day, now + day + 1), rest: 1, fresh: 0 };
+	const { wanders, ahead } = beside(
+		present.map((p) => ({ ...p, recorded: hasRecord(p) })),
+		others
+	);
+	const steps = Array.from({ length: days }, (_, day) =>
+		transitionOf(water, now + day, now + day + 1, [now - since])
+	);
+	const left = firstPassage([...wanders, ...ahead], edges, water, steps, (day) => {
+		const done: DoneOn = { rest: 1, fresh: 0 };
 		for (const r of rhythms)
 			for (let times = timesWithin(r, day, 1); times > 0; times--) {
 				const rest = r.kind === 'dose' ? 1 : 1 - r.fraction;

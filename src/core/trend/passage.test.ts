@@ -1,23 +1,27 @@
 import { describe, expect, it } from 'vitest';
 import { normalBelow } from '../statistics';
 import { firstPassage, type Edges } from './passage';
-import type { Usual } from './kalman';
+import { transitionOf, waterAlone } from './water';
 
-/** Nothing is forgotten: the tank was tested just now, and would be remembered for years. */
-const ALWAYS: Usual = { level: 0, sd: 0, days: 1e6 };
 const DAYS = 40;
+/** Water that strays so much, of which nothing is forgotten: tested just now, it would be remembered for years. */
+const steps = (level: number, days: number, dosed = 0) => {
+	const body = {
+		dosing: [{ from: -Infinity, perDay: dosed }],
+		usual: { level: 0, sd: 0, days: 1e6 },
+		floor: -Infinity
+	};
+	const water = waterAlone(body, { level, drift: 0 });
+	return [water, Array.from({ length: days }, (_, day) => transitionOf(water, day, day + 1, [0]))] as const;
+};
 
 /** A level known exactly, that strays by `sd` a square root of a day and runs by `drift` a day. */
 const leaving = (edges: Edges, { level = 8, drift = 0, sd = 0.2, dosed = 0, spread = 1e-9, rest = 1 } = {}) =>
 	firstPassage(
 		[{ weight: 1, state: { mean: [level, drift], cov: [spread ** 2, 0, 0, 0] } }],
 		edges,
-		DAYS,
-		{ level: sd * sd, drift: 0 },
-		ALWAYS,
-		0,
-		-Infinity,
-		() => ({ dosed, rest, fresh: 0 })
+		...steps(sd * sd, DAYS, dosed),
+		() => ({ rest, fresh: 0 })
 	);
 
 /** Chance that Brownian motion with a drift has gone `distance` by a time (Bachelier and Levy). */
@@ -75,12 +79,8 @@ describe('first passage out of a band', () => {
 		const { lower, upper } = firstPassage(
 			[at(5, 0.3), at(8, 0.5), at(11, 0.2)],
 			{ lower: 7, upper: 9 },
-			1,
-			{ level: 1e-9, drift: 0 },
-			ALWAYS,
-			0,
-			-Infinity,
-			() => ({ dosed: 0, rest: 1, fresh: 0 })
+			...steps(1e-9, 1),
+			() => ({ rest: 1, fresh: 0 })
 		);
 		expect([lower[0], upper[0]]).toEqual([0.3, 0.2]);
 	});

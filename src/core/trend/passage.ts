@@ -1,6 +1,7 @@
 import { nth } from '../nth';
 import { cell, el, normal, uniform, zeros } from '../statistics';
-import { predict, type Noise, type State, type Usual } from './kalman';
+import type { State } from './kalman';
+import { predict, type Transition, type Water } from './water';
 
 /** A band as far as it can be left: an edge that nothing lies beyond is undefined. */
 export interface Edges {
@@ -26,9 +27,8 @@ export interface DayStep {
 	driftSd: number;
 }
 
-/** What is done to the water on a day: dosed over all of it; before, `rest` of the level stays and `fresh` comes to it. */
+/** What is done to the water before a day: `rest` of the level stays, and `fresh` comes to it. */
 export interface DoneOn {
-	dosed: number;
 	rest: number;
 	fresh: number;
 }
@@ -57,19 +57,18 @@ function drawsOf(day: number): Draws {
 
 /**
  * First passage out of a band, by following many ways of level and drift from their mixture on, day by day, with the chance
- * that one crossed and came back between two days (Brownian bridge; Karatzas and Shreve 1991, 2.8). Nothing falls below `floor`. `doneOn`
- * gives what is done on a day, `since` how long ago the last test is. An explanation with a `day` of its own goes by that.
+ * that one crossed and came back between two days (Brownian bridge; Karatzas and Shreve 1991, 2.8). Each day the water goes on by one of
+ * `steps`; `doneOn` gives what is done before it. An explanation with a `day` of its own goes by that.
  */
 export function firstPassage(
 	from: { weight: number; state: State; day?: DayStep }[],
 	{ lower, upper }: Edges,
-	days: number,
-	noise: Noise,
-	usual: Usual,
-	since: number,
-	floor: number,
+	water: Water,
+	steps: Transition[],
 	doneOn: (day: number) => DoneOn
 ): Leaving {
+	const days = steps.length;
+	const { floor } = nth(water.bodies, 0);
 	const left: Leaving = {
 		lower: new Array<number>(days + 1).fill(0),
 		upper: new Array<number>(days + 1).fill(0)
@@ -79,11 +78,7 @@ export function firstPassage(
 		if (upper !== undefined && level > upper) return 'upper';
 		return undefined;
 	};
-	const steps = Array.from({ length: days }, (_, day) => {
-		const { dosed, rest, fresh } = doneOn(day);
-		const step = stepOf({ days: 1, since: since + day, dosed }, noise, usual);
-		return { ...step, rest, fresh, by: drawsOf(day + 1) };
-	});
+	const each = steps.map((step, day) => ({ ...dayOf(water, step), ...doneOn(day), by: drawsOf(day + 1) }));
 	const first = drawsOf(0);
 	let [weightBefore, which] = [0, 0];
 	for (let way = 0; way < WAYS; way++) {
@@ -105,7 +100,7 @@ export function firstPassage(
 		let edge = out(level);
 		if (edge) left[edge][0]!++;
 		for (let day = 0; !edge && day < days; day++) {
-			const step = nth(steps, day);
+			const step = nth(each, day);
 			const { by } = step;
 			// Those that go by a day of their own have seen what is done in all that they go by.
 			if (!own) level = Math.max(floor, step.rest * level + step.fresh);
@@ -134,14 +129,14 @@ export function firstPassage(
 	}
 }
 
-/** One day of {@link predict} as numbers to draw from: what it makes of a level and drift of nothing, and of one. */
-function stepOf(step: Parameters<typeof predict>[1], noise: Noise, usual: Usual): DayStep {
+/** One step of {@link predict} as numbers to draw from: what it makes of a level and drift of nothing, and of one. */
+function dayOf(water: Water, step: Transition): DayStep {
 	const state: State = { mean: zeros(2), cov: zeros(4) };
-	const kept = predict(state, step, noise, usual);
+	predict(state, water, step);
 	const levelSd = Math.sqrt(el(state.cov, 0));
 	const both = el(state.cov, 1) / (levelSd || 1);
 	return {
-		kept,
+		kept: step.parts.reduce((all, { kept }) => all * nth(kept, 0), 1),
 		levelMean: el(state.mean, 0),
 		levelMeanSd: 0,
 		driftMean: el(state.mean, 1),

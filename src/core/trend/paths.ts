@@ -1,17 +1,5 @@
 import { nth } from '../nth';
 import {
-	clamp,
-	copyOf,
-	dosedBetween,
-	predict,
-	rateAt,
-	smooth,
-	type Moment,
-	type Noise,
-	type State,
-	type Transition
-} from './kalman';
-import {
 	add,
 	addedBy,
 	happen,
@@ -22,7 +10,11 @@ import {
 	type Model,
 	type Regime
 } from './hypotheses';
+import { scaleAt } from '../statistics';
+import { clamp, copyOf, rateAt, type Noise, type State } from './kalman';
 import { saidBy, type Track } from './regimes';
+import { smooth, type Moment } from './smoother';
+import { predict, transitionOf, waterAlone, type Water } from './water';
 
 /** There and back again under explanations that are settled: the filter onward, the smoother back. */
 
@@ -35,35 +27,36 @@ export interface Stop extends Moment {
 
 /** The way forward under one explanation of every test; goes on behind `stops` that were made before. */
 export function onward(model: Model, noise: Noise, said: Map<number, Regime>, stops: Stop[] = []): Stop[] {
-	const { nodes, dosing, usual, moves, floor } = model;
+	const { nodes } = model;
+	const water = waterAlone(model, noise);
+	const body = nth(water.bodies, 0);
 	const last = stops.at(-1);
 	const state = last ? copyOf(last.seen) : startOf(model);
 	let now = last?.at ?? nodes[0]?.at ?? 0;
 	let tested = last?.tested ?? now;
 	const way = [...stops];
-	const track = { state, missing: last?.missing ?? 0 };
+	const missing = [last?.missing ?? 0];
 	for (let n = stops.length; n < nodes.length; n++) {
 		const node = nth(nodes, n);
-		const days = Math.max(0, node.at - now);
-		const step = { days, since: now - tested, dosed: dosedBetween(dosing, now, node.at) };
-		const by: Transition = { kept: predict(state, step, noise, usual), days, rest: 1 };
-		if (node.kind !== 'look') by.rest = clamp(state, floor);
+		const by = transitionOf(water, now, node.at, [tested]);
+		predict(state, water, by);
+		if (node.kind !== 'look') by.rest[0] = clamp(state, body.floor);
 		now = node.at;
+		let predicted: State | undefined;
 		if (node.kind === 'value' || node.kind === 'between') {
 			const regime = said.get(node.reading) ?? 'as before';
-			const rate = rateAt(dosing, node.at);
-			add(state, addedBy(regime, moves, node.at - tested, rate));
-			if (movesIn(regime) === 'dosing') track.missing = missingOf(regime, rate);
+			const rate = rateAt(body.dosing, node.at);
+			add(state, addedBy(regime, body.moves, node.at - tested, rate), body);
+			if (movesIn(regime) === 'dosing') missing[0] = missingOf(regime, rate);
 			tested = node.at;
-			const predicted = copyOf(state);
-			see(state, node, regime);
-			way.push({ by, predicted, seen: copyOf(state), at: now, tested, missing: track.missing });
+			predicted = copyOf(state);
+			see(state, node, regime, body);
 		} else {
-			happen(track, node);
-			if (node.kind === 'change') by.rest *= 1 - node.fraction;
-			const both = copyOf(state);
-			way.push({ by, predicted: both, seen: both, at: now, tested, missing: track.missing });
+			happen(state, missing, node, body);
+			if (node.kind === 'change') scaleAt(by.rest, 0, 1 - node.fraction);
 		}
+		const seen = copyOf(state);
+		way.push({ by, predicted: predicted ?? seen, seen, at: now, tested, missing: nth(missing, 0) });
 	}
 	return way;
 }
@@ -76,16 +69,20 @@ export interface Way {
 	states: State[];
 	missing: number[];
 }
-const wayOf = (stops: Stop[]): Way => ({ states: smooth(stops), missing: stops.map((s) => s.missing) });
+const wayOf = (stops: Stop[], water: Water): Way => ({
+	states: smooth(water, stops),
+	missing: stops.map((s) => s.missing)
+});
 
 /**
  * The way here under each of some tracks, the likeliest first. The others go their own way
  * only from a little before the first test of which they say something else: before, they are as the likeliest.
  */
 export function smoothedBy(model: Model, noise: Noise, tracks: Track[]): Way[] {
-	const [best, ...others] = tracks.map(saidBy);
+	const [best, ...others] = tracks.map((t) => saidBy(t));
+	const water = waterAlone(model, noise);
 	const stops = onward(model, noise, best!);
-	const likeliest = wayOf(stops);
+	const likeliest = wayOf(stops, water);
 	return [
 		likeliest,
 		...others.map((said) => {
@@ -95,7 +92,7 @@ export function smoothedBy(model: Model, noise: Noise, tracks: Track[]): Way[] {
 			if (differs < 0) return likeliest;
 			const own = onward(model, noise, said, stops.slice(0, differs));
 			const from = Math.max(0, differs - REACH);
-			const { states, missing } = wayOf(own.slice(from));
+			const { states, missing } = wayOf(own.slice(from), water);
 			return {
 				states: [...likeliest.states.slice(0, from), ...states],
 				missing: [...likeliest.missing.slice(0, from), ...missing]

@@ -1,6 +1,7 @@
-import { clamp, copyOf, dosedBetween, predict, seenBy, type Noise, type State } from './kalman';
+import { nth } from '../nth';
 import { addAt, addToCell, cell, el, zeros } from '../statistics';
 import {
+	MOVE_KNOWN,
 	NOTHING,
 	REGIMES,
 	add,
@@ -9,12 +10,13 @@ import {
 	logOf,
 	movesIn,
 	see,
-	startOf,
 	type Explanation,
-	type Model,
+	type Node,
 	type Regime,
 	type Seen
 } from './hypotheses';
+import { clamp, copyOf, seenBy, type State } from './kalman';
+import { predict, transitionOf, type Body, type Water } from './water';
 
 /**
  * Slip or change. At every test several explanations are carried on side by side, each a Kalman filter of its own with its
@@ -23,7 +25,7 @@ import {
  * generalised pseudo-Bayes of the order {@link REMEMBERED}: Blom and Bar-Shalom 1988).
  */
 
-/** Explanations that agree on so many of the newest tests are one. */
+/** Explanations that agree on so many of the newest tests of each parameter are one. */
 const REMEMBERED = 4;
 const KEYS = REGIMES.length ** REMEMBERED;
 /** Explanations carried on, and the chance, against the likeliest, below which one is given up. */
@@ -35,6 +37,7 @@ const LEAST = Math.log(1e-5);
 
 /** What a track says of one test. */
 interface Said {
+	of: number;
 	reading: number;
 	regime: Regime;
 	before: Said | undefined;
@@ -55,18 +58,22 @@ export interface Track {
 	log: number;
 	state: State;
 	said: Said | undefined;
+	/** What it says of the newest tests: of each parameter as many digits to the base of the regimes. */
 	key: number;
-	moved: Move | undefined;
-	/** What of the dosing does not arrive, a day, as this track assumes. */
-	missing: number;
+	/** Of each parameter how it moved last. */
+	moved: (Move | undefined)[];
+	/** Of each parameter what of its dosing does not arrive, a day, as this track assumes. */
+	missing: number[];
 }
 
 export interface Passage {
 	tracks: Track[];
 	/** Natural logarithm of the chance of all that was seen. */
 	logChance: number;
-	/** The moment of the newest test, if there was one. */
-	tested: number;
+	/** When each parameter was tested last. */
+	tested: number[];
+	/** The moment that the tracks stand at. */
+	at: number;
 }
 
 interface Guess {
@@ -76,54 +83,70 @@ interface Guess {
 }
 
 /** One way through time over all nodes, all explanations beside each other. */
-export function forward(model: Model, noise: Noise, most = MOST_TRACKS): Passage {
-	const { nodes, dosing, usual, floor } = model;
+export function forward(water: Water, start: State, nodes: Node[], most = MOST_TRACKS): Passage {
+	const { bodies } = water;
 	let tracks: Track[] = [
-		{ log: 0, state: startOf(model), said: undefined, key: 0, moved: undefined, missing: 0 }
+		{
+			log: 0,
+			state: copyOf(start),
+			said: undefined,
+			key: 0,
+			moved: bodies.map(() => undefined),
+			missing: zeros(bodies.length)
+		}
 	];
 	let logChance = 0;
-	let now = nodes[0]?.at ?? 0;
-	let tested = now;
-	let first = true;
+	let at = nodes[0]?.at ?? 0;
+	const tested = bodies.map(() => at);
+	const first = bodies.map(() => true);
 	for (const [k, node] of nodes.entries()) {
-		const days = node.at - now;
-		if (days > 0) {
-			const step = { days, since: now - tested, dosed: dosedBetween(dosing, now, node.at) };
-			for (const { state } of tracks) predict(state, step, noise, usual);
+		if (node.at > at) {
+			const step = transitionOf(water, at, node.at, tested);
+			for (const { state } of tracks) predict(state, water, step);
 		}
-		now = node.at;
-		if (node.kind !== 'look') for (const { state } of tracks) clamp(state, floor);
+		at = node.at;
+		const of = node.of ?? 0;
+		const body = nth(bodies, of);
+		if (node.kind !== 'look') for (const { state } of tracks) clamp(state, body.floor, body.level);
 		if (node.kind === 'value' || node.kind === 'between') {
-			const explained = explanationsOf(node, model, first ? undefined : node.at - tested);
-			const { guesses, logChance: chance } = likeliest(
-				tracks,
-				node,
-				explained,
-				k < nodes.length - RECENT ? OLD_TRACKS : most
-			);
+			const before = el(tested, of);
+			const explained = explanationsOf(node, body, first[of] ? undefined : at - before);
+			const kept = k < nodes.length - RECENT ? OLD_TRACKS : most;
+			const { guesses, logChance: chance } = likeliest(tracks, node, body, explained, kept);
 			logChance += chance;
-			tracks = joined(takenIn(guesses, node, tested));
-			tested = node.at;
-			first = false;
-		} else for (const track of tracks) happen(track, node);
+			tracks = joined(takenIn(guesses, node, body, before));
+			tested[of] = at;
+			first[of] = false;
+		} else for (const { state, missing } of tracks) happen(state, missing, node, body);
 	}
-	return { tracks, logChance, tested };
+	return { tracks, logChance, tested, at };
+}
+
+/** Brings all explanations to a moment after the last node, in place: nothing happens but time. */
+export function goOn(
+	{ tracks, tested, at }: Pick<Passage, 'tracks' | 'tested' | 'at'>,
+	water: Water,
+	to: number
+): void {
+	const step = transitionOf(water, at, to, tested);
+	for (const { state } of tracks) predict(state, water, step);
 }
 
 /** The likeliest explanations after each track, of each the chance; and the chance of the test under all of them. */
 function likeliest(
 	tracks: Track[],
 	node: Seen,
+	{ level }: Body,
 	explained: Explanation[],
 	most: number
 ): { guesses: Guess[]; logChance: number } {
 	const all: Guess[] = [];
 	let top = -Infinity;
 	for (const track of tracks) {
-		const expected = seenBy(track.state, node.offset);
+		const expected = seenBy(track.state, node.offset, level);
 		for (const by of explained) {
 			// What does not arrive already cannot fail again.
-			if (by.missing !== 0 && track.missing !== 0) continue;
+			if (by.missing !== 0 && el(track.missing, node.of ?? 0) !== 0) continue;
 			const mean = expected.mean + by.added.meanLevel;
 			const log = track.log + by.log + logOf(node, by.regime, mean, expected.variance + by.added.level);
 			if (log > top + LEAST) all.push({ track, by, log });
@@ -143,29 +166,41 @@ function likeliest(
 }
 
 /** The tracks that follow from guesses; a state is copied only where another guess still needs it. */
-function takenIn(guesses: Guess[], node: Seen, tested: number): Track[] {
+function takenIn(guesses: Guess[], node: Seen, body: Body, before: number): Track[] {
 	const needed = new Map<Track, number>();
 	for (const { track } of guesses) needed.set(track, (needed.get(track) ?? 0) + 1);
+	const of = node.of ?? 0;
 	return guesses.map(({ track, by, log }) => {
 		const more = needed.get(track)! - 1;
 		needed.set(track, more);
 		const state = more ? copyOf(track.state) : track.state;
-		const from = el(state.mean, 0);
-		if (by.added !== NOTHING) add(state, by.added);
-		see(state, node, by.regime);
+		const from = el(state.mean, body.level);
+		if (by.added !== NOTHING) add(state, by.added, body);
+		see(state, node, by.regime, body);
 		const { regime } = by;
 		const kind = movesIn(regime);
+		const last = track.moved[of];
 		return {
 			log,
 			state,
-			said: { reading: node.reading, regime, before: track.said },
-			key: (track.key * REGIMES.length + REGIMES.indexOf(regime)) % KEYS,
-			moved: kind
-				? { kind, at: (tested + node.at) / 2, from, tests: 1 }
-				: track.moved && { ...track.moved, tests: track.moved.tests + 1 },
-			missing: by.missing || track.missing
+			said: { of, reading: node.reading, regime, before: track.said },
+			key: keyAfter(track.key, of, regime),
+			moved: track.moved.with(
+				of,
+				kind
+					? { kind, at: (before + node.at) / 2, from, tests: 1 }
+					: last && { ...last, tests: last.tests + 1 }
+			),
+			missing: by.missing ? track.missing.with(of, by.missing) : track.missing.slice()
 		};
 	});
+}
+
+/** The digits of one parameter's newest tests, with one more and without the oldest. */
+function keyAfter(key: number, of: number, regime: Regime): number {
+	const place = KEYS ** of;
+	const own = Math.floor(key / place) % KEYS;
+	return key + place * (((own * REGIMES.length + REGIMES.indexOf(regime)) % KEYS) - own);
 }
 
 /** Tracks that say the same of the newest tests become one, with their common mean and covariance and the likelier's past. */
@@ -203,9 +238,35 @@ function joined(tracks: Track[]): Track[] {
 	});
 }
 
-/** What a track says of the tests, by their number: all that are not as before. */
-export function saidBy(track: Track): Map<number, Regime> {
-	const said = new Map<number, Regime>();
-	for (let s = track.said; s; s = s.before) if (s.regime !== 'as before') said.set(s.reading, s.regime);
-	return said;
+/** What a track says of a parameter's tests, by their number: all that are not as before. */
+export function saidBy({ said }: Pick<Track, 'said'>, of = 0): Map<number, Regime> {
+	const found = new Map<number, Regime>();
+	for (let s = said; s; s = s.before)
+		if (s.of === of && s.regime !== 'as before') found.set(s.reading, s.regime);
+	return found;
 }
+
+/** One explanation of a parameter's tests, and where it leads by now. Weights of all add up to 1. */
+export interface Standing {
+	weight: number;
+	/** Level, drift, and the offsets of its kits where it is by itself. */
+	state: State;
+	/** What of its dosing does not arrive, a day. */
+	missing: number;
+	moved: Move | undefined;
+	said: Map<number, Regime>;
+}
+
+/** What each explanation says of one parameter; `stateOf` takes its part from the state of all. */
+export const standingOf = (tracks: Track[], of: number, stateOf: (all: State) => State): Standing[] =>
+	tracks.map((track) => ({
+		weight: Math.exp(track.log),
+		state: stateOf(track.state),
+		missing: el(track.missing, of),
+		moved: track.moved[of],
+		said: saidBy(track, of)
+	}));
+
+/** By an explanation by which the water has only just moved, there is no record of where it goes now. */
+export const hasRecord = ({ moved }: Pick<Standing, 'moved'>): boolean =>
+	(moved?.tests ?? Infinity) >= MOVE_KNOWN;

@@ -222,13 +222,18 @@ describe('all parameters as one water', () => {
 		expect(Math.abs(stands![0])).toBeLessThan(25);
 	});
 
-	it('leaves a parameter alone with its odd test, and one without neighbours to itself', () => {
+	it('knows a parameter better by its neighbours with an odd test too, and leaves one without neighbours to itself', () => {
 		const odd = using(-150);
-		const { parameters } = solved(odd);
-		expect(parameters['calcium']!.odd).toHaveLength(1);
-		const alone = solved({ ...odd, parameters: { calcium: odd.parameters['calcium']! } });
+		const later = { ...odd, now: day(168) };
+		const { parameters, suspects } = solved(later);
+		const alone = solved({ ...later, parameters: { calcium: odd.parameters['calcium']! } });
 		expect(alone.coupling).toBeNull();
-		expect(parameters['calcium']!.now.value).toBeCloseTo(alone.parameters['calcium']!.now.value, 6);
+		const [together, itself] = [parameters['calcium']!, alone.parameters['calcium']!];
+		// Its own past finds it odd, which needs no neighbours.
+		for (const { odd } of [together, itself]) expect(odd.map((o) => o.index)).toEqual([6]);
+		expect(suspects).toEqual([]);
+		expect(together.now.standardDeviation).toBeLessThan(0.8 * itself.now.standardDeviation);
+		expect(Math.abs(together.now.value - 424)).toBeLessThan(2 * together.now.standardDeviation);
 	});
 
 	it('says in which parameter something is wrong', () => {

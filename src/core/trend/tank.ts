@@ -2,23 +2,20 @@ import { nth } from '../nth';
 import { addAt, cell, el } from '../statistics';
 import { badAll, good, type Outcome, type Problem } from '../problems';
 import { convert, isQuantity, parameterOf } from '../quantities';
+import { explain, isTest, type Explained } from './explain';
 import {
-	expectedOf,
-	jointForward,
 	jointOf,
 	marginal,
 	processNoiseOf,
 	TAKES,
+	TIED,
 	type Coupling,
 	type Joint,
 	type Member
 } from './joint';
-import { MOVE_KNOWN, SLIP, SLIP_ERRORS } from './hypotheses';
-import { logDensity } from './moments';
 import type { Noise, State } from './kalman';
 import { smoothedBy } from './paths';
-import { explain, isTest, type Explained, type Test } from './explain';
-import type { Present } from './outlook';
+import { forward, goOn, standingOf, type Standing } from './regimes';
 import { lookedAt, report, type KnownTogether } from './trend';
 import { COUPLED, type TankRequest, type TankResult } from './tank-schema';
 import type { TrendRequest } from './schema';
@@ -43,16 +40,10 @@ const COUPLINGS: (Coupling & { prior: number })[] = [
 ];
 /** So many of the newest readings and events of all of them are looked at together. */
 const WINDOW = 400;
-/** And so many where one test is judged by its neighbours. */
-const NEAR = 150;
-/** Explanations of a parameter's own tests other than the likeliest weigh less than this together, or it stands for itself. */
-const SETTLED = 0.15;
-/** After so many days without a test of any of them, each falls back on what is usual for it. */
-const JOINT_DAYS = 35;
-/** Calcium goes so closely by alkalinity that a test of either keeps both from being forgotten. */
-const TIED = ['alkalinity', 'calcium'];
-/** From this chance on a slip is named. */
+/** From this chance on a test that its own past explains is named. */
 const SUSPECT = 0.25;
+/** Explanations of less than this chance are shared out among the others. */
+const LEAST = 0.002;
 
 /**
  * All parameters of a tank as one water: each as `trend` gives it, and alkalinity, calcium, magnesium and salinity together,
@@ -109,29 +100,22 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 	const members = COUPLED.flatMap((parameter): Member[] => {
 		const e = explained[parameter];
 		const unit = e && ownUnits(parameter, e.request.unit);
-		return e && unit && isSettled(e) ? [{ parameter, explained: e, unit }] : [];
+		return e && unit ? [{ parameter, explained: e, unit }] : [];
 	});
-	const now = members[0]?.explained.now ?? 0;
-	const tested = Math.max(...members.map((m) => m.explained.tested));
-	if (members.length < 2 || now - tested > JOINT_DAYS) return undefined;
+	if (members.length < 2) return undefined;
+	const { now } = nth(members, 0).explained;
 	const ways = COUPLINGS.map(({ prior, ...coupling }) => {
 		const joint = jointOf(members, coupling, WINDOW);
-		const { logChance, state } = jointForward(joint, now);
-		return { joint, prior, state, log: Math.log(prior) + logChance };
+		const { water, start, nodes } = joint;
+		const passage = forward(water, start, nodes);
+		goOn(passage, water, now);
+		return { joint, tracks: passage.tracks, log: Math.log(prior) + passage.logChance };
 	});
 	const top = Math.max(...ways.map((w) => w.log));
 	const total = ways.reduce((sum, w) => sum + Math.exp(w.log - top), 0);
 	const weighed = ways.map((w) => ({ ...w, weight: Math.exp(w.log - top) / total }));
-	const best = nth(
-		[...weighed].sort((a, b) => b.weight - a.weight),
-		0
-	);
-	const newest = members.map((m) => m.explained.model.nodes.filter(isTest).at(-1)!);
-	const near = COUPLINGS.map(({ prior, ...coupling }) => ({
-		joint: jointOf(members, coupling, NEAR),
-		prior
-	}));
-	const doubts = members.map((_, i) => doubtOf(near, i, nth(newest, i)));
+	const best = weighed.reduce((a, b) => (b.weight > a.weight ? b : a));
+	const { state } = best.tracks.reduce((a, b) => (b.log > a.log ? b : a));
 
 	const noiseOf = (member: number): Noise => {
 		const noise = { level: 0, drift: 0 };
@@ -143,58 +127,68 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 		}
 		return noise;
 	};
+	const newest = Math.max(
+		...members.filter((m) => TIED.includes(m.parameter)).map((m) => m.explained.tested)
+	);
 	const joint: Together['joint'] = {};
 	const sharpened: Record<string, number> = {};
-	for (const [i, m] of members.entries()) {
-		const { missing, moved } = nth(m.explained.tracks, 0);
-		const as = { missing, still: moved?.tests ?? Infinity };
-		const present: Present = weighed.map(({ joint, state, weight }) => ({
-			weight,
-			state: marginal(joint, state, i),
-			...as
-		}));
-		const doubt = el(doubts, i);
-		if (doubt >= SUSPECT) {
-			// The test may be a slip: then what is known of the level is what all the others say.
-			for (const part of present) part.weight *= 1 - doubt;
-			present.push({
-				weight: doubt,
-				state: marginal(best.joint, jointForward(best.joint, now, newest[i]).state, i),
-				...as
-			});
-		}
-		const own = nth(
-			smoothedBy({ ...m.explained.model, nodes: lookedAt(m.explained) }, m.explained.noise, [
-				nth(m.explained.tracks, 0)
-			]),
-			0
+	const suspects: Together['suspects'] = [];
+	for (const [i, { parameter, explained: own }] of members.entries()) {
+		const present = whole(
+			weighed.flatMap(({ joint, tracks, weight }) =>
+				standingOf(tracks, i, (all) => marginal(joint, all, i)).map((s) => ({
+					...s,
+					weight: weight * s.weight
+				}))
+			)
 		);
-		const alone = own.states.at(-1)!;
-		const whole = meanOf(present);
-		joint[m.parameter] = {
+		const [likeliest] = own.tracks;
+		const way = nth(smoothedBy({ ...own.model, nodes: lookedAt(own) }, own.noise, [likeliest!]), 0);
+		const alone = way.states.at(-1)!;
+		const together = meanOf(present);
+		joint[parameter] = {
 			present,
-			way: { ...own, states: [...own.states.slice(0, -1), whole] },
+			way: { ...way, states: [...way.states.slice(0, -1), together] },
 			noise: noiseOf(i),
-			tested: TIED.includes(m.parameter) ? tested : m.explained.tested
+			tested: TIED.includes(parameter) ? newest : own.tested
 		};
-		sharpened[m.parameter] = Math.max(0, 1 - Math.sqrt(el(whole.cov, 0) / Math.max(el(alone.cov, 0), 1e-30)));
+		sharpened[parameter] = Math.max(
+			0,
+			1 - Math.sqrt(el(together.cov, 0) / Math.max(el(alone.cov, 0), 1e-30))
+		);
+		const { reading } = own.model.nodes.filter(isTest).at(-1)!;
+		const probability = oddly(present, reading);
+		if (
+			probability >= SUSPECT &&
+			oddly(
+				standingOf(own.tracks, 0, (all) => all),
+				reading
+			) < SUSPECT
+		)
+			suspects.push({ parameter, index: reading, probability });
 	}
 	return {
 		joint,
 		coupling: {
 			probability: weighed.filter((w) => w.joint.share > 0).reduce((sum, w) => sum + w.weight, 0),
-			calcification:
-				best.joint.share > 0 && calcifies(members) ? calcificationOf(best.joint, best.state) : null,
+			calcification: best.joint.share > 0 && calcifies(members) ? calcificationOf(best.joint, state) : null,
 			ratio: ratioOf(weighed.map((w) => ({ ...w.joint, weight: w.weight }))),
-			thinning: thinningOf(best.joint, best.state),
+			thinning: thinningOf(best.joint, state),
 			sharpened
 		},
-		suspects: members.flatMap((m, i) =>
-			el(doubts, i) >= SUSPECT
-				? [{ parameter: m.parameter, index: nth(newest, i).reading, probability: el(doubts, i) }]
-				: []
-		)
+		suspects
 	};
+}
+
+/** The chance that a test is not to be taken as it stands: it is a slip, or the water moved just before it. */
+const oddly = (present: Standing[], reading: number): number =>
+	present.reduce((sum, { weight, said }) => sum + (said.has(reading) ? weight : 0), 0);
+
+/** Those that count, the likeliest first; what is given up is shared out. */
+function whole(present: Standing[]): Standing[] {
+	const kept = present.filter((p) => p.weight >= LEAST).sort((a, b) => b.weight - a.weight);
+	const total = kept.reduce((sum, p) => sum + p.weight, 0);
+	return kept.map((p) => ({ ...p, weight: p.weight / total }));
 }
 
 /** How many of a unit one of the parameter's own unit is; undefined where the unit is no plain multiple (specific gravity). */
@@ -207,49 +201,8 @@ function ownUnits(parameter: string, unit: string): number | undefined {
 	return one.ok ? one.value.value : undefined;
 }
 
-/** Whether a parameter's own tests have one explanation: an odd test, or water that just moved, is for its own model. */
-const isSettled = ({ tracks }: Explained): boolean => {
-	const [first, ...others] = tracks;
-	const regime = first!.said?.regime;
-	return (
-		regime === 'as before' &&
-		(first!.moved?.tests ?? Infinity) >= MOVE_KNOWN &&
-		others
-			.filter((t) => t.said?.regime !== 'as before' || (t.moved?.tests ?? Infinity) < MOVE_KNOWN)
-			.reduce((sum, t) => sum + Math.exp(t.log), 0) < SETTLED
-	);
-};
-
-/**
- * The chance that a test is a slip, as its neighbours have it; how far they go together is judged without it. What was tested
- * the same evening counts, whichever came first.
- */
-function doubtOf(joints: { joint: Joint; prior: number }[], member: number, node: Test): number {
-	if (node.kind !== 'value') return 0;
-	const ways = joints.map(({ joint, prior }) => {
-		const { state, logChance } = jointForward(joint, node.at + EVENING, node);
-		const { mean, variance } = expectedOf(joint, state, member, node);
-		// A wrong column would be seen by its own past: what only the neighbours see is off by errors.
-		const by = (noise: number) => logDensity(node.seen - mean, variance + noise);
-		return {
-			log: Math.log(prior) + logChance,
-			honest: by(node.noise),
-			slip: by(SLIP_ERRORS ** 2 * node.noise)
-		};
-	});
-	const top = Math.max(...ways.map((w) => w.log));
-	let [honest, slip] = [0, 0];
-	for (const w of ways) {
-		honest += (1 - SLIP) * Math.exp(w.log - top + w.honest);
-		slip += SLIP * Math.exp(w.log - top + w.slip);
-	}
-	return slip / Math.max(honest + slip, 1e-300);
-}
-/** Tests of one evening lie within so many days. */
-const EVENING = 0.2;
-
 /** Several explanations as one: their common mean and covariance. */
-function meanOf(present: Present): State {
+function meanOf(present: Standing[]): State {
 	const mean = [0, 0];
 	const cov = [0, 0, 0, 0];
 	for (const { weight, state } of present) for (const i of [0, 1]) addAt(mean, i, weight * el(state.mean, i));
@@ -265,9 +218,9 @@ function meanOf(present: Present): State {
 	return { mean, cov };
 }
 
-const calcificationOf = ({ calcification: g, size }: Joint, { mean, cov }: State) => ({
+const calcificationOf = ({ calcification: g }: Joint, { mean, cov }: State) => ({
 	alkalinityPerDay: el(mean, g),
-	standardDeviation: Math.sqrt(Math.max(0, cell(cov, size, g, g)))
+	standardDeviation: Math.sqrt(Math.max(0, cell(cov, mean.length, g, g)))
 });
 
 /** Whether what takes alkalinity can be told from acid: skeleton takes calcium too. */
@@ -284,12 +237,12 @@ function ratioOf(ways: { share: number; ratio: number; weight: number }[]) {
 }
 
 /** Change of salinity a day over its level; nothing known where it is not among them. */
-function thinningOf({ salinity, size }: Joint, { mean, cov }: State) {
+function thinningOf({ salinity, water: { bodies } }: Joint, { mean, cov }: State) {
 	if (salinity === undefined) return { perDay: 0, standardDeviation: 0 };
-	const level = Math.max(el(mean, salinity), 1e-9);
-	const drift = salinity + 1;
+	const salt = nth(bodies, salinity);
+	const level = Math.max(el(mean, salt.level), 1e-9);
 	return {
-		perDay: el(mean, drift) / level,
-		standardDeviation: Math.sqrt(Math.max(0, cell(cov, size, drift, drift))) / level
+		perDay: el(mean, salt.drift) / level,
+		standardDeviation: Math.sqrt(Math.max(0, cell(cov, mean.length, salt.drift, salt.drift))) / level
 	};
 }

@@ -9,7 +9,9 @@ import {
 	type Moving,
 	type Watched
 } from '../simulate';
-import { dosedBetween, smooth } from './kalman';
+import { dosedBetween } from './kalman';
+import { smooth } from './smoother';
+import { waterAlone } from './water';
 import type { Model } from './hypotheses';
 import { onward } from './paths';
 import { trend } from './trend';
@@ -41,11 +43,12 @@ describe('the way through time', () => {
 			usual: { level: 8.4, sd: 1, days: 40 },
 			floor: -Infinity
 		};
-		const way = onward(model, { level: 1e-12, drift: 1e-12 }, new Map());
+		const noise = { level: 1e-12, drift: 1e-12 };
+		const way = onward(model, noise, new Map());
 		// Three opinions of one weight: 8.4, 8 and 8.2, each 0.2 unsure.
 		expect(way[1]!.seen.mean[0]).toBeCloseTo(8.2, 6);
 		expect(way[1]!.seen.cov[0]).toBeCloseTo(0.04 / 3, 6);
-		const [first, second] = smooth(way);
+		const [first, second] = smooth(waterAlone(model, noise), way);
 		expect(first!.mean[0]).toBeCloseTo(second!.mean[0]!, 6);
 		expect(first!.cov[0]).toBeCloseTo(second!.cov[0]!, 6);
 	});

@@ -3,16 +3,7 @@ import { el } from '../statistics';
 import { good, type Outcome } from '../problems';
 import { aheadOf } from './ahead';
 import { explain, isTest, type Explained } from './explain';
-import {
-	copyOf,
-	dosedBetween,
-	predict,
-	rateAt,
-	type Dosing,
-	type Noise,
-	type State,
-	type Usual
-} from './kalman';
+import { copyOf, rateAt, type Noise, type State } from './kalman';
 import { below, spreadHolding, spreadOf, type Part, type Spread } from './mixture';
 import { withLooks } from './nodes';
 import {
@@ -24,15 +15,15 @@ import {
 	nextTestOf,
 	outAt,
 	partsOf,
-	type Outset,
-	type Present
+	type Outset
 } from './outlook';
 import type { Edges } from './passage';
 import { MOVE_KNOWN, type Model, type Node } from './hypotheses';
 import { smoothedBy, type Way } from './paths';
-import { saidBy, type Track } from './regimes';
+import { goOn, saidBy, standingOf, type Standing } from './regimes';
 import { perDayOf, rhythmsOf } from './rhythms';
 import type { Estimate, PathPoint, TrendRequest, TrendResult } from './schema';
+import { waterAlone } from './water';
 
 /** Forecasts go this far where the request does not say, days. */
 const HORIZON = 30;
@@ -81,17 +72,16 @@ export function trend(request: TrendRequest): Outcome<TrendResult> {
 }
 
 /** Where each explanation leads by now: from the last test on, every one goes its own way. */
-const presentOf = ({ tracks, model, tested, now, noise }: Explained): Present =>
-	tracks.map((t) => ({
-		weight: Math.exp(t.log),
-		state: onTo(t, model.nodes, tested, now, model.dosing, noise, model.usual),
-		missing: t.missing,
-		still: t.moved?.tests ?? Infinity
-	}));
+function presentOf({ tracks, model, tested, now, noise }: Explained): Standing[] {
+	const by = tracks.map((t) => ({ ...t, state: copyOf(t.state) }));
+	const at = model.nodes.at(-1)!.at;
+	goOn({ tracks: by, tested: [tested], at }, waterAlone(model, noise), now);
+	return standingOf(by, 0, (state) => state);
+}
 
 /** What is known of a parameter from more than itself; `tested`: when any of them was tested last. */
 export interface KnownTogether {
-	present: Present;
+	present: Standing[];
 	way: Way;
 	tested: number;
 	/** How much it strays, as all of them together have it. */
@@ -107,6 +97,7 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	const noise = joint?.noise ?? explained.noise;
 	const { unit, band } = request;
 	const { dosing, floor } = model;
+	const water = waterAlone(model, noise);
 	const looked: Model = { ...model, nodes: lookedAt(explained) };
 	const drawn = tracks.filter((t, i) => i === 0 || (i < DRAWN && Math.exp(t.log) > LEAST_DRAWN));
 	const ways = joint ? [joint.way] : smoothedBy(looked, noise, drawn);
@@ -133,11 +124,8 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 		others: aheadOf(explained, present, rhythms),
 		now,
 		since: now - (joint?.tested ?? tested),
-		dosing,
-		rhythms,
-		noise,
-		usual: model.usual,
-		floor
+		water,
+		rhythms
 	};
 	const ahead = request.horizonDays ?? HORIZON;
 	const future = forecastOf(outset, Math.max(ahead, LATEST));
@@ -146,8 +134,8 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 		upper: band.upper
 	};
 	const width = band ? band.upper - band.lower : BANDLESS * Math.max(Math.abs(level.mean), usual.level);
-	const odd = oddOf(tracks);
-	const moved = movedOf(tracks, own, now, floor);
+	const odd = oddOf(present);
+	const moved = movedOf(present, now, floor);
 	const newestTest = model.nodes.filter(isTest).at(-1)!;
 	const isOdd = odd.some((o) => o.index === newestTest.reading);
 	const isOut = edges !== undefined && outAt(nth(future, 0), edges, floor) >= 0.5;
@@ -208,27 +196,6 @@ const estimateOf = ({ mean, sd, low, high }: Spread): Estimate => ({
 	interval: [low, high]
 });
 
-/** A track's state at `now`; after the last node nothing happened but time. */
-function onTo(
-	{ state }: Track,
-	nodes: Node[],
-	tested: number,
-	now: number,
-	dosing: Dosing[],
-	noise: Noise,
-	usual: Usual
-): State {
-	const last = nodes.at(-1)!.at;
-	const at = copyOf(state);
-	predict(
-		at,
-		{ days: now - last, since: last - tested, dosed: dosedBetween(dosing, last, now) },
-		noise,
-		usual
-	);
-	return at;
-}
-
 function pathOf({ nodes, dosing }: Model, ways: Way[], shares: number[], floor: number): PathPoint[] {
 	return nodes.flatMap((node, i) => {
 		// Of several things at one moment, how it stood after the last.
@@ -267,11 +234,11 @@ function verdictOf(net: Part[], least: number, width: number): TrendResult['verd
 }
 
 /** Tests that may be slips, with the chance of it. */
-function oddOf(tracks: Track[]): TrendResult['odd'] {
+function oddOf(present: Standing[]): TrendResult['odd'] {
 	const chances = new Map<number, number>();
-	for (const track of tracks)
-		for (const [reading, regime] of saidBy(track))
-			if (regime === 'slip') chances.set(reading, (chances.get(reading) ?? 0) + Math.exp(track.log));
+	for (const { weight, said } of present)
+		for (const [reading, regime] of said)
+			if (regime === 'slip') chances.set(reading, (chances.get(reading) ?? 0) + weight);
 	return [...chances]
 		.filter(([, probability]) => probability >= ODD)
 		.map(([index, probability]) => ({ index, probability: Math.min(1, probability) }))
@@ -283,13 +250,12 @@ type Moved = NonNullable<TrendResult['moved']> & { tests: number };
 const movedAsSaid = ({ tests: _tests, ...said }: Moved): TrendResult['moved'] => said;
 
 /** Whether the water moved not long ago, if it is likely enough: as the likeliest of the explanations by which it did says. */
-function movedOf(tracks: Track[], present: Present, now: number, floor: number): Moved | null {
-	const lately = tracks
-		.map((track, i) => ({ track, ...present[i]! }))
-		.filter(({ track: { moved } }) => moved && now - moved.at <= MOVED_FOR);
+function movedOf(present: Standing[], now: number, floor: number): Moved | null {
+	const lately = present
+		.filter(({ moved }) => moved && now - moved.at <= MOVED_FOR)
+		.sort((a, b) => b.weight - a.weight);
 	const probability = lately.reduce((sum, { weight }) => sum + weight, 0);
-	const [first] = lately;
-	const move = first?.track.moved;
+	const move = lately[0]?.moved;
 	if (probability < MOVED || !move) return null;
 	const to = spreadOf(
 		partsOf(
@@ -309,7 +275,7 @@ function movedOf(tracks: Track[], present: Present, now: number, floor: number):
 }
 
 /** Readings far from what all the others say, by their place in the request. */
-function unusualOf(model: Model, states: State[], said: ReturnType<typeof saidBy>, last: number[]): number[] {
+function unusualOf(model: Model, states: State[], said: Standing['said'], last: number[]): number[] {
 	return model.nodes
 		.flatMap((node, i) => {
 			if (!isTest(node)) return [];

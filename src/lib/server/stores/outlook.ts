@@ -121,7 +121,10 @@ async function findOutlook(
 			usePerDay: result.usePerDay,
 			leavesBand: result.leavesBand,
 			moved: result.moved,
-			odd: [...result.odd, ...(suspects[parameter] ?? [])],
+			odd: [
+				...result.odd,
+				...(suspects[parameter] ?? []).filter(({ index }) => !result.odd.some((o) => o.index === index))
+			],
 			recorded: recordedOf(parameter, done, result.now.value),
 			tests: newest.map(pointOf).reverse().map(asJudgedTest)
 		};
