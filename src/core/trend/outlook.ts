@@ -1,7 +1,7 @@
 import { nth } from '../nth';
 import { el } from '../statistics';
 import { beside, blended, type Ahead } from './ahead';
-import { changed, clamp, copyOf, dosed, rateAt, type State } from './kalman';
+import { changed, clamp, copyOf, dosed, rateAt } from './kalman';
 import { below, spreadOf, type Part } from './mixture';
 import { firstPassage, type DoneOn, type Edges } from './passage';
 import { hasRecord, type Standing } from './regimes';
