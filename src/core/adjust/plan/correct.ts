@@ -16,9 +16,10 @@ import {
 } from './programme';
 import { omegaAt, USUAL_PH } from './saturation';
 import type { CorrectRequest, CorrectResult, PlanStep } from './schema';
-import { Z95 } from './limits';
-import { SURE_ENOUGH, situationOf, type Level, type Pourable, type Situation } from './situation';
+import { CAREFUL, Z95 } from './limits';
+import { SURE_ENOUGH, situationOf, type Level, type Pourable, type Situation, type TopUp } from './situation';
 import type { Solver } from './solver';
+import { verdictOn } from './check';
 import { follow } from './follow';
 
 /** Of a healthy day: less is not worth going to the tank for. */
@@ -43,13 +44,30 @@ const CREEP = 0.3;
 export function correct(request: CorrectRequest, solver: Solver): Outcome<CorrectResult> {
 	const prepared = situationOf(request);
 	if (!prepared.ok) return prepared;
-	const situation = prepared.value;
-	const { acts, proved } = bestOf(request, situation, solver);
-	const steps = [...situation.given, ...acts];
-	const tests = testsOf(situation, steps);
-	const all = inOrder([...steps, ...tests]);
+	let situation = prepared.value;
+	let { acts, proved } = bestOf(request, situation, solver);
+	const thinner = toppedUp(request, situation, acts);
+	if (thinner.length) {
+		const again = situationOf(request, thinner);
+		if (again.ok) {
+			situation = again.value;
+			({ acts, proved } = bestOf(request, situation, solver));
+		}
+	}
+	const planned = [...situation.given, ...acts];
+	const steps = inOrder([...planned, ...testsOf(situation, planned)]);
+	const { risks, safe, testBy } = verdictOn(request, steps);
+	const all = inOrder([
+		...steps,
+		// Whoever knows a level too badly to say that it stays clear of its alarm is asked to test it in time.
+		...testBy
+			.filter(
+				({ parameter, day }) =>
+					!steps.some((s) => s.kind === 'test' && s.parameter === parameter && s.day <= day)
+			)
+			.map(({ parameter, day }): PlanStep => ({ day, kind: 'test', parameter, why: 'unsure' }))
+	]);
 	const path = follow(situation, request.change?.water, all);
-	const { risks, safe } = risksOf(request, situation, all, path);
 	const pours = all.filter((s) => s.kind === 'dose');
 	return good({
 		steps: withWaits(all, situation),
@@ -58,7 +76,7 @@ export function correct(request: CorrectRequest, solver: Solver): Outcome<Correc
 		refused: situation.levels.flatMap(({ parameter, refused }) =>
 			refused ? [{ parameter, why: refused }] : []
 		),
-		risks,
+		risks: [...risks, ...risksOf(request, situation, all, path)],
 		safe,
 		cost: {
 			money:
@@ -84,13 +102,14 @@ function bestOf(
 	solver: Solver
 ): { acts: PlanStep[]; proved: boolean } {
 	const solved = (way: Changing, relaxed: boolean) => {
-		const { Status, ObjectiveValue, Columns } = solver.solve(
-			programmeOf(request, situation, way, relaxed),
-			LIMITS
-		);
+		const text = programmeOf(request, situation, way, relaxed);
+		let its = solver.solve(text, LIMITS);
+		// Its first word is not taken for it: what is made simpler beforehand may break by the last digit.
+		if (its.Status === 'Infeasible') its = solver.solve(text, { ...LIMITS, presolve: 'off' });
+		const { Status, ObjectiveValue, Columns } = its;
 		const value = (name: string) => Columns[name]?.Primal ?? 0;
 		const found = Status !== 'Infeasible' && value(ONE) === 1;
-		const ended = Status === 'Optimal' || Status === 'Infeasible';
+		const ended = Status === 'Optimal' || (Status === 'Infeasible' && !isBorne(way, request, situation));
 		return { worth: found ? ObjectiveValue : Infinity, ended, value };
 	};
 	const ways = waysOfChanging(situation, request.change);
@@ -115,6 +134,41 @@ function bestOf(
 		return { acts: actsOf(request, situation, NO_CHANGE, solved(NO_CHANGE, true).value), proved: false };
 	return { acts: best.acts, proved };
 }
+/** Whether animals bear a way of changing water where nothing is poured: then there is a plan by it, whatever a solver says. */
+function isBorne(way: Changing, request: CorrectRequest, situation: Situation): boolean {
+	const changes = situation.changeDays.map((day): PlanStep => ({
+		day,
+		kind: 'water-change',
+		fraction: fractionOn(day, way, situation),
+		why: 'hold'
+	}));
+	const path = follow(situation, request.change?.water, [...situation.given, ...changes]);
+	return situation.levels.every(({ parameter, up, down }) => {
+		const fresh = request.change?.water[parameter];
+		return changes.every(({ day, fraction = 0 }) => {
+			const by = fresh === undefined ? 0 : fraction * (fresh - (path[parameter]?.[day]?.mean ?? fresh));
+			return by <= up && by >= -down;
+		});
+	});
+}
+
+/**
+ * Fresh water for tank water where what is poured would carry salinity over its band: a careful day's, on the day before. What that takes of the
+ * ions is in the plan that is then made anew.
+ */
+function toppedUp(request: CorrectRequest, situation: Situation, acts: PlanStep[]): TopUp[] {
+	const level = situation.levels.find((l) => l.parameter === 'salinity');
+	if (!level || level.refused || situation.salinityHome > 0) return [];
+	const path = follow(situation, request.change?.water, acts)['salinity'] ?? [];
+	const over = path.findIndex(
+		({ mean }, day) => day > 0 && mean > level.upper && mean > nth(level.natural, day)
+	);
+	if (over < 0) return [];
+	const end = path.at(-1)!.mean;
+	const by = Math.min(CAREFUL * level.down, end - Math.min(level.inner[1], level.upper));
+	return by > 0 ? [{ day: over - 1, by }] : [];
+}
+
 /** Ways of changing water for which the fewest pours are searched: each takes some tenths of a second in a large plan. */
 const MOST_SEARCHED = 2;
 
@@ -221,6 +275,13 @@ function pourStep(
 		alkalinity: of('alkalinity', 8),
 		calcium: of('calcium', 425)
 	});
+	// No portion moves a level by more than a healthy day.
+	const healthy = Math.max(
+		1,
+		...levels.map((l) =>
+			Math.ceil(((pourable.effect[l.parameter] ?? 0) * measured) / Math.max(l.up, 1e-9) - 1e-6)
+		)
+	);
 	return {
 		day,
 		kind: 'dose',
@@ -228,7 +289,7 @@ function pourStep(
 		supplement: pourable.id,
 		amount: measured,
 		unit: pourable.brings.per,
-		portions: Math.min(portions, MOST_PORTIONS),
+		portions: Math.min(Math.max(portions, healthy), MOST_PORTIONS),
 		...(pourable.when ? { when: pourable.when } : {}),
 		changes: Object.fromEntries(
 			Object.entries(pourable.effect).map(([parameter, effect]) => [parameter, effect * measured])
@@ -262,7 +323,8 @@ function testsOf(situation: Situation, steps: PlanStep[]): PlanStep[] {
 		let tested = 0;
 		pours.forEach((day, i) => {
 			const known = Math.hypot(level.sd, (day - tested) * level.useSd);
-			if (i % 2 === 0 || Z95 * known <= SURE_ENOUGH * level.scale) return;
+			// Nor by one that days have made unsure before the first.
+			if ((i % 2 === 0 && (i > 0 || day === 0)) || Z95 * known <= SURE_ENOUGH * level.scale) return;
 			test(day, 'before-acting');
 			tested = day;
 		});
@@ -327,42 +389,20 @@ function risksOf(
 	situation: Situation,
 	steps: PlanStep[],
 	path: CorrectResult['path']
-): { risks: CorrectResult['risks']; safe: boolean } {
+): CorrectResult['risks'] {
 	const risks: CorrectResult['risks'] = [];
-	let safe = true;
-	for (const level of situation.levels) {
-		const its = path[level.parameter] ?? [];
-		const [low, high] = level.alarm;
-		const started = level.now >= low && level.now <= high;
-		const left = its.find(({ day, mean }) => day > 0 && (mean < low - 1e-9 || mean > high + 1e-9));
-		// Who begins outside is on the way back: only a way that leads further out is no plan.
-		const end = its.at(-1)?.mean ?? level.now;
-		const off = (mean: number) => Math.max(low - mean, mean - high, 0);
-		const worse = off(end) > off(level.now) + ROUNDED * level.scale;
-		if (left && (started || worse)) {
-			safe = false;
-			risks.push({
-				kind: 'alarm',
-				day: left.day,
-				parameter: level.parameter,
-				numbers: {
-					level: left.mean,
-					alarm: left.mean < low ? low : high,
-					needsPerDay: level.use - (situation.dosed[level.parameter]?.[0] ?? 0)
-				}
-			});
-		}
-	}
 	for (const pourable of situation.pourables) {
-		const used = steps
+		const drawn = situation.drawn[pourable.id];
+		const poured = steps
 			.filter((s) => s.supplement === pourable.id && s.kind === 'dose')
 			.reduce((sum, s) => sum + (s.amount ?? 0), 0);
-		if (pourable.stock !== undefined && used > 0.9 * pourable.stock)
+		const needs = poured + (drawn?.needs ?? 0);
+		if (pourable.stock !== undefined && needs > 0.9 * pourable.stock)
 			risks.push({
 				kind: 'stock',
-				day: 0,
+				day: drawn?.emptyOn ?? 0,
 				supplement: pourable.id,
-				numbers: { needs: used, has: pourable.stock }
+				numbers: { needs, has: pourable.stock }
 			});
 	}
 	for (const { supplement, to, wanted, got, share } of shortOf(request, situation, steps))
@@ -393,5 +433,5 @@ function risksOf(
 		0
 	);
 	if (creep > CREEP) risks.push({ kind: 'salt-creep', day: situation.days, numbers: { psu: creep } });
-	return { risks, safe };
+	return risks;
 }

@@ -4,8 +4,20 @@ import { CAREFUL, INNER, Z95 } from './limits';
 import type { CorrectRequest, PlanStep, PlannedParameter } from './schema';
 import type { Pourable } from './situation';
 
-/** Salinity comes home first, in closed form: a healthy day at a time, by dry mix dissolved beforehand or by fresh water for tank water. */
-export function salinityPlan({ parameters, days, water }: CorrectRequest): {
+/** Fresh water in place of tank water on a day: by how many PSU it thins. */
+export interface TopUp {
+	day: number;
+	by: number;
+}
+
+/**
+ * Salinity comes home first, in closed form: a healthy day at a time, by dry mix dissolved beforehand or by fresh water for tank water. Where it is
+ * at home, what pours leave behind is thinned on the days that say so.
+ */
+export function salinityPlan(
+	{ parameters, days, water }: CorrectRequest,
+	topUps: TopUp[]
+): {
 	thickening: number[];
 	home: number;
 	steps: PlanStep[];
@@ -13,9 +25,22 @@ export function salinityPlan({ parameters, days, water }: CorrectRequest): {
 	const thickening = new Array<number>(days).fill(1);
 	const s = parameters.find((p) => p.parameter === 'salinity');
 	const out = s && (s.now.mean < s.band.lower || s.now.mean > s.band.upper);
-	if (!s || !out || s.odd || s.unproved) return { thickening, home: 0, steps: [] };
-	const aim = aimOf(s);
 	const steps: PlanStep[] = [];
+	if (s && !out)
+		for (const { day, by } of topUps) {
+			thickening[day] = (s.now.mean - by) / s.now.mean;
+			steps.push({
+				day,
+				kind: 'fresh-water',
+				parameter: 'salinity',
+				amount: (by / s.now.mean) * water.volumeL.value,
+				unit: 'L',
+				changes: { salinity: -by },
+				why: 'hold'
+			});
+		}
+	if (!s || !out || s.odd || s.unproved) return { thickening, home: 0, steps };
+	const aim = aimOf(s);
 	let [at, day] = [s.now.mean, 0];
 	for (; day < days && Math.abs(aim - at) > 1e-6; day++) {
 		const step = Math.max(-s.healthyPerDay.down * CAREFUL, Math.min(s.healthyPerDay.up * CAREFUL, aim - at));
@@ -63,63 +88,97 @@ export function innerOf({ band, ideal, now }: PlannedParameter): [number, number
 	];
 }
 
+/** A doser's difference to use counts from here on: two-sided 95 % of the use's error. */
+const BEYOND = 1.96;
+/** A rate that is not far from use is tuned all the same where it would carry its level out of the band within so many days. */
+const LOOKED_AHEAD = 14;
+
+/** What dosers give, and what follows from it. */
+export interface Dosers {
+	/** A day to each level, by day. */
+	dosed: Record<string, number[]>;
+	steps: PlanStep[];
+	/** Of each bottle what its pump takes over the plan, mL, and the day on which it is empty. */
+	drawn: Record<string, { mL: number; emptyOn?: number; needs: number }>;
+	/** Days for which nothing is poured by hand from a bottle, since its pump was just set to give less. */
+	rests: Record<string, number>;
+}
+
 /**
- * A doser is tuned by use and not by level, and only where its difference to use is beyond noise; while its level stands above the
- * band it gives less.
+ * A doser is tuned by use and not by level, where its difference to use is beyond noise or carries the level out of its band; while the level stands
+ * above the band it gives less, and no more than is used after that. What animals feel is the level's change: as far as the use is sure, that
+ * is none. Dosers of one parameter share what it uses, in their order. A bottle that is empty gives nothing.
  */
-export function dosers(
-	{ dosing, parameters, days }: CorrectRequest,
-	pourables: Pourable[]
-): { dosed: Record<string, number[]>; steps: PlanStep[] } {
-	const dosed: Record<string, number[]> = {};
-	const steps: PlanStep[] = [];
-	for (const { supplement, mlPerDay, mostPerDay } of dosing) {
-		const pourable = nth(
+export function dosers({ dosing, parameters, days }: CorrectRequest, pourables: Pourable[]): Dosers {
+	const found: Dosers = { dosed: {}, steps: [], drawn: {}, rests: {} };
+	const set = new Map(dosing.map((d) => [d.supplement, d.mlPerDay]));
+	const bottle = (id: string): Pourable =>
+		nth(
 			pourables,
-			pourables.findIndex((s) => s.id === supplement)
+			pourables.findIndex((s) => s.id === id)
 		);
-		const per = pourable.effect[pourable.main] ?? 0;
-		const its = parameters.find((p) => p.parameter === pourable.main);
+	for (const { supplement, mlPerDay, mostPerDay = Infinity } of dosing) {
+		const pourable = bottle(supplement);
+		const { main, stock = Infinity } = pourable;
+		const per = pourable.effect[main] ?? 0;
+		const its = parameters.find((p) => p.parameter === main);
 		let rates = new Array<number>(days).fill(mlPerDay);
 		if (its && per > 0 && !its.odd && !its.unproved) {
-			const others = dosing
-				.filter((d) => d.supplement !== supplement)
-				.reduce(
-					(sum, d) =>
-						sum + d.mlPerDay * (pourables.find((s) => s.id === d.supplement)?.effect[pourable.main] ?? 0),
-					0
-				);
-			const tuned = Math.min(mostPerDay ?? Infinity, Math.max(0, (its.usePerDay.mean - others) / per));
-			const beyond =
-				Math.abs(its.usePerDay.mean - others - mlPerDay * per) > 1.96 * its.usePerDay.standardDeviation;
-			// A change of more than half a healthy day is made in halves: the next plan makes the other.
-			const largest = (0.5 * its.healthyPerDay.up) / per;
-			const next = beyond ? mlPerDay + Math.max(-largest, Math.min(largest, tuned - mlPerDay)) : mlPerDay;
-			const over = its.now.mean - its.band.upper;
-			const less = Math.max(0, next - (CAREFUL * its.healthyPerDay.down) / per);
+			const { now, band, usePerDay, healthyPerDay } = its;
+			const others = [...set].reduce(
+				(sum, [id, rate]) => sum + (id === supplement ? 0 : rate * (bottle(id).effect[main] ?? 0)),
+				0
+			);
+			const left = usePerDay.mean - others;
+			const gives = mlPerDay * per;
+			const ahead = now.mean + LOOKED_AHEAD * (gives - left);
+			const leaves = ahead > band.upper || (band.lower > 0 && ahead < band.lower);
+			const unsure = BEYOND * usePerDay.standardDeviation;
+			const beyond = leaves || Math.abs(left - gives) > unsure;
+			// However wrong the use is, the level goes by no more than half a healthy day.
+			const most = Math.max(gives, left - unsure + healthyPerDay.up / 2);
+			const least = Math.min(gives, left + unsure - healthyPerDay.down / 2);
+			const over = now.mean > band.upper;
+			const wanted = beyond ? Math.max(least, Math.min(most, left)) : gives;
+			const next = Math.min(
+				Math.max(0, (over ? Math.min(wanted, left) : wanted) / per),
+				Math.max(mlPerDay, mostPerDay)
+			);
+			const less = Math.max(0, next - (CAREFUL * healthyPerDay.down) / per);
 			const lessDays =
-				over > 0 && less < next
-					? Math.min(days, Math.ceil((its.now.mean - aimOf(its)) / ((next - less) * per)))
-					: 0;
+				over && less < next ? Math.min(days, Math.ceil((now.mean - aimOf(its)) / ((next - less) * per))) : 0;
 			rates = rates.map((_, t) => (t < lessDays ? less : next));
 			const tell = (day: number, rate: number, before: number) =>
-				steps.push({
+				found.steps.push({
 					day,
 					kind: 'dosing-rate',
-					parameter: pourable.main,
+					parameter: main,
 					supplement,
 					amount: rate,
 					unit: 'mL/day',
-					changes: { [pourable.main]: (rate - before) * per },
+					changes: { [main]: (rate - before) * per },
 					why: lessDays ? 'bring-home' : 'tune'
 				});
-			if (nth(rates, 0) !== mlPerDay) tell(0, nth(rates, 0), mlPerDay);
+			const first = nth(rates, 0);
+			if (first !== mlPerDay) tell(0, first, mlPerDay);
 			if (lessDays && lessDays < days) tell(lessDays, next, less);
+			if (first < mlPerDay) found.rests[supplement] = Math.max(1, lessDays);
+			set.set(supplement, next);
 		}
+		let drawn = 0;
+		let emptyOn: number | undefined;
+		const needs = rates.reduce((sum, rate) => sum + rate, 0);
+		rates = rates.map((rate, day) => {
+			const given = Math.min(rate, stock - drawn);
+			drawn += given;
+			if (given < rate) emptyOn ??= day;
+			return given;
+		});
+		found.drawn[supplement] = { mL: drawn, needs, ...(emptyOn === undefined ? {} : { emptyOn }) };
 		for (const [parameter, effect] of Object.entries(pourable.effect)) {
-			const sum = (dosed[parameter] ??= new Array<number>(days).fill(0));
+			const sum = (found.dosed[parameter] ??= new Array<number>(days).fill(0));
 			rates.forEach((rate, t) => (sum[t] = nth(sum, t) + rate * effect));
 		}
 	}
-	return { dosed, steps };
+	return found;
 }

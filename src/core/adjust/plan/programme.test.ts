@@ -27,7 +27,7 @@ function keepsRules(situation: Situation, asked: CorrectRequest, steps: PlanStep
 			const fraction = today.find((s) => s.kind === 'water-change')?.fraction ?? 0;
 			const fresh = asked.change?.water[level.parameter];
 			const exchange = fresh === undefined ? 0 : fraction * (fresh - before);
-			const slack = 1e-7 * level.scale;
+			const slack = 3e-6 * level.scale;
 			if (level.pourDays.indexOf(t) % 2 === 1) since = 0;
 			since += poured;
 			const room = Math.max(level.up - Math.min(Z95 * level.useSd, level.up / 2), nature);

@@ -3,7 +3,7 @@ import { omegaBound } from './saturation';
 import type { CorrectRequest } from './schema';
 import type { Wish } from './wishes';
 import { FOOD, IONS, Z95 } from './limits';
-import { isKept, pourMargin, type Level, type Pourable, type Situation } from './situation';
+import { holdsSome, isKept, pourMargin, type Level, type Pourable, type Situation } from './situation';
 
 /**
  * What a plan is weighed by, in days: a day on which one parameter is a whole band away weighs 1. `inner`: in its band, but not where it
@@ -28,6 +28,8 @@ export const WEIGHTS: Record<Wish, Weights> = {
 };
 /** Leaving an alarm outweighs everything. */
 const ALARM = 1000;
+/** And the way back from beyond one everything but that. */
+const HARM = 20;
 /** A healthy day's pour that was moved by hand and is not there: outweighs what the plan would rather do. */
 export const MOVED = 20;
 /** In the order in which levels are brought home. */
@@ -57,7 +59,38 @@ export function waysOfChanging(situation: Situation, change: CorrectRequest['cha
 	const laters = changeDays.length > 1 ? sizes : [0];
 	return laters
 		.flatMap((later) => firsts.map((first) => ({ first, later })))
+		.filter((way) => isWorthIt(way, situation, change))
 		.sort((a, b) => Number(a.first > 0 && a.first !== a.later) - Number(b.first > 0 && b.first !== b.later));
+}
+
+/**
+ * Whether changing so leaves every level in its band that would stay there by itself, as far as new water carries it. A level beyond its alarm that new
+ * water brings nearer is reason enough not to; whatever else it is good for is none.
+ */
+function isWorthIt(way: Changing, situation: Situation, change: CorrectRequest['change']): boolean {
+	const helps = situation.levels.some(({ parameter, natural, alarm: [low, high] }) => {
+		const fresh = freshOf(parameter, change);
+		return (
+			fresh !== undefined &&
+			natural.some((level) => (level < low && fresh > level) || (level > high && fresh < level))
+		);
+	});
+	return (
+		helps ||
+		situation.levels.every(({ parameter, natural, lower, upper }) => {
+			const fresh = freshOf(parameter, change);
+			const poured = situation.pourables.some((s) => s.main === parameter && holdsSome(s));
+			// What it takes can be poured; what it brings stays.
+			if (fresh === undefined || (fresh < nth(natural, 0) && poured)) return true;
+			// How far it is from what it would be by itself.
+			let off = 0;
+			return natural.slice(0, -1).every((at, day) => {
+				off += fractionOn(day, way, situation) * (fresh - at - off);
+				const level = at + off;
+				return off < 0 ? level >= lower || at < lower : level <= upper || at > upper;
+			});
+		})
+	);
 }
 
 /** Whether animals bear a change of this size today; one on a later day is left to the programme. */
@@ -120,6 +153,8 @@ class Sum {
 	}
 }
 const NOTHING = 1e-12;
+/** In bands and healthy days: ten times what the solver takes for nothing. */
+const ROOM = 1e-6;
 
 /**
  * The plan as a mixed-integer linear programme in CPLEX's LP format. Levels are in bands (a level over its band's width), pours in
@@ -143,10 +178,12 @@ export function programmeOf(
 	const rows: string[] = [];
 	const bounds: string[] = [];
 	const binaries: string[] = [];
-	const row = (sum: Sum, sign: '<=' | '>=' | '=', right: number) => {
+	const row: Row = (sum, sign, right) => {
 		if (!sum.empty) rows.push(`${sum.toString()} ${sign} ${right.toPrecision(12)}`);
 	};
-	const usable = pourables.map((s) => usableDays(s, levels));
+	// Doing nothing often stands exactly at a limit: with that much room it is never beyond it by the last digit.
+	const limit: Row = (sum, sign, right) => row(sum, sign, right + (sign === '<=' ? ROOM : -ROOM));
+	const usable = pourables.map((s) => usableDays(s, situation));
 	const levelFor = (s: Pourable) =>
 		nth(
 			levels,
@@ -171,7 +208,7 @@ export function programmeOf(
 				row(new Sum().add(1, pour).add(-1, act), '<=', 0);
 			}
 		}
-		if (s.stock !== undefined) row(sum, '<=', s.stock);
+		if (s.stock !== undefined) row(sum, '<=', Math.max(0, s.stock - (situation.drawn[s.id]?.mL ?? 0)));
 	});
 	goal.add(costOf(way, request, situation), ONE);
 	bounds.push(`${ONE} = 1`);
@@ -191,7 +228,13 @@ export function programmeOf(
 		const acts = (t: number) =>
 			pourables.flatMap((s, i) =>
 				usable[i]?.includes(t) && s.effect[level.parameter]
-					? [{ name: pourName(i, t), by: ((s.effect[level.parameter] ?? 0) * s.most) / scale }]
+					? [
+							{
+								name: pourName(i, t),
+								by: ((s.effect[level.parameter] ?? 0) * s.most) / scale,
+								own: s.main === level.parameter
+							}
+						]
 					: []
 			);
 		const thick = (t: number) =>
@@ -200,32 +243,55 @@ export function programmeOf(
 		const fresh = freshOf(level.parameter, change);
 		const stays = staysWithin(level, fresh, Math.max(...level.natural.slice(1).map((_, t) => drift(t))));
 		bounds.push(`${named.level(p, 0)} = ${(level.now / scale).toPrecision(12)}`);
-		let since: { name: string; by: number }[] = [];
+		let since: Poured[] = [];
+		const beside: Poured[] = [];
+		const price = priceOfSink(level, importance, weights, days);
 		for (let t = 0; t < days; t++) {
 			const next = named.level(p, t + 1);
 			const at = named.level(p, t);
 			const pours = acts(t);
 			const fraction = fresh === undefined ? 0 : fractionOn(t, way, situation);
 			const brought = (fraction * (fresh ?? 0)) / scale;
-			// l' = thick · l + pours + change + drift, and what nature would take below nought it leaves.
-			const free = nth(level.natural, t + 1) <= 0;
+			// l' = thick · l + pours + change + drift.
 			const balance = new Sum().add(1, next).add(fraction - thick(t), at);
 			for (const { name, by } of pours) balance.add(-by, name);
-			row(balance, free ? '>=' : '=', drift(t) + brought);
+			// Use cannot take what is not there: what it leaves has a price above all that could be gained by it, over what it leaves anyway.
+			const left = -(nth(level.natural, t) / scale) * thick(t) - drift(t);
+			if (left >= 0) {
+				const sink = `u${p}_${t}`;
+				balance.add(-1, sink);
+				goal.add(price, sink).add(-price * left, ONE);
+			}
+			row(balance, '=', drift(t) + brought);
 			bounds.push(`${next} >= 0`);
 
-			limitDay(level, t, pours, { fraction, brought }, row, pourMargin(situation), next, at);
+			limitDay(level, t, pours, { fraction, brought }, drift(t), limit, pourMargin(situation), next, at);
 			const dosedToday = dosed[level.parameter]?.[t] ?? 0;
 			// Held while something else comes home first: what the tank uses, and no more.
 			if (level.mode[t] === 'hold' && pours.length)
-				row(sumOf(pours), '<=', Math.max(0, level.use - dosedToday) / scale);
+				limit(sumOf(pours), '<=', Math.max(0, level.use - dosedToday) / scale);
 
 			if (level.pourDays.indexOf(t) % 2 === 1) since = [];
 			since = [...since, ...pours];
-			edges(level, p, t + 1, since, volumeError, row, goal, weights, importance, t + 1 === days, stays);
+			beside.push(...pours.filter((pour) => !pour.own));
+			edges(
+				level,
+				p,
+				t + 1,
+				since,
+				beside,
+				volumeError,
+				row,
+				limit,
+				goal,
+				weights,
+				importance,
+				t + 1 === days,
+				stays
+			);
 		}
 	});
-	saturation(request, situation, row);
+	saturation(request, situation, limit);
 
 	return [
 		'Minimize',
@@ -239,16 +305,39 @@ export function programmeOf(
 	].join('\n');
 }
 
+type Row = (sum: Sum, sign: '<=' | '>=' | '=', right: number) => void;
+
+/** A pour as far as it moves a level, in bands; `own`: it is poured for that level. */
+interface Poured {
+	name: string;
+	by: number;
+	own: boolean;
+}
+
+/** What a band's width of use that found nothing weighs: more than any plan can gain by it on all days to come. */
+const priceOfSink = (
+	{ alarm: [low], lower }: Level,
+	importance: number,
+	weights: Weights,
+	days: number
+): number =>
+	days *
+		((low > 0 ? ALARM : 0) + (lower > 0 ? importance * (weights.out + weights.unsure + weights.inner) : 0)) +
+	importance * 2 * weights.end +
+	LEAST_PRICE;
+const LEAST_PRICE = 0.01;
+
 const isIon = (parameter: string) => IONS.includes(parameter);
 
-const sumOf = (pours: { name: string; by: number }[]): Sum =>
-	pours.reduce((sum, { name, by }) => sum.add(by, name), new Sum());
+const sumOf = (pours: Poured[]): Sum => pours.reduce((sum, { name, by }) => sum.add(by, name), new Sum());
 
 /** Days on which a supplement can be poured. */
-const usableDays = (s: Pourable, levels: Level[]): number[] => {
+const usableDays = (s: Pourable, { levels, rests }: Situation): number[] => {
 	const level = levels.find((l) => l.parameter === s.main);
 	if (!level || !(s.most > 0)) return [];
-	return level.pourDays.filter((t) => level.mode[t] !== 'none' && !forbidden(s.effect, levels, t));
+	return level.pourDays.filter(
+		(t) => level.mode[t] !== 'none' && t >= (rests[s.id] ?? 0) && !forbidden(s.effect, levels, t)
+	);
 };
 
 /** A supplement is left alone where what it brings beside may not be moved: an odd number is not made odder. */
@@ -281,9 +370,10 @@ function staysWithin(level: Level, fresh: number | undefined, mostDrift: number)
 function limitDay(
 	level: Level,
 	t: number,
-	pours: { name: string; by: number }[],
+	pours: Poured[],
 	change: { fraction: number; brought: number },
-	row: (sum: Sum, sign: '<=' | '>=' | '=', right: number) => void,
+	drift: number,
+	limit: Row,
 	margin: number,
 	next: string,
 	at: string
@@ -295,23 +385,28 @@ function limitDay(
 	// A pour may be larger than it is meant by the net volume's error.
 	const up = new Sum().add(1, next).add(-1, at);
 	for (const { name, by } of pours) up.add((margin - 1) * by, name);
-	row(up, '<=', Math.max(level.up / scale - noise, nature));
+	limit(up, '<=', Math.max(level.up / scale - noise, nature));
 	if (Number.isFinite(level.down))
-		row(new Sum().add(1, next).add(-1, at), '>=', Math.min(-level.down / scale, nature));
+		limit(new Sum().add(1, next).add(-1, at), '>=', Math.min(-level.down / scale, nature, drift));
 	// A water change comes at once, whatever is used on the rest of the day.
 	const exchange = new Sum().add(-change.fraction, at);
-	row(exchange, '<=', level.up / scale - change.brought);
-	if (Number.isFinite(level.down)) row(exchange, '>=', -level.down / scale - change.brought);
+	limit(exchange, '<=', level.up / scale - change.brought);
+	if (Number.isFinite(level.down)) limit(exchange, '>=', -level.down / scale - change.brought);
 }
 
-/** Far edge, alarms and how far from where it is wanted. */
+/**
+ * Far edge, alarms and how far from where it is wanted. What is poured for a level never carries it over its far edge. What others bring beside
+ * is weighed: over the edge of the band it costs as being there does, and no pour carries it to its alarm.
+ */
 function edges(
 	level: Level,
 	p: number,
 	t: number,
-	since: { name: string; by: number }[],
+	since: Poured[],
+	beside: Poured[],
 	volumeError: number,
-	row: (sum: Sum, sign: '<=' | '>=' | '=', right: number) => void,
+	row: Row,
+	limit: Row,
 	goal: Sum,
 	weights: Weights,
 	importance: number,
@@ -322,14 +417,22 @@ function edges(
 	const name = named.level(p, t);
 	const spread = nth(level.spread, t) / scale;
 	const natural = nth(level.natural, t) / scale;
-	const far = Math.max(level.upper / scale - Z95 * spread, natural);
 	if (since.length) {
 		// The chord of hypot(a, r·d) from d = 0 to two healthy days: never below it.
 		const reachOf = (2 * level.up) / scale;
 		const chord = (Math.hypot(spread, volumeError * reachOf) - spread) / reachOf;
-		const sum = new Sum().add(1, name);
-		for (const { name: pour, by } of since) sum.add(Z95 * chord * by, pour);
-		row(sum, '<=', far);
+		const reach = () => {
+			const sum = new Sum().add(1, name);
+			for (const { name: pour, by } of since) sum.add(Z95 * chord * by, pour);
+			return sum;
+		};
+		const over = (edge: number) => Math.max(edge / scale - Z95 * spread, natural);
+		if (since.some((pour) => pour.own)) {
+			const own = reach();
+			for (const { name: pour, by } of beside) own.add(-by, pour);
+			limit(own, '<=', over(level.upper));
+		}
+		if (beside.length) limit(reach(), '<=', over(Math.max(level.alarm[1], level.now)));
 	}
 	const soft = (kind: string, edge: number, below: boolean, weight: number) => {
 		if (!(weight > 0) || (below ? stays.above(edge) : stays.below(edge))) return;
@@ -341,22 +444,21 @@ function edges(
 	const [low, high] = level.alarm;
 	if (low > 0) soft('a', Math.min(low, level.now), true, ALARM);
 	soft('b', Math.max(high, level.now), false, ALARM);
+	if (level.now < low) soft('j', low, true, HARM);
+	if (level.now > high) soft('k', high, false, HARM);
 	const end = last ? weights.end : 0;
 	if (level.lower > 0) soft('d', level.lower, true, importance * (weights.out + end));
 	soft('e', level.upper, false, importance * (weights.out + end));
+	if (level.wants || beside.length)
+		soft('i', level.sure[1], false, importance * (weights.unsure + 0.3 * end));
 	if (!level.wants) return;
 	if (level.lower > 0) soft('h', level.sure[0], true, importance * (weights.unsure + 0.3 * end));
-	soft('i', level.sure[1], false, importance * (weights.unsure + 0.3 * end));
 	if (level.lower > 0) soft('f', level.inner[0], true, importance * weights.inner);
 	soft('g', level.inner[1], false, importance * weights.inner);
 }
 
 /** Aragonite stays below its bound: calcium and alkalinity together stay below a line that touches the bound's curve from inside. */
-function saturation(
-	request: CorrectRequest,
-	situation: Situation,
-	row: (sum: Sum, sign: '<=' | '>=' | '=', right: number) => void
-): void {
+function saturation(request: CorrectRequest, situation: Situation, limit: Row): void {
 	const { levels, days } = situation;
 	const a = levels.findIndex((l) => l.parameter === 'alkalinity');
 	const c = levels.findIndex((l) => l.parameter === 'calcium');
@@ -370,7 +472,7 @@ function saturation(
 	if (!line) return;
 	for (let t = 1; t <= days; t++) {
 		const natural = line.alkalinity * nth(alkalinity.natural, t) + line.calcium * nth(calcium.natural, t);
-		row(
+		limit(
 			new Sum()
 				.add(line.alkalinity * alkalinity.scale, named.level(a, t))
 				.add(line.calcium * calcium.scale, named.level(c, t)),

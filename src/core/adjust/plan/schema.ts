@@ -130,6 +130,8 @@ export const REASONS = [
 	'unproved',
 	/** To see what was done. */
 	'check',
+	/** It is known too badly to say that it stays clear of its alarm. */
+	'unsure',
 	/** The doser gives more or less than the tank uses. */
 	'tune',
 	'salinity-first'
@@ -173,7 +175,9 @@ export const RISKS = [
 	/** Sea salt grows by what is left behind. */
 	'salt-creep',
 	/** A glass that was moved does not go in whole on its new day. */
-	'moved'
+	'moved',
+	/** A level leaves its band, or ends below it beside a bottle that brings it. */
+	'band'
 ] as const;
 
 export const CorrectResult = Type.Object(

@@ -2,7 +2,9 @@ import { nth } from '../../nth';
 import { badAll, good, type Outcome, type Problem } from '../../problems';
 import { POISONS } from '../../targets';
 import { compositionOf, type Brings } from '../composition';
-import { dosers, innerOf, salinityPlan } from './given';
+import { dosers, innerOf, salinityPlan, type Dosers, type TopUp } from './given';
+
+export type { TopUp };
 import { CAREFUL, IONS, Z95, Z99 } from './limits';
 import type { CorrectRequest, CorrectResult, Move, PlanStep, PlannedParameter } from './schema';
 
@@ -47,8 +49,8 @@ export interface Level {
 	pourDays: number[];
 	/** From this day on it is kept: the same amount each time. */
 	keptFrom: number;
-	/** Days to which a glass was moved by hand. */
-	movedTo: number[];
+	/** Days whose pours are none of those that keep it: a glass was moved to them by hand, or water is changed on them. */
+	apart: number[];
 	refused?: CorrectResult['refused'][number]['why'];
 	/** Asks for something: it is out of its band or will be. */
 	wants: boolean;
@@ -79,7 +81,9 @@ export interface Situation {
 	/** Day from which salinity is home. */
 	salinityHome: number;
 	/** What dosers add a day to each level, by day. */
-	dosed: Record<string, number[]>;
+	dosed: Dosers['dosed'];
+	drawn: Dosers['drawn'];
+	rests: Dosers['rests'];
 	/** Steps that follow from rules and not from the programme. */
 	given: PlanStep[];
 	changeDays: number[];
@@ -88,9 +92,9 @@ export interface Situation {
 
 /**
  * What a request means: which levels ask for something, what may be poured for them when, how sure they will be, and what salt and dosers
- * do. Problems: things that are no solutes, bands the wrong way round, supplements that cannot be read or are named twice.
+ * do. `topUps`: fresh water that goes in for tank water beside. Problems: things that are no solutes, bands the wrong way round, supplements that cannot be read or are named twice.
  */
-export function situationOf(request: CorrectRequest): Outcome<Situation> {
+export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outcome<Situation> {
 	const { days, water, parameters, supplements, dosing, change, moves = [] } = request;
 	const litres = water.volumeL.value;
 	const problems: Problem[] = [];
@@ -105,9 +109,10 @@ export function situationOf(request: CorrectRequest): Outcome<Situation> {
 		if (parameters.findIndex((p) => p.parameter === parameter) !== i)
 			problems.push({ path: `/parameters/${i}/parameter`, message: 'stands there twice' });
 	});
+	const brought = supplements.map(({ stock: _stock, ...profile }) => compositionOf(profile));
 	const pourables = supplements.flatMap((supplement, i): Pourable[] => {
-		const { stock, ...profile } = supplement;
-		const composition = compositionOf(profile);
+		const { stock } = supplement;
+		const composition = nth(brought, i);
 		if (supplements.findIndex((s) => s.id === supplement.id) !== i)
 			problems.push({ path: `/supplements/${i}/id`, message: 'stands there twice' });
 		if (!composition.ok) {
@@ -116,21 +121,25 @@ export function situationOf(request: CorrectRequest): Outcome<Situation> {
 		}
 		const brings = composition.value;
 		const effect = Object.fromEntries(Object.entries(brings.raises).map(([p, x]) => [p, x / litres]));
-		const its = parameters.find((p) => p.parameter === brings.main);
+		const main = purposeOf(brings, request, (parameter) =>
+			supplements.some((s, k) => {
+				const its = nth(brought, k);
+				return its.ok && its.value.main === parameter && (s.stock ?? Infinity) > 0;
+			})
+		);
+		const its = parameters.find((p) => p.parameter === main);
 		return [
 			{
 				id: supplement.id,
 				brings,
-				main: brings.main,
+				main,
 				effect,
-				most: its
-					? (its.healthyPerDay.up + Math.max(0, its.usePerDay.mean)) / (effect[brings.main] ?? NaN)
-					: 0,
+				most: its ? (its.healthyPerDay.up + Math.max(0, its.usePerDay.mean)) / (effect[main] ?? NaN) : 0,
 				stock,
 				price: supplement.pricePerUnit ?? 0,
-				...(brings.main === 'alkalinity'
+				...(main === 'alkalinity'
 					? { when: 'morning' as const }
-					: brings.main === 'calcium'
+					: main === 'calcium'
 						? { when: 'evening' as const }
 						: {})
 			}
@@ -147,9 +156,9 @@ export function situationOf(request: CorrectRequest): Outcome<Situation> {
 	});
 	if (problems.length) return badAll(problems);
 
-	const salt = salinityPlan(request);
+	const salt = salinityPlan(request, topUps);
 	const given = [...salt.steps];
-	const { dosed, steps } = dosers(request, pourables);
+	const { dosed, steps, drawn, rests } = dosers(request, pourables);
 	given.push(...steps);
 	const situation: Situation = {
 		days,
@@ -160,6 +169,8 @@ export function situationOf(request: CorrectRequest): Outcome<Situation> {
 		thickening: salt.thickening,
 		salinityHome: salt.home,
 		dosed,
+		drawn,
+		rests,
 		given,
 		changeDays: [],
 		fractions: []
@@ -176,6 +187,21 @@ export function situationOf(request: CorrectRequest): Outcome<Situation> {
 	}
 	situation.levels = parameters.map((p) => levelOf(p, request, situation));
 	return good(situation);
+}
+
+/** What a bottle is poured for: its main parameter, or, where that does not lack, one that is low and that no other bottle is for. */
+function purposeOf(
+	{ main, raises }: Brings,
+	{ parameters }: CorrectRequest,
+	hasBottle: (parameter: string) => boolean
+): string {
+	const isLow = (parameter: string): boolean =>
+		parameters.some((p) => p.parameter === parameter && p.now.mean < p.band.lower);
+	if (isLow(main)) return main;
+	const lacking = Object.entries(raises).find(
+		([parameter, by]) => by > 0 && parameter !== 'salinity' && isLow(parameter) && !hasBottle(parameter)
+	);
+	return lacking?.[0] ?? main;
 }
 
 /** Days on which something is done, after some were moved by hand; what would come nearer than `apart` to a moved one is left out. */
@@ -214,7 +240,7 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 	const wants = soon.some(
 		(level) => (band.lower > 0 && level - now.standardDeviation < band.lower) || level > band.upper
 	);
-	const others = situation.pourables.filter((s) => (s.effect[parameter] ?? 0) > 0);
+	const others = situation.pourables.filter((s) => (s.effect[parameter] ?? 0) > 0 && holdsSome(s));
 	const below = natural.some((level) => band.lower > 0 && level < inner[0]);
 	// What needs nothing is not asked for a test; only a test that does not fit is, whatever it says.
 	const refused = p.odd
@@ -226,18 +252,25 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 				: Z95 * now.standardDeviation >= width
 					? 'unknown'
 					: undefined;
-	const blocked = refused !== undefined || !wants || parameter === 'salinity';
-	const net = Math.abs(usePerDay.mean - (dosed?.[0] ?? 0));
-	const gap = Math.max(1, Math.min(LONGEST_GAP, Math.floor((GAP_SHARE * width) / Math.max(net, 1e-9))));
+	// What new water takes of a level that would hold by itself is poured again.
+	const fresh = request.change?.water[parameter];
+	const thinned = fresh !== undefined && fresh < inner[0] ? situation.changeDays : [];
+	const blocked = refused !== undefined || (!wants && !thinned.length) || parameter === 'salinity';
+	const netOn = (day: number) => usePerDay.mean - (dosed?.[day] ?? 0);
 	const start = startOf(parameter, request, situation);
 	const careful = CAREFUL * healthyPerDay.up;
-	const keptFrom = start + Math.ceil(Math.max(0, inner[0] - nth(natural, Math.min(start, days))) / careful);
+	const missing = inner[0] - nth(natural, Math.min(start, days));
+	// A hold begins where there is room, and something to hold against: the level is where it is wanted, and falls.
+	const room = natural.findIndex((level, t) => t >= start && t < days && level <= inner[1] && netOn(t) > 0);
+	const keptFrom = missing > 0 ? start + Math.ceil(missing / careful) : room < 0 ? days : room;
+	const net = Math.abs(netOn(Math.min(keptFrom, days - 1)));
+	const gap = Math.max(1, Math.min(LONGEST_GAP, Math.floor((GAP_SHARE * width) / Math.max(net, 1e-9))));
 	const usual: number[] = [];
 	for (let t = 0; t < days; t += t < keptFrom ? 1 : gap) usual.push(t);
 	const moves = (request.moves ?? []).filter((m) =>
 		situation.pourables.some((s) => s.id === m.supplement && s.main === parameter)
 	);
-	const pourDays = movedDays(usual, moves);
+	const pourDays = movedDays([...new Set([...usual, ...thinned])], moves);
 	return {
 		parameter,
 		unit,
@@ -262,7 +295,7 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 		spread: spreads(p, days, pourDays),
 		pourDays,
 		keptFrom,
-		movedTo: moves.map((m) => m.to),
+		apart: [...moves.map((m) => m.to), ...thinned],
 		wants,
 		...(refused ? { refused } : {}),
 		...(!refused && wants && situation.salinityHome > 0 && start > 0 && IONS.includes(parameter)
@@ -273,6 +306,9 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 			: {})
 	};
 }
+
+/** An empty bottle is no help to wait for. */
+export const holdsSome = ({ stock = Infinity }: Pourable): boolean => stock > 0;
 
 const helpedByChange = (
 	parameter: string,
@@ -305,15 +341,15 @@ function startOf(parameter: string, { parameters, days }: CorrectRequest, situat
 	const magnesium = parameters.find((p) => p.parameter === 'magnesium');
 	if (!BUILDS.includes(parameter) || !magnesium || magnesium.odd || magnesium.unproved)
 		return Math.min(start, days);
-	const helped = situation.pourables.some((s) => s.main === 'magnesium');
+	const helped = situation.pourables.some((s) => s.main === 'magnesium' && holdsSome(s));
 	const missing = magnesium.band.lower - magnesium.now.mean;
 	if (!helped || missing <= 0) return Math.min(start, days);
 	return Math.min(days, start + Math.ceil(missing / (CAREFUL * magnesium.healthyPerDay.up)));
 }
 
 /** Whether a day's pour is one of those that keep a level, which are all alike. */
-export const isKept = ({ keptFrom, movedTo }: Level, day: number): boolean =>
-	day >= keptFrom && !movedTo.includes(day);
+export const isKept = ({ keptFrom, apart }: Level, day: number): boolean =>
+	day >= keptFrom && !apart.includes(day);
 
 /** What a pour's healthy share has to leave free, as a share of the pour: the net volume may be smaller than it is believed. */
 export const pourMargin = (situation: Situation): number => 1 + Z99 * situation.volumeError;

@@ -8,6 +8,7 @@ export interface Solver {
 			mip_max_nodes?: number;
 			random_seed?: number;
 			output_flag?: boolean;
+			presolve?: 'on' | 'off';
 		}
 	) => { Status: string; ObjectiveValue: number; Columns: Record<string, { Primal?: number }> };
 }
