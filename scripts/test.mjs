@@ -14,6 +14,7 @@ const SLOWEST = 20;
 const REASON_LINES = 12;
 /** The unit tests that take long: they try something thousands of times. */
 const SIMULATIONS = [
+	'src/core/adjust/plan/hard.test.ts',
 	'src/core/adjust/plan/programme.test.ts',
 	'src/core/colour/colour.test.ts',
 	'src/core/picture/plunger.test.ts',

@@ -150,7 +150,8 @@ function hardCase(seed: number): CorrectRequest {
 		supplements: supplements.length ? supplements : [SODA],
 		dosing: pumped.map((b) => ({ supplement: b.id, mlPerDay: between(0, 60) })),
 		water: { volumeL: { value: 200, standardUncertainty: between(4, 20) }, salinity: 35, temperatureC: 25 },
-		prefer: (['soonest', 'least', 'fewest'] as const)[seed % 3]!,
+		// Each search for the fewest pours takes as long as ten of the others.
+		prefer: seed % 10 === 0 ? 'fewest' : seed % 2 ? 'soonest' : 'least',
 		...(random() < 0.4
 			? {
 					change: {
@@ -195,6 +196,22 @@ it('does no harm in hard cases, nor is silent where a level is left to it', () =
 			);
 			if (mean.at(-1)! < band.lower - slack && band.lower > 0 && bottle && !told)
 				say('is left low beside a bottle, without a word');
+			// Whoever pours what is used and four fifths of a healthy day, by this parameter alone, keeps it: so does the plan.
+			const own = asked.supplements.find((s) => s.stock === undefined && mains[s.id]?.join() === parameter);
+			const refused = its.refused.some((r) => r.parameter === parameter);
+			const sure = 1.645 * asked.days * p.usePerDay.standardDeviation < (band.upper - band.lower) / 2;
+			if (own && sure && !refused && !asked.dosing.length) {
+				let alone = mean[0]!;
+				let kept = true;
+				for (let day = 0; day < asked.days; day++) {
+					alone += Math.min(0.8 * healthyPerDay.up, Math.max(0, p.ideal! - alone));
+					kept &&= alone >= low;
+				}
+				if (kept && mean.some((level) => level < low - slack))
+					say('is left to its alarm beside a full bottle');
+				if (alone >= band.lower && mean.at(-1)! < band.lower - 50 * slack)
+					say('is left below its band beside a full bottle');
+			}
 			const harmed = mean.some((level) => level < low - slack || level > high + slack);
 			if (harmed && !told) say('is left to its alarm, without a word');
 			if (harmed && its.safe && mean[0]! >= low && mean[0]! <= high)
@@ -211,16 +228,6 @@ it('does no harm in hard cases, nor is silent where a level is left to it', () =
 			if (top > Math.max(band.upper, mean[0]!, ...nothing) + slack && !told)
 				say('is carried over its band, without a word');
 		}
-	}
-	for (const f of faults) {
-		const c = hardCase(Number(f.split(' ')[0]));
-		console.log(
-			f,
-			'\n',
-			JSON.stringify({ ...c, supplements: c.supplements.map((x) => [x.id, x.stock]) }),
-			JSON.stringify(plan(c.parameters, c).steps.filter((s) => s.kind !== 'test')).slice(0, 900),
-			JSON.stringify(plan(c.parameters, c).refused)
-		);
 	}
 	expect(faults).toEqual([]);
 }, 600_000);

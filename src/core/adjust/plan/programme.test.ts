@@ -5,7 +5,7 @@ import { named, programmeOf, waysOfChanging } from './programme';
 import type { CorrectRequest, PlanStep } from './schema';
 import type { Wish } from './wishes';
 import { Z95 } from './limits';
-import { isKept, pourMargin, situationOf, type Situation } from './situation';
+import { riseMargin, situationOf, type Situation } from './situation';
 import { uniform } from '../../statistics';
 import { tries } from '../../../../tests/support/length';
 import { SODA, CHLORIDE, alkalinity, calcium, request, solver } from '../../../../tests/support/plans';
@@ -30,9 +30,10 @@ function keepsRules(situation: Situation, asked: CorrectRequest, steps: PlanStep
 			const slack = 3e-6 * level.scale;
 			if (level.pourDays.indexOf(t) % 2 === 1) since = 0;
 			since += poured;
-			const room = Math.max(level.up - Math.min(Z95 * level.useSd, level.up / 2), nature);
+			const margin = riseMargin(situation, level);
+			const room = Math.max(level.up - margin.always, nature);
 			const acts = poured > 0 || fraction > 0;
-			if (acts && mean - before + (pourMargin(situation) - 1) * poured > room + slack) return false;
+			if (acts && mean - before + margin.perPour * poured > room + slack) return false;
 			if (acts && mean - before < Math.min(-level.down, nature) - slack) return false;
 			if (exchange > level.up + slack || exchange < -level.down - slack) return false;
 			if (level.mode[t] === 'hold' && poured > Math.max(0, level.use) + slack) return false;
@@ -44,16 +45,17 @@ function keepsRules(situation: Situation, asked: CorrectRequest, steps: PlanStep
 	});
 }
 
-/** What is free: each day's pour until a level is kept, and one amount for all days from then on. */
+/** What is free: each day's pour until a level is kept, and one amount for some days from then on. */
 function slotsOf(situation: Situation): { s: number; days: number[] }[] {
 	return situation.pourables.flatMap((p, s) => {
 		const level = situation.levels.find((l) => l.parameter === p.main);
 		const days = level?.pourDays.filter((t) => level.mode[t] !== 'none') ?? [];
-		const kept = days.filter((t) => isKept(level!, t));
-		return [
-			...days.filter((t) => !isKept(level!, t)).map((t) => ({ s, days: [t] })),
-			...(kept.length ? [{ s, days: kept }] : [])
-		];
+		const slots = new Map<string, number[]>();
+		for (const t of days) {
+			const name = named.pour(s, t, level!);
+			slots.set(name, [...(slots.get(name) ?? []), t]);
+		}
+		return [...slots.values()].map((of) => ({ s, days: of }));
 	});
 }
 

@@ -3,7 +3,7 @@ import { omegaBound } from './saturation';
 import type { CorrectRequest } from './schema';
 import type { Wish } from './wishes';
 import { FOOD, IONS, Z95 } from './limits';
-import { holdsSome, isKept, pourMargin, type Level, type Pourable, type Situation } from './situation';
+import { holdsSome, isKept, riseMargin, type Level, type Pourable, type Situation } from './situation';
 
 /**
  * What a plan is weighed by, in days: a day on which one parameter is a whole band away weighs 1. `inner`: in its band, but not where it
@@ -38,11 +38,23 @@ export const importanceOf = (parameter: string): number => FIRST[parameter] ?? 0
 
 /** A day's pour, water change or level by its name in the programme. */
 export const named = {
-	/** Of all days on which a level is kept there is one: the same amount each time. */
-	pour: (s: number, t: number, level: Level) => (isKept(level, t) ? `k${s}` : `x${s}_${t}`),
-	act: (s: number, t: number, level: Level) => (isKept(level, t) ? `yk${s}` : `y${s}_${t}`),
+	/** Of the days of a week on which a level is kept there is one: the same amount each time. */
+	pour: (s: number, t: number, level: Level) => `${isKept(level, t) ? 'k' : 'x'}${s}_${slotOf(level, t)}`,
+	act: (s: number, t: number, level: Level) => `y${named.pour(s, t, level)}`,
 	level: (p: number, t: number) => `l${p}_${t}`
 };
+/**
+ * Days from which a level is kept by another amount: once its first error is worked off, and then each week. One amount for all of them would be as
+ * little as the worst of them allows.
+ */
+const KEPT_ANEW = 2;
+const KEPT_DAYS = 7;
+/** Which amount it is: by its day, or by the days since it is kept. */
+export function slotOf(level: Level, t: number): number {
+	if (!isKept(level, t)) return t;
+	const kept = t - level.keptFrom;
+	return kept < KEPT_ANEW ? 0 : 1 + Math.floor(kept / KEPT_DAYS);
+}
 
 /** How water is changed in a plan: what share the first time, and each time after it. */
 export interface Changing {
@@ -265,7 +277,17 @@ export function programmeOf(
 			row(balance, '=', drift(t) + brought);
 			bounds.push(`${next} >= 0`);
 
-			limitDay(level, t, pours, { fraction, brought }, drift(t), limit, pourMargin(situation), next, at);
+			limitDay(
+				level,
+				t,
+				pours,
+				{ fraction, brought },
+				drift(t),
+				limit,
+				riseMargin(situation, level),
+				next,
+				at
+			);
 			const dosedToday = dosed[level.parameter]?.[t] ?? 0;
 			// Held while something else comes home first: what the tank uses, and no more.
 			if (level.mode[t] === 'hold' && pours.length)
@@ -374,17 +396,17 @@ function limitDay(
 	change: { fraction: number; brought: number },
 	drift: number,
 	limit: Row,
-	margin: number,
+	margin: ReturnType<typeof riseMargin>,
 	next: string,
 	at: string
 ): void {
 	if (!pours.length && !change.fraction) return;
 	const { scale } = level;
 	const nature = (nth(level.natural, t + 1) - nth(level.natural, t)) / scale;
-	const noise = Math.min(Z95 * level.useSd, level.up / 2) / scale;
-	// A pour may be larger than it is meant by the net volume's error.
+	// A pour may be larger than it is meant by the net volume's error, and the use less.
 	const up = new Sum().add(1, next).add(-1, at);
-	for (const { name, by } of pours) up.add((margin - 1) * by, name);
+	for (const { name, by } of pours) up.add(margin.perPour * by, name);
+	const noise = margin.always / scale;
 	limit(up, '<=', Math.max(level.up / scale - noise, nature));
 	if (Number.isFinite(level.down))
 		limit(new Sum().add(1, next).add(-1, at), '>=', Math.min(-level.down / scale, nature, drift));
@@ -421,18 +443,19 @@ function edges(
 		// The chord of hypot(a, r·d) from d = 0 to two healthy days: never below it.
 		const reachOf = (2 * level.up) / scale;
 		const chord = (Math.hypot(spread, volumeError * reachOf) - spread) / reachOf;
-		const reach = () => {
+		const reach = (pours: Poured[]) => {
 			const sum = new Sum().add(1, name);
-			for (const { name: pour, by } of since) sum.add(Z95 * chord * by, pour);
+			for (const { name: pour, by } of pours) sum.add(Z95 * chord * by, pour);
 			return sum;
 		};
 		const over = (edge: number) => Math.max(edge / scale - Z95 * spread, natural);
-		if (since.some((pour) => pour.own)) {
-			const own = reach();
+		const poured = since.filter((pour) => pour.own);
+		if (poured.length) {
+			const own = reach(poured);
 			for (const { name: pour, by } of beside) own.add(-by, pour);
 			limit(own, '<=', over(level.upper));
 		}
-		if (beside.length) limit(reach(), '<=', over(Math.max(level.alarm[1], level.now)));
+		if (beside.length) limit(reach(since), '<=', over(Math.max(level.alarm[1], level.now)));
 	}
 	const soft = (kind: string, edge: number, below: boolean, weight: number) => {
 		if (!(weight > 0) || (below ? stays.above(edge) : stays.below(edge))) return;

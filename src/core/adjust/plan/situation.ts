@@ -351,5 +351,15 @@ function startOf(parameter: string, { parameters, days }: CorrectRequest, situat
 export const isKept = ({ keptFrom, apart }: Level, day: number): boolean =>
 	day >= keptFrom && !apart.includes(day);
 
-/** What a pour's healthy share has to leave free, as a share of the pour: the net volume may be smaller than it is believed. */
-export const pourMargin = (situation: Situation): number => 1 + Z99 * situation.volumeError;
+/**
+ * What a day's rise has to leave free of a healthy one: the use may be less than it is believed, and the net volume smaller. The root of the sum of both squares
+ * is replaced by its chord up to the largest pour, which lies above: so much always, and so much of what is poured.
+ */
+export function riseMargin(
+	{ volumeError }: Situation,
+	{ useSd, use, up }: Level
+): { always: number; perPour: number } {
+	const always = Math.min(Z95 * useSd, up / 2);
+	const most = up + Math.max(0, use);
+	return { always, perPour: (Math.hypot(always, Z99 * volumeError * most) - always) / most };
+}
