@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dose } from './dose';
+import { healthyOf, dose } from './dose';
 import type { Supplement } from './supplement';
 
 const solution = (salt: string, gramsPerL: number): Supplement => ({
@@ -40,6 +40,17 @@ describe('dose', () => {
 		const back = dose({ supplement: solution('CaCl2.2H2O', 150), volume, amount: there.value.amount.value });
 		expect(back.ok && back.value.change.value).toBeCloseTo(40.078, 6);
 		expect(there.value.days).toBe(Math.ceil(40.078 / 20));
+	});
+	it('takes as many days as the slowest of all that it moves', () => {
+		const its = dose({
+			supplement: solution('Ca(OH)2', 1.5),
+			volume,
+			change: { parameter: 'calcium', value: 20, unit: 'mg/L' }
+		});
+		if (!its.ok) throw new Error();
+		// A healthy day of calcium comes with 2 · 20 / 40.078 meq/L, 2.8 dKH.
+		expect(its.value.days).toBe(Math.ceil((((2 * 20) / 40.078) * 2.8039) / healthyOf('alkalinity')!));
+		expect(its.value.days).toBeGreaterThan(3);
 	});
 	it('tells what it leaves behind', () => {
 		const its = dose({ supplement: solution('CaCl2.2H2O', 150), volume, amount: 1000 });

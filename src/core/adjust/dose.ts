@@ -107,8 +107,14 @@ export function dose(request: DoseRequest): Outcome<DoseResult> {
 	const wanted = change ? change.value * factor : (amount ?? 0) * perAmount;
 	const needed = wanted / perAmount;
 	const relative = Math.hypot(brings.relativeError, volume.standardUncertainty / volume.value);
-	const healthy = request.healthyPerDay ?? healthyOf(parameter);
-	const days = healthy === undefined ? 1 : Math.max(1, Math.ceil(wanted / healthy - 1e-9));
+	// As slow as the slowest of all that it moves.
+	const days = Math.max(
+		1,
+		...Object.entries(brings.raises).map(([moved, perUnit]) => {
+			const healthy = (moved === parameter ? request.healthyPerDay : undefined) ?? healthyOf(moved);
+			return healthy === undefined ? 1 : Math.ceil((perUnit * needed) / volume.value / healthy - 1e-9);
+		})
+	);
 	const perDay = needed / days;
 	const water = request.water ?? USUAL_WATER;
 	const portions = portionsOf(perDay, brings, volume.value, water);

@@ -364,10 +364,16 @@ const inOrder = (steps: PlanStep[]): PlanStep[] =>
 	);
 
 /** Where nothing is to be done, that is said: today there is always a line. */
-const withWaits = (steps: PlanStep[], { days }: Situation): PlanStep[] =>
-	steps.some((s) => s.day === 0)
-		? steps
-		: [{ day: 0, kind: 'wait', why: steps.some((s) => s.day < days) ? 'hold' : 'check' }, ...steps];
+function withWaits(steps: PlanStep[], { days, levels }: Situation): PlanStep[] {
+	if (steps.some((s) => s.day === 0)) return steps;
+	const later = steps.some((s) => s.day < days);
+	const why = later
+		? 'hold'
+		: levels.some((l) => l.refused !== undefined || outside(l, l.now))
+			? 'out'
+			: 'check';
+	return [{ day: 0, kind: 'wait', why }, ...steps];
+}
 
 const priceOf = (situation: Situation, step: PlanStep): number =>
 	situation.pourables.find((s) => s.id === step.supplement)?.price ?? 0;

@@ -132,6 +132,8 @@ export const REASONS = [
 	'check',
 	/** It is known too badly to say that it stays clear of its alarm. */
 	'unsure',
+	/** Nothing is done though not all is in its band: the plan has nothing that helps. */
+	'out',
 	/** The doser gives more or less than the tank uses. */
 	'tune',
 	'salinity-first'

@@ -163,7 +163,8 @@ export function planView(
 	const notHome = request.parameters.flatMap((p) => {
 		const end = result.path[p.parameter]?.at(-1)?.mean;
 		if (end === undefined || result.home[p.parameter] !== null) return [];
-		if (result.refused.some((r) => r.parameter === p.parameter)) return [];
+		// What is said of it already needs no second sentence.
+		if ([...result.refused, ...result.risks].some((r) => r.parameter === p.parameter)) return [];
 		return [{ tone: 'plain' as const, text: notHomeInWords(p.parameter, end > p.band.upper, request.days) }];
 	});
 	// A doser that is left alone is said to be right, or its use not known well enough to say otherwise.

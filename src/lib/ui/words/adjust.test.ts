@@ -39,6 +39,10 @@ describe('every kind has its sentence', () => {
 		expect(risk('saturation', { omega: 6.6 })).toMatch(/6.6 on day 3/);
 		expect(risk('volume', { relative: 0.09 })).toMatch(/9 %/);
 		expect(risk('salt-creep', { psu: 0.6 })).toMatch(/0.6 PSU/);
+		expect(risk('band', { level: 7.4, edge: 8 }, { parameter: 'alkalinity' })).toMatch(
+			/^Alkalinity would be at 7.4 dKH on day 3, below its band, which begins at 8 dKH\. .*plan anew\.$/
+		);
+		expect(risk('band', { level: 480, edge: 460 }, { parameter: 'calcium' })).toMatch(/above its band/);
 		expect(risk('moved', { wanted: 20, got: 12 }, { supplement: 'a' })).toMatch(
 			/^Soda on day 3: 12 of 20 go in\./
 		);
@@ -61,7 +65,7 @@ describe('every kind has its sentence', () => {
 		expect(stepInWords(step({ kind: 'salt', amount: 300, unit: 'g' }), undefined)).toMatch(
 			/^300 g of salt mix/
 		);
-		for (const why of ['odd', 'unproved', 'salinity-first', 'before-acting', 'check'] as const)
+		for (const why of ['odd', 'unproved', 'salinity-first', 'before-acting', 'check', 'unsure'] as const)
 			expect(reasonInWords(step({ kind: 'test', parameter: 'calcium', why })).length).toBeGreaterThan(10);
 		expect(reasonInWords(step({ kind: 'dosing-rate', parameter: 'calcium', why: 'tune' }))).toMatch(
 			/uses that much/
@@ -102,7 +106,7 @@ describe('every kind has its sentence', () => {
 		expect(planChangeInWords({ ...change, refusedBefore: 'odd' })).toMatch(/can be acted on/);
 		expect(planChangeInWords({ ...change, after: 40 })).toMatch(/noise explains\.$/);
 		expect(notHomeInWords('calcium', true, 14)).toMatch(/by use and water changes alone/);
-		expect(notHomeInWords('calcium', false, 1)).toMatch(/within 1 day:/);
+		expect(notHomeInWords('calcium', false, 1)).toMatch(/within 1 day\. No more/);
 	});
 });
 

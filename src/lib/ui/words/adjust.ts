@@ -68,14 +68,19 @@ export function stepInWords(
 export function reasonInWords(step: PlanStep): string {
 	const name = nameOf(step.parameter ?? '');
 	if (step.kind === 'wait')
-		return step.why === 'check' ? 'All is as it should be.' : 'The next step is below.';
+		return step.why === 'check'
+			? 'All is as it should be.'
+			: step.why === 'out'
+				? 'Not all is as it should be, and this plan has nothing that helps: see why below.'
+				: 'The next step is below.';
 	if (step.kind === 'test')
 		return {
 			odd: 'its last test does not fit the others',
 			unproved: 'not known well enough to pour by',
 			'salinity-first': 'salinity is home then, and has moved it',
 			'before-acting': 'before more is poured by a number that is not sure',
-			check: 'to see what it did'
+			check: 'to see what it did',
+			unsure: 'by then it may be near where animals come to harm, and nobody would know'
 		}[step.why as string] as string;
 	if (step.kind === 'dosing-rate')
 		return step.why === 'tune' ? `the tank uses that much ${name}` : `${name} is too high`;
@@ -130,6 +135,9 @@ export function refusalInWords({ parameter, why }: CorrectResult['refused'][numb
 	}[why];
 }
 
+const AS_FAST =
+	'No more is poured on a day than animals take, and than what is known of it allows: test it, and plan anew.';
+
 export function riskInWords(risk: CorrectResult['risks'][number], names: Record<string, string>): string {
 	const { kind, day, numbers, parameter = '', supplement = '' } = risk;
 	const on = day <= 0 ? 'today' : `on day ${day + 1}`;
@@ -147,6 +155,13 @@ export function riskInWords(risk: CorrectResult['risks'][number], names: Record<
 			return (numbers['needs'] ?? 0) > (numbers['has'] ?? 0)
 				? `${names[supplement] ?? 'A bottle'} will not last: ${figures(numbers['needs'] ?? 0)} are needed, ${figures(numbers['has'] ?? 0)} are left.`
 				: `${names[supplement] ?? 'A bottle'} will be nearly empty: ${figures(numbers['needs'] ?? 0)} of ${figures(numbers['has'] ?? 0)} are poured.`;
+		case 'band': {
+			const level = levelInWords(parameter, numbers['level'] ?? 0);
+			const edge = levelInWords(parameter, numbers['edge'] ?? 0);
+			return (numbers['level'] ?? 0) < (numbers['edge'] ?? 0)
+				? `${titleOf(parameter)} would be at ${level} ${on}, below its band, which begins at ${edge}. ${AS_FAST}`
+				: `${titleOf(parameter)} would be at ${level} ${on}, above its band, which ends at ${edge}. Nothing that is poured takes it away: use and water changes do.`;
+		}
 		case 'pour':
 			return `${capital(names[supplement] ?? 'It')} cannot be poured by hand: let it drip in over the night, or use a doser.`;
 		case 'saturation':
@@ -165,7 +180,7 @@ export function riskInWords(risk: CorrectResult['risks'][number], names: Record<
 /** What comes down by itself or not at all, where a plan ends without it being home. */
 export function notHomeInWords(parameter: string, above: boolean, days: number): string {
 	const title = titleOf(parameter);
-	if (!above) return `${title} is not home within ${plural(days, 'day')}: animals do not bear it faster.`;
+	if (!above) return `${title} is not home within ${plural(days, 'day')}. ${AS_FAST}`;
 	if (parameter === 'nitrate' || parameter === 'phosphate')
 		return `${title} is not home within ${plural(days, 'day')}. It comes down by less food, more export and water changes, slowly; half a change halves it.`;
 	return `${title} is not home within ${plural(days, 'day')}. It comes down by use and water changes alone: nothing that is poured takes it away.`;
