@@ -60,10 +60,19 @@ export function correct(request: CorrectRequest, solver: Solver): Outcome<Correc
 		return { steps, ...verdictOn(request, steps) };
 	};
 	let made = checked(acts);
-	// No trip that is saved is worth a harm: where the fewest are not safe, they are as many as it takes.
-	if (!made.safe && WEIGHTS[request.prefer].act > 0) {
-		const more = checked(bestOf({ ...request, prefer: 'soonest' }, situation, solver).acts);
-		if (more.safe) [made, proved] = [more, false];
+	// Neither one amount for all days nor a trip that is saved is worth a harm.
+	const ways = [
+		request,
+		...(WEIGHTS[request.prefer].act > 0 ? [{ ...request, prefer: 'soonest' as const }] : [])
+	];
+	for (const way of made.safe ? [] : ways) {
+		for (const level of situation.levels) level.anew = true;
+		const found = bestOf(way, situation, solver);
+		const other = checked(found.acts);
+		if (harmFrom(other) <= harmFrom(made)) continue;
+		made = other;
+		proved = found.proved && way === request;
+		if (made.safe) break;
 	}
 	const { steps, risks, safe, testBy } = made;
 	const all = inOrder([
@@ -143,6 +152,10 @@ function bestOf(
 		return { acts: actsOf(request, situation, NO_CHANGE, solved(NO_CHANGE, true).value), proved: false };
 	return { acts: best.acts, proved };
 }
+/** The first day of harm; none: beyond all days. */
+const harmFrom = ({ risks, safe }: Pick<CorrectResult, 'risks' | 'safe'>): number =>
+	safe ? Infinity : Math.min(...risks.filter((r) => r.kind === 'alarm').map((r) => r.day));
+
 /** Whether animals bear a way of changing water where nothing is poured: then there is a plan by it, whatever a solver says. */
 function isBorne(way: Changing, request: CorrectRequest, situation: Situation): boolean {
 	const changes = situation.changeDays.map((day): PlanStep => ({

@@ -90,7 +90,7 @@ export function innerOf({ band, ideal, now }: PlannedParameter): [number, number
 
 /** A doser's difference to use counts from here on: two-sided 95 % of the use's error. */
 const BEYOND = 1.96;
-/** A rate that is not far from use is tuned all the same where it would carry its level out of the band within so many days. */
+/** A rate that one standard deviation tells from use is tuned all the same where it would carry its level out of the band within so many days. */
 const LOOKED_AHEAD = 14;
 
 /** What dosers give, and what follows from it. */
@@ -134,7 +134,7 @@ export function dosers({ dosing, parameters, days }: CorrectRequest, pourables: 
 			const ahead = now.mean + LOOKED_AHEAD * (gives - left);
 			const leaves = ahead > band.upper || (band.lower > 0 && ahead < band.lower);
 			const unsure = BEYOND * usePerDay.standardDeviation;
-			const beyond = leaves || Math.abs(left - gives) > unsure;
+			const beyond = Math.abs(left - gives) > (leaves ? usePerDay.standardDeviation : unsure);
 			// However wrong the use is, the level goes by no more than half a healthy day.
 			const most = Math.max(gives, left - unsure + healthyPerDay.up / 2);
 			const least = Math.min(gives, left + unsure - healthyPerDay.down / 2);

@@ -38,22 +38,19 @@ export const importanceOf = (parameter: string): number => FIRST[parameter] ?? 0
 
 /** A day's pour, water change or level by its name in the programme. */
 export const named = {
-	/** Of the days of a week on which a level is kept there is one: the same amount each time. */
+	/** Of days on which a level is kept there is one: the same amount each time. */
 	pour: (s: number, t: number, level: Level) => `${isKept(level, t) ? 'k' : 'x'}${s}_${slotOf(level, t)}`,
 	act: (s: number, t: number, level: Level) => `y${named.pour(s, t, level)}`,
 	level: (p: number, t: number) => `l${p}_${t}`
 };
-/**
- * Days from which a level is kept by another amount: once its first error is worked off, and then each week. One amount for all of them would be as
- * little as the worst of them allows.
- */
+/** Days from which a level that is kept `anew` has another amount: once its first error is worked off, and then each week. */
 const KEPT_ANEW = 2;
 const KEPT_DAYS = 7;
-/** Which amount it is: by its day, or by the days since it is kept. */
+/** Which amount it is: by its day, or that of all days on which it is kept, or of some of them. */
 export function slotOf(level: Level, t: number): number {
 	if (!isKept(level, t)) return t;
 	const kept = t - level.keptFrom;
-	return kept < KEPT_ANEW ? 0 : 1 + Math.floor(kept / KEPT_DAYS);
+	return !level.anew || kept < KEPT_ANEW ? 0 : 1 + Math.floor(kept / KEPT_DAYS);
 }
 
 /** How water is changed in a plan: what share the first time, and each time after it. */

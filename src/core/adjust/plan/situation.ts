@@ -47,8 +47,10 @@ export interface Level {
 	spread: number[];
 	/** Days of this plan's grid on which something can be poured for it. */
 	pourDays: number[];
-	/** From this day on it is kept: the same amount each time. */
+	/** From this day on it is kept: the same amount each time, which is as little as the worst of these days allows. */
 	keptFrom: number;
+	/** By another amount now and then instead: where one amount would leave something to harm. */
+	anew: boolean;
 	/** Days whose pours are none of those that keep it: a glass was moved to them by hand, or water is changed on them. */
 	apart: number[];
 	refused?: CorrectResult['refused'][number]['why'];
@@ -262,11 +264,13 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 	const missing = inner[0] - nth(natural, Math.min(start, days));
 	// A hold begins where there is room, and something to hold against: the level is where it is wanted, and falls.
 	const room = natural.findIndex((level, t) => t >= start && t < days && level <= inner[1] && netOn(t) > 0);
-	const keptFrom = missing > 0 ? start + Math.ceil(missing / careful) : room < 0 ? days : room;
+	const keptFrom = missing > 0 ? start + Math.ceil(missing / careful) : room < 0 ? start : room;
 	const net = Math.abs(netOn(Math.min(keptFrom, days - 1)));
 	const gap = Math.max(1, Math.min(LONGEST_GAP, Math.floor((GAP_SHARE * width) / Math.max(net, 1e-9))));
 	const usual: number[] = [];
-	for (let t = 0; t < days; t += t < keptFrom ? 1 : gap) usual.push(t);
+	for (let t = 0; t < days; t += t < keptFrom ? 1 : gap)
+		// What lacks nothing waits until it is to be kept.
+		if (t >= keptFrom || t < start || missing > 0) usual.push(t);
 	const moves = (request.moves ?? []).filter((m) =>
 		situation.pourables.some((s) => s.id === m.supplement && s.main === parameter)
 	);
@@ -295,6 +299,7 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 		spread: spreads(p, days, pourDays),
 		pourDays,
 		keptFrom,
+		anew: false,
 		apart: [...moves.map((m) => m.to), ...thinned],
 		wants,
 		...(refused ? { refused } : {}),
