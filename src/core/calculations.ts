@@ -5,6 +5,9 @@ import {
 	CorrectRequest,
 	CorrectResult,
 	DoseRequest,
+	LabelRequest,
+	LabelResult,
+	label,
 	DoseResult,
 	blend,
 	correct,
@@ -206,6 +209,13 @@ export const CALCULATIONS: Calculation[] = [
 		request: DoseRequest,
 		result: DoseResult,
 		run: dose
+	},
+	{
+		name: 'label',
+		title: 'What a bottle’s sentence says: how much in how much water raises what by how much',
+		request: LabelRequest,
+		result: LabelResult,
+		run: label
 	},
 	{
 		name: 'blend',

@@ -1,69 +1,200 @@
+import Type from 'typebox';
 import { bad, good, type Outcome } from '../problems';
-import { PARAMETERS, type ParameterId } from '../quantities';
-import { amountIn } from '../quick';
-import type { Label } from './supplement';
+import { PARAMETERS, isQuantity, parameterOf, type ParameterId, type Quantity } from '../quantities';
+import { amountIn, unitNamed } from '../quick';
+import { Label } from './supplement';
 
-/** "1 mL in 100 L raises 0.25 dKH": an amount, a water, a rise, in the words of bottles. */
-const SHAPE =
-	/^\s*([\d.,]+)\s*(ml|millilit\w+|g|grams?|gr)\b.*?\b(?:in|per|to|for|treats)\s+([\d.,]+\s*[a-z ]*?(?:l|lit\w+|gal\w*))\b(.*)$/i;
-/** No label says more in a sentence. */
-const LONGEST = 200;
-/** Units of a rise, as labels write them, and what they are of where that is plain. */
-const RISES: [RegExp, string, ParameterId | undefined][] = [
-	[/\bdkh\b|°\s*dkh|\bkh\b/i, 'dKH', 'alkalinity'],
-	[/\bmeq\b/i, 'meq/L', 'alkalinity'],
-	[/caco3/i, 'ppm CaCO3', 'alkalinity'],
-	[/\bmg\s*\/?\s*l\b|\bppm\b|\bmg\b/i, 'mg/L', undefined]
-];
-const NAMED: [RegExp, ParameterId][] = [
-	[/alk|carbonate hard/i, 'alkalinity'],
-	[/calc|\bca\b/i, 'calcium'],
-	[/magn|\bmg2?\+?\b(?!\s*\/?\s*l)/i, 'magnesium'],
-	[/pota|\bk\b/i, 'potassium'],
-	[/stront|\bsr\b/i, 'strontium'],
-	[/nitrat|\bno3\b/i, 'nitrate'],
-	[/phosph|\bpo4\b/i, 'phosphate'],
-	[/iod/i, 'iodine'],
-	[/iron|\bfe\b/i, 'iron']
-];
-const MASS_UNITS: Partial<Record<ParameterId, string>> = { nitrate: 'mg/L NO3', phosphate: 'mg/L PO4' };
+const exact = { additionalProperties: false } as const;
 
-const numberIn = (text: string): number => Number(text.replace(',', '.'));
+export const LabelRequest = Type.Object(
+	{
+		/** As the label has it: “1 mL in 100 L raises alkalinity by 0.25 dKH”. */
+		sentence: Type.String({ minLength: 1, maxLength: 200 }),
+		/** What it raises, where the sentence does not say, or says of several. */
+		parameter: Type.Optional(Type.String({ minLength: 1, maxLength: 40 }))
+	},
+	exact
+);
+export type LabelRequest = Type.Static<typeof LabelRequest>;
+
+export const LabelResult = Type.Object({ label: Label }, exact);
+export type LabelResult = Type.Static<typeof LabelResult>;
 
 /**
- * A label's sentence as its numbers. `parameter`: what it raises, where the sentence does not say; gallons are US ones unless said.
- * Problems: what is missing of it.
+ * A label's sentence as a calculation: see {@link labelIn}.
+ *
+ * @example label({ sentence: '10 mL in 1,000 L (264 gal) raise Ca2+ by 2 ppm' }).value.label.waterL // → 1000
+ */
+export function label({ sentence, parameter }: LabelRequest): Outcome<LabelResult> {
+	const found = labelIn(sentence, parameter);
+	if (found.ok) return good({ label: found.value });
+	return { ok: false, problems: found.problems.map((p) => ({ ...p, path: '/sentence' })) };
+}
+
+/** No label says more in a sentence. */
+const LONGEST = 200;
+/** A number that does not hang on letters, as those of NO3 and Mg2+ do: with marks, or with spaces between thousands. */
+const NUMBER = /(?<![\p{L}\d.,])(?:(?:\d{1,3}(?:[ '’]\d{3})+|\d+)(?:[.,]\d+)*|[.,]\d+)/gu;
+/** What has numbers and is neither amount, water nor rise: what stands in brackets, temperatures, shares, times, and pH. */
+const BESIDE = [
+	/\([^)]*(?<![A-Za-z\d])\d[^)]*\)/g,
+	/\bpH\b(?:\s*(?:value|by|of|to|about|up|down|[~:+-]))*\s*\d*[.,]?\d*/g,
+	/\b(?:every|each|all|per)\s+\d+\s*(?:days?|weeks?|hours?|h)\b/gi,
+	/\d+(?:[.,]\d+)?\s*(?:°\s*[CF]\b|[CF]\b|%|(?:days?|weeks?|months?|hours?|hrs?|minutes?|min|times|drops?)\b)/g
+];
+const AMOUNT = /^\s*(ml|millilit(?:er|re)s?|cc|g|gr|grams?|grammes?)\b(?!\s*\/)/i;
+const WATER = /^\s*((?:(?:us|uk|imp(?:erial)?)\.?\s*)?(?:l|lit(?:er|re)s?|gal(?:lon)?s?))\b/i;
+const RISE =
+	/^\s*((?:°\s*)?d?KH|°\s*dH|meq(?:\s*\/\s*l)?|mmol(?:\s*\/\s*l)?|mg\s*\/\s*l|mg\/?l|ppm|ppb|[µμu]g\s*\/\s*l)\b((?:\s*(?:as|of))?\s*\(?(?:CaCO3|NO3[ -]?N|PO4[ -]?P|NO3|PO4|N|P)\b\)?)?/i;
+/** Units that say themselves what they are of. */
+const OF_ALKALINITY = /kh|°\s*dh|meq|caco3/i;
+const NAMES: [RegExp, ParameterId][] = [
+	[/\balk\w*|carbonate hardness|\bKH\b/gi, 'alkalinity'],
+	[/\bcalcium\b|\bCa(?:2\+|²⁺|\+\+)?(?![\p{L}\d])/gu, 'calcium'],
+	[/\bmagnesium\b|\bMg(?:2\+|²⁺|\+\+)?(?![\p{L}\d/]|\s*\/)/gu, 'magnesium'],
+	[/\bpotassium\b|\bK\+?(?![\p{L}\d])/gu, 'potassium'],
+	[/\bstrontium\b|\bSr(?:2\+|²⁺)?(?![\p{L}\d])/gu, 'strontium'],
+	[/\bnitrates?\b|\bNO3\b/gi, 'nitrate'],
+	[/\bphosphates?\b|\bPO4\b/gi, 'phosphate'],
+	[/\biodi[ndt]e?\b/gi, 'iodine'],
+	[/\biron\b|\bFe(?:2\+|3\+)?(?![\p{L}\d])/gu, 'iron']
+];
+const RAISES = /\b(?:rais|increas|add|boost|elevat|giv|bring)/i;
+const LOWERS = /\b(?:lower|reduc|decreas|remov)/i;
+
+/** What a written number may mean: “1,500” is fifteen hundred or one and a half. */
+function meanings(written: string): number[] {
+	const bare = written.replace(/[ '’]/g, '');
+	const marks = [...bare.matchAll(/[.,]/g)].map((m) => m[0]);
+	const decimal = (mark: string) => Number(bare.replaceAll(mark === ',' ? '.' : ',', '').replace(mark, '.'));
+	const [first] = marks;
+	if (first === undefined) return [Number(bare)];
+	const last = marks.at(-1)!;
+	if (first !== last) return [decimal(last)];
+	const thousands = Number(bare.replaceAll(first, ''));
+	if (marks.length > 1) return [thousands];
+	return /^[1-9]\d{0,2}[.,]\d{3}$/.test(bare) ? [thousands, decimal(first)] : [decimal(first)];
+}
+
+interface Figure {
+	written: string;
+	at: number;
+	/** Where its unit ends. */
+	end: number;
+	unit: string;
+}
+
+/**
+ * A label's sentence as its numbers, each by the unit beside it. `parameter`: what it raises, where the sentence does not say or says of
+ * several; gallons are US ones unless said; of water “1,000 L” is a thousand. Problems: what is missing of it, or could be read in two ways.
  *
  * @example labelIn('1 mL in 100 L raises alkalinity by 0.25 dKH').value.waterL // → 100
  */
 export function labelIn(text: string, parameter?: string): Outcome<Label> {
-	const match = SHAPE.exec(text.slice(0, LONGEST));
-	if (!match) return bad('', 'is read like this: 1 mL in 100 L raises alkalinity by 0.25 dKH');
-	const [, amountText = '', unitText = '', waterText = '', rise = ''] = match;
-	const amount = numberIn(amountText);
-	const waterL = amountIn(waterText, 'volume', 'L');
-	const number = /[\d.,]*\d/.exec(rise)?.[0];
-	const value = number === undefined ? undefined : numberIn(number);
-	if (!amount || !(amount > 0)) return bad('', 'must begin with how much is poured, such as 1 mL');
+	let plain = text.slice(0, LONGEST);
+	// Blanks of the same length, so that places stay.
+	for (const beside of BESIDE) plain = plain.replace(beside, (found) => ' '.repeat(found.length));
+	const numbers = [...plain.matchAll(NUMBER)].map((m) => ({ written: m[0], at: m.index }));
+	const withUnit = (unit: RegExp): Figure[] =>
+		numbers.flatMap(({ written, at }) => {
+			const behind = unit.exec(plain.slice(at + written.length));
+			return behind
+				? [
+						{
+							written,
+							at,
+							end: at + written.length + behind[0].length,
+							unit: behind.slice(1).join('').trim()
+						}
+					]
+				: [];
+		});
+	const [amount] = withUnit(AMOUNT);
+	const [water] = withUnit(WATER);
+	const rises = withUnit(RISE);
+	if (!amount && !water && !rises.length)
+		return bad('', 'is read like this: 1 mL in 100 L raises alkalinity by 0.25 dKH');
+	if (!amount) return bad('', 'must say how much is poured, such as 1 mL');
+	if (!water) return bad('', 'must say into how much water, such as 100 L');
+	if (LOWERS.test(plain) && !RAISES.test(plain))
+		return bad('', 'says what it lowers: only what raises a level is poured by its label');
+	if (!rises.length) return bad('', 'must say by how much it rises and in which unit, such as 0.25 dKH');
+
+	const named = rises.map((rise, i) => ({ rise, of: nameBeside(plain, rise, rises[i - 1], rises[i + 1]) }));
+	const its = parameter === undefined ? [] : named.filter(({ of }) => of === parameter);
+	const others = new Set(named.map(({ of }) => of));
+	if (!its.length && others.size > 1)
+		return bad('', `says of several what rises: choose which it is for, ${namesOf([...others])}`);
+	const { rise, of = parameter } = its[0] ?? named[0]!;
+	if (of === undefined) return bad('', 'must say what rises: alkalinity, calcium, magnesium, potassium');
+
+	const size = one(amount.written);
+	if (!size.ok) return size;
+	const value = one(rise.written);
+	if (!value.ok) return value;
+	const waterL = amountIn(`${Math.max(...meanings(water.written))} ${water.unit}`, 'volume', 'L');
+	if (!(size.value > 0)) return bad('', 'must say how much is poured, such as 1 mL');
 	if (!waterL.ok) return bad('', `must say into how much water: ${waterL.problems[0]?.message ?? ''}`);
-	if (!value || !(value > 0)) return bad('', 'must say by how much it rises, such as 0.25 dKH');
-	const known = RISES.find(([shape]) => shape.test(rise));
-	const named = NAMED.find(([shape]) => shape.test(rise.replace(/mg\s*\/?\s*l|\bppm\b/gi, '')))?.[1];
-	const of = named ?? known?.[2] ?? parameter;
-	if (!of) return bad('', 'must say what rises: alkalinity, calcium, magnesium, potassium');
-	const own = PARAMETERS.find((p) => p.id === of)?.unit ?? 'mg/L';
-	const unit =
-		of === 'alkalinity'
-			? known?.[1] === 'mg/L'
-				? 'ppm CaCO3'
-				: (known?.[1] ?? 'dKH')
-			: known?.[1] === 'mg/L' || !known
-				? (MASS_UNITS[of as ParameterId] ?? own)
-				: known[1];
+	if (!(value.value > 0)) return bad('', 'must say by how much it rises, such as 0.25 dKH');
+	const words = rise.unit
+		.replace(/\s*\/\s*/g, '/')
+		.replace(/[()]|\b(?:as|of)\b/g, ' ')
+		.replace(/\s+/g, ' ')
+		.trim();
+	const unit = isQuantity(of) ? unitIn(of, words) : words;
+	if (!unit) return bad('', `is in “${rise.unit}”, which is no unit of ${titleOf(of)}`);
 	return good({
-		amount,
-		unit: /^g/i.test(unitText) ? 'g' : 'mL',
+		amount: size.value,
+		unit: /^g/i.test(amount.unit) ? 'g' : 'mL',
 		waterL: waterL.value,
-		raises: { parameter: of, value, unit }
+		raises: { parameter: of, value: value.value, unit }
 	});
 }
+
+/** The unit that a label means; a ppm is a mg in a litre. */
+const unitIn = (of: Quantity, words: string): string | null | undefined =>
+	/°/.test(words)
+		? 'dKH'
+		: (unitNamed(of, words) ??
+			unitNamed(of, words.replace(/^(?:ppm|mgl)/i, 'mg/L').replace(/^ppb/i, 'ug/L')));
+
+/** The only meaning of a number; where it has two, both are said. */
+function one(written: string): Outcome<number> {
+	const [first = NaN, second] = meanings(written);
+	return second === undefined
+		? good(first)
+		: bad(
+				'',
+				`says “${written}”, which is ${first} or ${second}: write it without the mark, or with more digits`
+			);
+}
+
+/** What a rise is of: by its unit, or by the name that stands nearest to it, before or after, nearer than the rises beside it. */
+function nameBeside(
+	plain: string,
+	rise: Figure,
+	before: Figure | undefined,
+	after: Figure | undefined
+): ParameterId | undefined {
+	if (OF_ALKALINITY.test(rise.unit)) return 'alkalinity';
+	const from = before?.end ?? 0;
+	const to = after?.at ?? plain.length;
+	let nearest: { of: ParameterId; off: number } | undefined;
+	for (const [name, of] of NAMES)
+		for (const m of plain.slice(from, to).matchAll(name)) {
+			const [begins, ends] = [from + m.index, from + m.index + m[0].length];
+			// Inside its own unit it says what it is of: mg/L NO3.
+			const off =
+				begins >= rise.at && ends <= rise.end ? 0 : ends <= rise.at ? rise.at - ends : begins - rise.end;
+			// After a comma or an “and” a name belongs to what follows.
+			const next = begins >= rise.end && /,|;|\band\b/.test(plain.slice(rise.end, begins));
+			if (!next && (!nearest || off < nearest.off)) nearest = { of, off };
+		}
+	return nearest?.of;
+}
+
+const titleOf = (parameter: string): string => (parameterOf(parameter)?.title ?? parameter).toLowerCase();
+const namesOf = (of: (ParameterId | undefined)[]): string =>
+	PARAMETERS.filter((p) => of.includes(p.id))
+		.map((p) => p.title.toLowerCase())
+		.join(', ');
