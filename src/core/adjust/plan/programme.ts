@@ -253,7 +253,8 @@ export function programmeOf(
 		const stays = staysWithin(level, fresh, Math.max(...level.natural.slice(1).map((_, t) => drift(t))));
 		bounds.push(`${named.level(p, 0)} = ${(level.now / scale).toPrecision(12)}`);
 		let since: Poured[] = [];
-		const beside: Poured[] = [];
+		/** What others have brought beside, by its name in the programme. */
+		let beside: string | undefined;
 		const price = priceOfSink(level, importance, weights, days);
 		for (let t = 0; t < days; t++) {
 			const next = named.level(p, t + 1);
@@ -292,7 +293,13 @@ export function programmeOf(
 
 			if (level.pourDays.indexOf(t) % 2 === 1) since = [];
 			since = [...since, ...pours];
-			beside.push(...pours.filter((pour) => !pour.own));
+			const others = pours.filter((pour) => !pour.own && pour.by > 0);
+			if (others.length) {
+				const sum = sumOf(others);
+				if (beside !== undefined) sum.add(1, beside);
+				beside = `s${p}_${t + 1}`;
+				row(sum.add(-1, beside), '=', 0);
+			}
 			edges(
 				level,
 				p,
@@ -422,7 +429,7 @@ function edges(
 	p: number,
 	t: number,
 	since: Poured[],
-	beside: Poured[],
+	beside: string | undefined,
 	volumeError: number,
 	row: Row,
 	limit: Row,
@@ -449,10 +456,10 @@ function edges(
 		const poured = since.filter((pour) => pour.own);
 		if (poured.length) {
 			const own = reach(poured);
-			for (const { name: pour, by } of beside) own.add(-by, pour);
+			if (beside !== undefined) own.add(-1, beside);
 			limit(own, '<=', over(level.upper));
 		}
-		if (beside.length) limit(reach(since), '<=', over(Math.max(level.alarm[1], level.now)));
+		if (beside !== undefined) limit(reach(since), '<=', over(Math.max(level.alarm[1], level.now)));
 	}
 	const soft = (kind: string, edge: number, below: boolean, weight: number) => {
 		if (!(weight > 0) || (below ? stays.above(edge) : stays.below(edge))) return;
@@ -469,7 +476,7 @@ function edges(
 	const end = last ? weights.end : 0;
 	if (level.lower > 0) soft('d', level.lower, true, importance * (weights.out + end));
 	soft('e', level.upper, false, importance * (weights.out + end));
-	if (level.wants || beside.length)
+	if (level.wants || beside !== undefined)
 		soft('i', level.sure[1], false, importance * (weights.unsure + 0.3 * end));
 	if (!level.wants) return;
 	if (level.lower > 0) soft('h', level.sure[0], true, importance * (weights.unsure + 0.3 * end));
