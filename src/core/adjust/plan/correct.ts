@@ -61,18 +61,15 @@ export function correct(request: CorrectRequest, solver: Solver): Outcome<Correc
 	};
 	let made = checked(acts);
 	// Neither one amount for all days nor a trip that is saved is worth a harm.
-	const ways = [
-		request,
-		...(WEIGHTS[request.prefer].act > 0 ? [{ ...request, prefer: 'soonest' as const }] : [])
-	];
-	for (const way of made.safe ? [] : ways) {
+	if (!made.safe) {
+		const few = WEIGHTS[request.prefer].act > 0;
 		for (const level of situation.levels) level.anew = true;
-		const found = bestOf(way, situation, solver);
+		const found = bestOf(few ? { ...request, prefer: 'soonest' } : request, situation, solver);
 		const other = checked(found.acts);
-		if (harmFrom(other) <= harmFrom(made)) continue;
-		made = other;
-		proved = found.proved && way === request;
-		if (made.safe) break;
+		if (harmFrom(other) > harmFrom(made)) {
+			made = other;
+			proved = found.proved && !few;
+		}
 	}
 	const { steps, risks, safe, testBy } = made;
 	const all = inOrder([

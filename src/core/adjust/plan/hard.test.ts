@@ -224,8 +224,9 @@ it('does no harm in hard cases, nor is silent where a level is left to it', () =
 				if (level - before > Math.max(healthyPerDay.up, alone) + slack)
 					say(`rises by ${level - before} on day ${day}`);
 			});
+			// By more than a twentieth of it.
 			const top = Math.max(...mean);
-			if (top > Math.max(band.upper, mean[0]!, ...nothing) + slack && !told)
+			if (top > Math.max(band.upper, mean[0]!, ...nothing) + 25 * slack && !told)
 				say('is carried over its band, without a word');
 		}
 	}

@@ -255,7 +255,9 @@ export function programmeOf(
 		let since: Poured[] = [];
 		/** What others have brought beside, by its name in the programme. */
 		let beside: string | undefined;
-		const price = priceOfSink(level, importance, weights, days);
+		const brings = (fresh ?? 0) > 0 || pourables.some((s) => (s.effect[level.parameter] ?? 0) > 0);
+		// Where nothing brings any, nothing is decided by it.
+		const price = brings ? priceOfSink(level, importance, weights, days) : LEAST_PRICE;
 		for (let t = 0; t < days; t++) {
 			const next = named.level(p, t + 1);
 			const at = named.level(p, t);
@@ -265,12 +267,12 @@ export function programmeOf(
 			// l' = thick · l + pours + change + drift.
 			const balance = new Sum().add(1, next).add(fraction - thick(t), at);
 			for (const { name, by } of pours) balance.add(-by, name);
-			// Use cannot take what is not there: what it leaves has a price above all that could be gained by it, over what it leaves anyway.
+			// Use cannot take what is not there: what it leaves has a price above all that could be gained by it.
 			const left = -(nth(level.natural, t) / scale) * thick(t) - drift(t);
 			if (left >= 0) {
 				const sink = `u${p}_${t}`;
 				balance.add(-1, sink);
-				goal.add(price, sink).add(-price * left, ONE);
+				goal.add(price, sink);
 			}
 			row(balance, '=', drift(t) + brought);
 			bounds.push(`${next} >= 0`);
