@@ -23,6 +23,7 @@ it.each([
 	['Per 100 L, 5 mL raise phosphate by 50 ppb P', 5, 'mL', 100, 'phosphate', 50, 'ug/L P'],
 	['1 mL in 10 L adds 0.5 ppm NO3-N', 1, 'mL', 10, 'nitrate', 0.5, 'mg/L NO3-N'],
 	['1 mL in 10 L adds 2 mg/l (NO3)', 1, 'mL', 10, 'nitrate', 2, 'mg/L NO3'],
+	['1 mL in 10 L raises calcium by 2 mg per litre', 1, 'mL', 10, 'calcium', 2, 'mg/L'],
 	['1 mL in 10 L raises alkalinity by 18 ppm CaCO3', 1, 'mL', 10, 'alkalinity', 18, 'ppm CaCO3'],
 	['1 mL in 10 L raises calcium by 0.5 mmol/L', 1, 'mL', 10, 'calcium', 0.5, 'mmol/L']
 ])('%s', (text, amount, unit, waterL, parameter, value, its) => {

@@ -45,7 +45,7 @@ const BESIDE = [
 const AMOUNT = /^\s*(ml|millilit(?:er|re)s?|cc|g|gr|grams?|grammes?)\b(?!\s*\/)/i;
 const WATER = /^\s*((?:(?:us|uk|imp(?:erial)?)\.?\s*)?(?:l|lit(?:er|re)s?|gal(?:lon)?s?))\b/i;
 const RISE =
-	/^\s*((?:°\s*)?d?KH|°\s*dH|meq(?:\s*\/\s*l)?|mmol(?:\s*\/\s*l)?|mg\s*\/\s*l|mg\/?l|ppm|ppb|[µμu]g\s*\/\s*l)\b((?:\s*(?:as|of))?\s*\(?(?:CaCO3|NO3[ -]?N|PO4[ -]?P|NO3|PO4|N|P)\b\)?)?/i;
+	/^\s*((?:°\s*)?d?KH|°\s*dH|meq(?:\s*\/\s*l)?|mmol(?:\s*\/\s*l)?|mg\s*(?:\/|per)?\s*l(?:it(?:er|re))?|ppm|ppb|[µμu]g\s*\/\s*l)\b((?:\s*(?:as|of))?\s*\(?(?:CaCO3|NO3[ -]?N|PO4[ -]?P|NO3|PO4|N|P)\b\)?)?/i;
 /** Units that say themselves what they are of. */
 const OF_ALKALINITY = /kh|°\s*dh|meq|caco3/i;
 const NAMES: [RegExp, ParameterId][] = [
@@ -156,7 +156,10 @@ const unitIn = (of: Quantity, words: string): string | null | undefined =>
 	/°/.test(words)
 		? 'dKH'
 		: (unitNamed(of, words) ??
-			unitNamed(of, words.replace(/^(?:ppm|mgl)/i, 'mg/L').replace(/^ppb/i, 'ug/L')));
+			unitNamed(
+				of,
+				words.replace(/^(?:ppm|mg ?(?:per ?)?l(?:it(?:er|re))?)/i, 'mg/L').replace(/^ppb/i, 'ug/L')
+			));
 
 /** The only meaning of a number; where it has two, both are said. */
 function one(written: string): Outcome<number> {

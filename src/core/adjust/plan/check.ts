@@ -1,6 +1,6 @@
 import { compositionOf } from '../composition';
-import { FOOD, IONS } from './limits';
-import type { CorrectRequest, CorrectResult, PlanStep, PlannedParameter } from './schema';
+import { alarmOf, FOOD, IONS, ROUNDED } from './limits';
+import type { CorrectRequest, CorrectResult, PlanStep } from './schema';
 
 /**
  * A plan checked after it is made: plain mass balance from the request and the steps alone, day by day, at what is believed and at one and two standard
@@ -104,9 +104,6 @@ function followed(request: CorrectRequest, steps: PlanStep[], off: Off): Record<
 	return paths;
 }
 
-/** Amounts have three figures: a thousandth of the band is nothing. */
-const ROUNDED = 1e-3;
-
 /**
  * What the levels say of a plan: an alarm that is left or not come back from makes it unsafe; a level that leaves its band, or ends below it
  * beside a bottle that brings it, is told; where two standard deviations lie beyond an alarm before the next test of it, it has to be tested until then.
@@ -157,7 +154,12 @@ export function verdictOn(
 			: out > 0;
 		if (told) {
 			const [day, level] = outside(end) ? [request.days, end] : [out, mean[out]!];
-			risks.push({ kind: 'band', day, parameter, numbers: { level, edge: level < lower ? lower : upper } });
+			risks.push({
+				kind: 'band',
+				day,
+				parameter,
+				numbers: { level, edge: level < lower ? lower : upper, bottles: Number(bottle) }
+			});
 		}
 		const [lowest, highest] = [path.low[1], path.high[1]];
 		const near = mean.findIndex(
@@ -167,10 +169,6 @@ export function verdictOn(
 	}
 	return { risks, safe, testBy };
 }
-
-/** Where animals come to harm; a band's width beyond the band where nothing is said. */
-const alarmOf = ({ alarm, band }: PlannedParameter): [number, number] =>
-	alarm ?? [Math.max(0, 2 * band.lower - band.upper), 2 * band.upper - band.lower];
 
 const perUnit = ({ supplements, water }: CorrectRequest, id: string, parameter: string): number => {
 	const profile = supplements.find((s) => s.id === id);

@@ -16,7 +16,7 @@ import {
 } from './programme';
 import { omegaAt, USUAL_PH } from './saturation';
 import type { CorrectRequest, CorrectResult, PlanStep } from './schema';
-import { CAREFUL, Z95 } from './limits';
+import { CAREFUL, ROUNDED, Z95 } from './limits';
 import { SURE_ENOUGH, situationOf, type Level, type Pourable, type Situation, type TopUp } from './situation';
 import type { Solver } from './solver';
 import { verdictOn } from './check';
@@ -241,8 +241,6 @@ function shortOf({ moves = [] }: CorrectRequest, { pourables }: Situation, steps
 const outside = (level: Level, mean: number): boolean =>
 	(level.lower > 0 && mean < level.lower - ROUNDED * level.scale) ||
 	mean > level.upper + ROUNDED * level.scale;
-/** Amounts have three figures: a thousandth of the band is nothing. */
-const ROUNDED = 1e-3;
 
 /** Pours and water changes of a solution. */
 function actsOf(

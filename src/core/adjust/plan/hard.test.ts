@@ -13,10 +13,12 @@ import {
 	request,
 	salinity,
 	SODA,
+	solver,
 	solution,
 	type Parameter
 } from '../../../../tests/support/plans';
 import { checkedPaths } from './check';
+import { correct } from './correct';
 import type { CorrectRequest } from './schema';
 
 const nitrate = (mean: number, more: Partial<Parameter> = {}): Parameter => ({
@@ -35,6 +37,17 @@ const LIME = solution('Ca(OH)2', 1.5);
 const NITRE = solution('KNO3', 100);
 
 describe('a plan in the cases a keeper meets once a year', () => {
+	it('makes a plan where no rise is healthy, and refuses a bottle that two pumps are said to give', () => {
+		for (const prefer of ['soonest', 'fewest'] as const) {
+			const still = plan([alkalinity(7.5, { ...uses(0.2), healthyPerDay: { up: 0, down: 0.5 } })], {
+				prefer
+			});
+			for (const { mean } of still.path['alkalinity']!) expect(mean).toBeLessThanOrEqual(7.5 + 1e-6);
+		}
+		const pump = { supplement: SODA.id, mlPerDay: 10 };
+		const twice = correct(request([alkalinity(8.5)], { dosing: [pump, pump] }), solver);
+		expect(!twice.ok && twice.problems[0]!.path).toBe('/dosing/1/supplement');
+	});
 	it('holds from where there is room: a level in the upper part of its band is not left to fall through it', () => {
 		const high = plan([calcium(455, uses(6.5, 0.5))]);
 		expect(endOf(high, 'calcium')).toBeGreaterThan(410);
@@ -57,6 +70,9 @@ describe('a plan in the cases a keeper meets once a year', () => {
 				);
 				for (const { mean } of its.path['salinity']!) expect(mean).toBeLessThan(36.3);
 			}
+		// What comes beside is weighed where by itself the level would never leave its band.
+		const spared = plan([salinity(35.9), magnesium(1255)], { prefer: 'soonest' });
+		for (const { mean } of spared.path['salinity']!) expect(mean).toBeLessThan(36.05);
 		// A tank that creeps: a bottle of salt each day, and salinity at its edge.
 		const creeps = plan([salinity(35.95), alkalinity(8.4, uses(1.5, 0.1))]);
 		expect(of(creeps.steps, 'fresh-water').length).toBeGreaterThan(0);

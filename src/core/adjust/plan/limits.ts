@@ -1,3 +1,5 @@
+import type { PlannedParameter } from './schema';
+
 /** Shares and names that more than one part of a plan goes by. */
 
 /** A normal's 95 % and 99 % on one side. */
@@ -11,3 +13,16 @@ export const CAREFUL = 0.8;
 export const IONS = ['alkalinity', 'calcium', 'magnesium', 'potassium', 'strontium'];
 /** What new water holds none of, unless it is said to. */
 export const FOOD = ['nitrate', 'phosphate'];
+/** Amounts have three figures: a thousandth of a band is nothing. */
+export const ROUNDED = 1e-3;
+
+/** Where animals come to harm; a band's width beyond the band where nothing is said. */
+export const alarmOf = ({
+	alarm,
+	band: { lower, upper }
+}: Pick<PlannedParameter, 'alarm' | 'band'>): [number, number] =>
+	alarm ?? [Math.max(0, 2 * lower - upper), 2 * upper - lower];
+
+/** The slope of the chord of hypot(a, r·d) from d = 0 to `most`, which lies above it all the way between. */
+export const chordOf = (a: number, r: number, most: number): number =>
+	most > 0 ? (Math.hypot(a, r * most) - a) / most : r;

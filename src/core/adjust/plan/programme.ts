@@ -2,7 +2,7 @@ import { nth } from '../../nth';
 import { omegaBound } from './saturation';
 import type { CorrectRequest } from './schema';
 import type { Wish } from './wishes';
-import { FOOD, IONS, Z95 } from './limits';
+import { chordOf, FOOD, IONS, Z95 } from './limits';
 import { holdsSome, isKept, riseMargin, type Level, type Pourable, type Situation } from './situation';
 
 /**
@@ -250,7 +250,15 @@ export function programmeOf(
 			level.parameter === 'salinity' || isIon(level.parameter) ? nth(thickening, t) : 1;
 		const drift = (t: number) => ((dosed[level.parameter]?.[t] ?? 0) - level.use) / scale;
 		const fresh = freshOf(level.parameter, change);
-		const stays = staysWithin(level, fresh, Math.max(...level.natural.slice(1).map((_, t) => drift(t))));
+		const isBeside = pourables.some(
+			(s) => s.main !== level.parameter && (s.effect[level.parameter] ?? 0) > 0
+		);
+		const stays = staysWithin(
+			level,
+			fresh,
+			Math.max(...level.natural.slice(1).map((_, t) => drift(t))),
+			isBeside
+		);
 		bounds.push(`${named.level(p, 0)} = ${(level.now / scale).toPrecision(12)}`);
 		let since: Poured[] = [];
 		/** What others have brought beside, by its name in the programme. */
@@ -382,14 +390,15 @@ const SIDE = 0.01;
 
 /**
  * Edges that no plan comes to, so that no row is spent on them: over the highest of what it is by itself and of new water nothing carries it that
- * does not rise by itself, since pours end at the far edge; under the lowest nothing does but water that has less.
+ * does not rise by itself, since what is poured for it ends at the far edge, unless others bring some beside; under the lowest nothing does but
+ * water that has less.
  */
-function staysWithin(level: Level, fresh: number | undefined, mostDrift: number) {
+function staysWithin(level: Level, fresh: number | undefined, mostDrift: number, isBeside: boolean) {
 	const highest = Math.max(...level.natural, fresh ?? 0);
 	const lowest = Math.min(...level.natural);
 	const thinned = fresh !== undefined && fresh < Math.max(...level.natural);
 	return {
-		below: (edge: number) => mostDrift <= 0 && highest <= edge && level.upper <= edge,
+		below: (edge: number) => !isBeside && mostDrift <= 0 && highest <= edge && level.upper <= edge,
 		above: (edge: number) => !thinned && lowest >= edge
 	};
 }
@@ -447,8 +456,7 @@ function edges(
 	const natural = nth(level.natural, t) / scale;
 	if (since.length) {
 		// The chord of hypot(a, r·d) from d = 0 to two healthy days: never below it.
-		const reachOf = (2 * level.up) / scale;
-		const chord = (Math.hypot(spread, volumeError * reachOf) - spread) / reachOf;
+		const chord = chordOf(spread, volumeError, (2 * level.up) / scale);
 		const reach = (pours: Poured[]) => {
 			const sum = new Sum().add(1, name);
 			for (const { name: pour, by } of pours) sum.add(Z95 * chord * by, pour);

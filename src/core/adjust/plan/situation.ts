@@ -5,7 +5,7 @@ import { compositionOf, type Brings } from '../composition';
 import { dosers, innerOf, salinityPlan, type Dosers, type TopUp } from './given';
 
 export type { TopUp };
-import { CAREFUL, IONS, Z95, Z99 } from './limits';
+import { alarmOf, CAREFUL, chordOf, IONS, Z95, Z99 } from './limits';
 import type { CorrectRequest, CorrectResult, Move, PlanStep, PlannedParameter } from './schema';
 
 /** How sure a level has to be before it is acted on a second time: 95 % within a quarter of its band. */
@@ -150,6 +150,11 @@ export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outc
 	for (const [i, { supplement }] of dosing.entries())
 		if (!pourables.some((s) => s.id === supplement))
 			problems.push({ path: `/dosing/${i}/supplement`, message: 'is not among the supplements' });
+		else if (dosing.findIndex((d) => d.supplement === supplement) !== i)
+			problems.push({
+				path: `/dosing/${i}/supplement`,
+				message: 'stands there twice: write what all pumps give of it together'
+			});
 	moves.forEach(({ supplement, from, to }, i) => {
 		if (supplement === undefined ? !change : !pourables.some((s) => s.id === supplement && s.most > 0))
 			problems.push({ path: `/moves/${i}/supplement`, message: 'is nothing this plan has' });
@@ -289,7 +294,7 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 			Math.min(inner[0], band.lower === 0 ? 0 : band.lower + Z95 * now.standardDeviation),
 			Math.max(inner[1], band.upper - Z95 * now.standardDeviation)
 		],
-		alarm: p.alarm ?? [Math.max(0, band.lower - width), band.upper + width],
+		alarm: alarmOf(p),
 		up: healthyPerDay.up,
 		// Poisons may go as fast as they can.
 		down: poison ? Infinity : healthyPerDay.down,
@@ -366,5 +371,5 @@ export function riseMargin(
 ): { always: number; perPour: number } {
 	const always = Math.min(Z95 * useSd, up / 2);
 	const most = up + Math.max(0, use);
-	return { always, perPour: (Math.hypot(always, Z99 * volumeError * most) - always) / most };
+	return { always, perPour: chordOf(always, Z99 * volumeError, most) };
 }

@@ -39,8 +39,11 @@ describe('every kind has its sentence', () => {
 		expect(risk('saturation', { omega: 6.6 })).toMatch(/6.6 on day 3/);
 		expect(risk('volume', { relative: 0.09 })).toMatch(/9 %/);
 		expect(risk('salt-creep', { psu: 0.6 })).toMatch(/0.6 PSU/);
-		expect(risk('band', { level: 7.4, edge: 8 }, { parameter: 'alkalinity' })).toMatch(
+		expect(risk('band', { level: 7.4, edge: 8, bottles: 1 }, { parameter: 'alkalinity' })).toMatch(
 			/^Alkalinity would be at 7.4 dKH on day 3, below its band, which begins at 8 dKH\. .*plan anew\.$/
+		);
+		expect(risk('band', { level: 7.4, edge: 8, bottles: 0 }, { parameter: 'alkalinity' })).toMatch(
+			/brings it up/
 		);
 		expect(risk('band', { level: 480, edge: 460 }, { parameter: 'calcium' })).toMatch(/above its band/);
 		expect(risk('moved', { wanted: 20, got: 12 }, { supplement: 'a' })).toMatch(

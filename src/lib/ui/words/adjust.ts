@@ -71,7 +71,7 @@ export function reasonInWords(step: PlanStep): string {
 		return step.why === 'check'
 			? 'All is as it should be.'
 			: step.why === 'out'
-				? 'Not all is as it should be, and this plan has nothing that helps: see why below.'
+				? 'Not all is as it should be, and nothing in this plan helps: “Also” says why.'
 				: 'The next step is below.';
 	if (step.kind === 'test')
 		return {
@@ -80,7 +80,7 @@ export function reasonInWords(step: PlanStep): string {
 			'salinity-first': 'salinity is home then, and has moved it',
 			'before-acting': 'before more is poured by a number that is not sure',
 			check: 'to see what it did',
-			unsure: 'by then it may be near where animals come to harm, and nobody would know'
+			unsure: 'known too badly to say that it stays clear of where animals come to harm'
 		}[step.why as string] as string;
 	if (step.kind === 'dosing-rate')
 		return step.why === 'tune' ? `the tank uses that much ${name}` : `${name} is too high`;
@@ -159,7 +159,7 @@ export function riskInWords(risk: CorrectResult['risks'][number], names: Record<
 			const level = levelInWords(parameter, numbers['level'] ?? 0);
 			const edge = levelInWords(parameter, numbers['edge'] ?? 0);
 			return (numbers['level'] ?? 0) < (numbers['edge'] ?? 0)
-				? `${titleOf(parameter)} would be at ${level} ${on}, below its band, which begins at ${edge}. ${AS_FAST}`
+				? `${titleOf(parameter)} would be at ${level} ${on}, below its band, which begins at ${edge}. ${numbers['bottles'] ? AS_FAST : 'Nothing that is poured here brings it up.'}`
 				: `${titleOf(parameter)} would be at ${level} ${on}, above its band, which ends at ${edge}. Nothing that is poured takes it away: use and water changes do.`;
 		}
 		case 'pour':
