@@ -1,5 +1,10 @@
 import type { Supplement } from '../../src/core/adjust/supplement';
+import { nth } from '../../src/core/nth';
 import { correct } from '../../src/core/adjust/plan/correct';
+import { follow } from '../../src/core/adjust/plan/follow';
+import { shortOf } from '../../src/core/adjust/plan/risks';
+import type { Situation } from '../../src/core/adjust/plan/situation';
+import { importanceOf, MOVED, WEIGHTS } from '../../src/core/adjust/plan/weights';
 import type { CorrectRequest, CorrectResult, PlanStep } from '../../src/core/adjust/plan/schema';
 import { loadSolver } from '../../src/core/adjust/plan/solver';
 
@@ -87,3 +92,38 @@ export function plan(parameters: Parameter[], more: Partial<CorrectRequest> = {}
 }
 export const of = (steps: PlanStep[], kind: PlanStep['kind'], parameter?: string) =>
 	steps.filter((s) => s.kind === kind && (parameter === undefined || s.parameter === parameter));
+
+/** What the programme's weights make of a path and what it took: less is better. For comparing plans, in days a band away. */
+export function scoreOf(request: CorrectRequest, situation: Situation, steps: PlanStep[]): number {
+	const weights = WEIGHTS[request.prefer];
+	const path = follow(situation, request.change?.water, steps);
+	let score = 0;
+	for (const level of situation.levels) {
+		const its = path[level.parameter] ?? [];
+		for (let t = 1; t < its.length; t++) {
+			const mean = nth(its, t).mean;
+			const end = t === situation.days ? weights.end : 0;
+			const importance = importanceOf(level.parameter);
+			const off = (low: number, high: number) =>
+				(Math.max(0, level.lower > 0 ? low - mean : 0) + Math.max(0, mean - high)) / level.scale;
+			score += importance * (weights.out + end) * off(level.lower, level.upper);
+			if (!level.wants) continue;
+			score += importance * (weights.unsure + 0.3 * end) * off(...level.sure);
+			score += importance * weights.inner * off(...level.inner);
+		}
+	}
+	for (const step of steps) {
+		const pourable = situation.pourables.find((s) => s.id === step.supplement);
+		if (step.kind === 'dose' && pourable)
+			score +=
+				((step.amount ?? 0) / pourable.most) * weights.pour +
+				weights.act +
+				weights.money * pourable.price * (step.amount ?? 0);
+		if (step.kind === 'water-change')
+			score +=
+				weights.change * (0.5 + (step.fraction ?? 0)) +
+				weights.money * (request.change?.costPerL ?? 0) * (step.amount ?? 0);
+	}
+	for (const short of shortOf(request, situation, steps)) score += MOVED * short.share;
+	return score;
+}

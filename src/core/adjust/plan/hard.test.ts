@@ -72,6 +72,7 @@ describe('a plan in the cases a keeper meets once a year', () => {
 			}
 		// What comes beside is weighed where by itself the level would never leave its band.
 		const spared = plan([salinity(35.9), magnesium(1255)], { prefer: 'soonest' });
+		expect(of(spared.steps, 'fresh-water')).toEqual([]);
 		for (const { mean } of spared.path['salinity']!) expect(mean).toBeLessThan(36.05);
 		// A tank that creeps: a bottle of salt each day, and salinity at its edge.
 		const creeps = plan([salinity(35.95), alkalinity(8.4, uses(1.5, 0.1))]);

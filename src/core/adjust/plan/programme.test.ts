@@ -1,14 +1,22 @@
 import { describe, expect, it } from 'vitest';
-import { scoreOf } from './correct';
 import { follow } from './follow';
-import { named, programmeOf, waysOfChanging } from './programme';
+import { waysOfChanging } from './changing';
+import { named, programmeOf } from './programme';
 import type { CorrectRequest, PlanStep } from './schema';
 import type { Wish } from './wishes';
 import { Z95 } from './limits';
 import { riseMargin, situationOf, type Situation } from './situation';
 import { uniform } from '../../statistics';
 import { tries } from '../../../../tests/support/length';
-import { SODA, CHLORIDE, alkalinity, calcium, request, solver } from '../../../../tests/support/plans';
+import {
+	SODA,
+	CHLORIDE,
+	alkalinity,
+	calcium,
+	request,
+	scoreOf,
+	solver
+} from '../../../../tests/support/plans';
 
 /**
  * Whether steps keep the rules, said once more from the levels they give: no day over a healthy one with the net volume's error, no far

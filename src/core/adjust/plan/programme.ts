@@ -1,40 +1,15 @@
 import { nth } from '../../nth';
 import { omegaBound } from './saturation';
 import type { CorrectRequest } from './schema';
-import type { Wish } from './wishes';
-import { chordOf, FOOD, IONS, Z95 } from './limits';
-import { holdsSome, isKept, riseMargin, type Level, type Pourable, type Situation } from './situation';
+import { costOf, fractionOn, freshOf, NO_CHANGE, type Changing } from './changing';
+import { chordOf, IONS, Z95 } from './limits';
+import { isKept, riseMargin, type Level, type Pourable, type Situation } from './situation';
+import { importanceOf, MOVED, WEIGHTS, type Weights } from './weights';
 
-/**
- * What a plan is weighed by, in days: a day on which one parameter is a whole band away weighs 1. `inner`: in its band, but not where it
- * is wanted. `end`: where it is left. `pour`: one healthy day's pour; `act`: going to the tank at all; `change`: a water change.
- */
-export interface Weights {
-	out: number;
-	/** In its band, but not with 95 %. */
-	unsure: number;
-	inner: number;
-	end: number;
-	pour: number;
-	act: number;
-	change: number;
-	/** mL, g and L by their price, one of the keeper's money. */
-	money: number;
-}
-export const WEIGHTS: Record<Wish, Weights> = {
-	soonest: { out: 1, unsure: 0.3, inner: 0.1, end: 1, pour: 0.005, act: 0, change: 1, money: 0.0005 },
-	least: { out: 0.25, unsure: 0.1, inner: 0, end: 2, pour: 0.1, act: 0, change: 2, money: 0.02 },
-	fewest: { out: 0.25, unsure: 0.1, inner: 0, end: 2, pour: 0.001, act: 0.2, change: 1, money: 0 }
-};
 /** Leaving an alarm outweighs everything. */
 const ALARM = 1000;
 /** And the way back from beyond one everything but that. */
 const HARM = 20;
-/** A healthy day's pour that was moved by hand and is not there: outweighs what the plan would rather do. */
-export const MOVED = 20;
-/** In the order in which levels are brought home. */
-const FIRST: Record<string, number> = { salinity: 1.6, alkalinity: 1.5, magnesium: 1.2, calcium: 1 };
-export const importanceOf = (parameter: string): number => FIRST[parameter] ?? 0.7;
 
 /** A day's pour, water change or level by its name in the programme. */
 export const named = {
@@ -53,89 +28,6 @@ export function slotOf(level: Level, t: number): number {
 	return !level.anew || kept < KEPT_ANEW ? 0 : 1 + Math.floor(kept / KEPT_DAYS);
 }
 
-/** How water is changed in a plan: what share the first time, and each time after it. */
-export interface Changing {
-	first: number;
-	later: number;
-}
-export const NO_CHANGE: Changing = { first: 0, later: 0 };
-
-/** Every way of changing water that is weighed, the likeliest to be good first. */
-export function waysOfChanging(situation: Situation, change: CorrectRequest['change']): Changing[] {
-	const { changeDays, fractions } = situation;
-	const sizes = [0, ...[...fractions].reverse()];
-	const firsts = changeDays.length ? sizes.filter((f) => f === 0 || isBorneNow(f, situation, change)) : [0];
-	const laters = changeDays.length > 1 ? sizes : [0];
-	return laters
-		.flatMap((later) => firsts.map((first) => ({ first, later })))
-		.filter((way) => isWorthIt(way, situation, change))
-		.sort((a, b) => Number(a.first > 0 && a.first !== a.later) - Number(b.first > 0 && b.first !== b.later));
-}
-
-/**
- * Whether changing so leaves every level in its band that would stay there by itself, as far as new water carries it. A level beyond its alarm that new
- * water brings nearer is reason enough not to; whatever else it is good for is none.
- */
-function isWorthIt(way: Changing, situation: Situation, change: CorrectRequest['change']): boolean {
-	const helps = situation.levels.some(({ parameter, natural, alarm: [low, high] }) => {
-		const fresh = freshOf(parameter, change);
-		return (
-			fresh !== undefined &&
-			natural.some((level) => (level < low && fresh > level) || (level > high && fresh < level))
-		);
-	});
-	return (
-		helps ||
-		situation.levels.every(({ parameter, natural, lower, upper }) => {
-			const fresh = freshOf(parameter, change);
-			const poured = situation.pourables.some((s) => s.main === parameter && holdsSome(s));
-			// What it takes can be poured; what it brings stays.
-			if (fresh === undefined || (fresh < nth(natural, 0) && poured)) return true;
-			// How far it is from what it would be by itself.
-			let off = 0;
-			return natural.slice(0, -1).every((at, day) => {
-				off += fractionOn(day, way, situation) * (fresh - at - off);
-				const level = at + off;
-				return off < 0 ? level >= lower || at < lower : level <= upper || at > upper;
-			});
-		})
-	);
-}
-
-/** Whether animals bear a change of this size today; one on a later day is left to the programme. */
-const isBorneNow = (
-	f: number,
-	{ changeDays, levels }: Situation,
-	change: CorrectRequest['change']
-): boolean =>
-	changeDays[0] !== 0 ||
-	levels.every((level) => {
-		const fresh = freshOf(level.parameter, change);
-		const by = fresh === undefined ? 0 : f * (fresh - level.now);
-		return by <= level.up + NOTHING && by >= -level.down - NOTHING;
-	});
-
-/** What new water has of something; undefined where it is not known and taken to be like the tank. */
-const freshOf = (parameter: string, change: CorrectRequest['change']): number | undefined =>
-	change && (change.water[parameter] ?? (FOOD.includes(parameter) ? 0 : undefined));
-
-/** The share of the water that is changed on a day. */
-export const fractionOn = (day: number, { first, later }: Changing, { changeDays }: Situation): number =>
-	!changeDays.includes(day) ? 0 : day === changeDays[0] ? first : later;
-
-/** What a way of changing water weighs by itself: the trips, the water's price, and a change that was moved by hand and is none. */
-export function costOf(way: Changing, request: CorrectRequest, situation: Situation): number {
-	const { change, prefer, moves = [] } = request;
-	const weights = WEIGHTS[prefer];
-	const changes = situation.changeDays.map((day) => fractionOn(day, way, situation)).filter((f) => f > 0);
-	const cost = changes.reduce(
-		(sum, f) =>
-			sum + weights.change * (0.5 + f) + weights.money * (change?.costPerL ?? 0) * f * situation.litres,
-		0
-	);
-	const missing = moves.filter((m) => m.supplement === undefined && !fractionOn(m.to, way, situation));
-	return cost + MOVED * missing.length;
-}
 /** A variable that is one. */
 export const ONE = 'one';
 
