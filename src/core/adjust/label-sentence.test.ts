@@ -64,7 +64,7 @@ it('asks where a sentence could be read in two ways, or says what is no rise', (
 	});
 	// Each number belongs to the name beside it.
 	const both = '10 mL in 100 L raises calcium by 10 mg/L and magnesium by 3 mg/L';
-	expect(said(both)).toMatch(/choose which it is for, calcium, magnesium/);
+	expect(said(both)).toMatch(/choose one of them, calcium, magnesium/);
 	expect(said(both, 'magnesium')).toEqual({ parameter: 'magnesium', value: 3, unit: 'mg/L' });
 	expect(said(both, 'calcium')).toEqual({ parameter: 'calcium', value: 10, unit: 'mg/L' });
 	expect(said('10 mL in 100 L: +10 ppm Ca, +3 ppm Mg', 'magnesium')).toMatchObject({ value: 3 });

@@ -124,7 +124,7 @@ export function labelIn(text: string, parameter?: string): Outcome<Label> {
 	const its = parameter === undefined ? [] : named.filter(({ of }) => of === parameter);
 	const others = new Set(named.map(({ of }) => of));
 	if (!its.length && others.size > 1)
-		return bad('', `says of several what rises: choose which it is for, ${namesOf([...others])}`);
+		return bad('', `names several that rise: choose one of them, ${namesOf([...others])}`);
 	const { rise, of = parameter } = its[0] ?? named[0]!;
 	if (of === undefined) return bad('', 'must say what rises: alkalinity, calcium, magnesium, potassium');
 
