@@ -143,6 +143,36 @@ describe('what a check has taught', () => {
 		expect(1.96 * lab.standardUncertainty!).toBeCloseTo(4, 1);
 		expect(lab.proof).toBeNull();
 	});
+
+	it('table salt mixed for a refractometer is a salinity for refractometers, and for nothing else', async () => {
+		const salt = uuid();
+		const content = {
+			values: { salinity: { value: 35, standardUncertainty: 0.3 } },
+			readsBy: 'refraction' as const
+		};
+		done(
+			await saveSource(again(keeper), salt, {
+				systemId: system,
+				kind: 'reference',
+				name: 'Table salt',
+				content
+			})
+		);
+		for (const [slug, shown] of [
+			['psu-refractometer', 36],
+			['sg-hydrometer', 1.0264],
+			['conductivity', 56.2]
+		] as const) {
+			const kit = await kitOf(slug);
+			await kit.read('2026-04-22T18:30:00Z', { shown }, { sourceId: salt });
+		}
+		const { kits, references } = await proofOf(again(keeper), system, { of: 'salinity' });
+		expect(references.map((r) => r.readsBy)).toEqual(['refraction']);
+		expect(kits.filter((k) => k.check).map((k) => k.name)).toEqual([
+			expect.stringMatching(/refractometer/i) as string
+		]);
+		expect(kits.length).toBeGreaterThanOrEqual(3);
+	});
 });
 
 it('repeats of a year give a kit the scatter of these hands, once there are ten', async () => {

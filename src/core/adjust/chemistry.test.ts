@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { compositionOf } from './composition';
 import { saltOf } from './formula';
-import { PURE_SALTS, densityOf } from './salts';
-import type { Supplement } from './supplement';
+import { PURE_SALTS } from './salts';
+import { densityOf } from './solubility';
+import type { Recipe, Supplement } from './supplement';
 
 const powder = (salt: string, purity = 1): Supplement => ({
 	format: 'tevrik.supplement/1',
@@ -118,13 +119,73 @@ describe('solutions', () => {
 		expect(lime.ok && lime.value.raises['alkalinity']).toBeCloseTo(0.131, 2);
 		expect(lime.ok && lime.value.cautions).toContain('burns');
 	});
+	it('of what cannot be are refused with the reason, whatever water the salt holds', () => {
+		const made = (kind: Supplement['kind'], ...recipe: Recipe[]) => {
+			const its = compositionOf({ ...powder('x'), kind, composition: { recipe } });
+			return its.ok ? 'possible' : its.problems.map((p) => `${p.path}: ${p.message}`).join();
+		};
+		const litre = (salt: string, gramsPerL: number): Recipe => ({ salt, gramsPerL, purity: 1 });
+		const part = (salt: string, purity: number): Recipe => ({ salt, purity });
+		// Nothing of these dissolves (solubility tables), as a solution, a powder or a sediment.
+		for (const salt of ['CaCO3', 'Mg(OH)2', 'SrSO4', 'CaHPO4.2H2O', 'Mg3(PO4)2'])
+			for (const kind of ['solution', 'powder', 'saturated'] as const)
+				expect(made(kind, litre(salt, 5)), salt).toMatch(/salt: does not dissolve/);
+		// Hydrates that no catalogue here lists: 1 M of soda, 2.9 M of magnesium chloride are possible, 3 M and 8 M are not.
+		expect(made('solution', litre('Na2CO3.H2O', 124))).toBe('possible');
+		expect(made('solution', litre('Na2CO3.H2O', 372))).toMatch(/more than dissolves/);
+		expect(made('solution', litre('MgCl2.2H2O', 1050))).toMatch(/more than dissolves/);
+		expect(made('solution', litre('Na2HPO4.12H2O', 400))).toMatch(/more than dissolves/);
+		expect(made('solution', litre('CaCl2.40H2O', 40))).toMatch(/more water than any salt/);
+		// Two that meet: chalk, gypsum, magnesium hydroxide, calcium phosphate, celestine.
+		for (const [one, other, falls] of [
+			['CaCl2.2H2O', 'NaHCO3', /CaCO3/],
+			['CaCl2.2H2O', 'Na2CO3', /CaCO3/],
+			['CaCl2.2H2O', 'MgSO4.7H2O', /CaSO4/],
+			['MgCl2.6H2O', 'NaOH', /Mg\(OH\)2/],
+			['Ca(NO3)2.4H2O', 'K2HPO4', /CaHPO4/],
+			['SrCl2.6H2O', 'K2SO4', /SrSO4/]
+		] as const) {
+			expect(made('solution', litre(one, 40), litre(other, 40)), one + other).toMatch(falls);
+			expect(made('powder', part(one, 0.5), part(other, 0.5)), one + other).toMatch(falls);
+		}
+		// Potassium bicarbonate beside much sodium: sodium bicarbonate falls out, though each alone dissolves.
+		expect(made('solution', litre('KHCO3', 300), litre('NaCl', 250))).toMatch(/NaHCO3/);
+		for (const [one, other] of [
+			['MgCl2.6H2O', 'MgSO4.7H2O'],
+			['KCl', 'NaHCO3'],
+			['CaCl2.2H2O', 'SrCl2.6H2O'],
+			['KNO3', 'KH2PO4']
+		] as const)
+			expect(made('solution', litre(one, 60), litre(other, 40)), one + other).toBe('possible');
+		expect(made('powder', part('KNO3', 0.7), part('KH2PO4', 0.5))).toMatch(/120 %/);
+		expect(made('powder', { salt: 'KNO3' }, part('KH2PO4', 0.5))).toMatch(/0\/purity: must say/);
+	});
+	it('of salts that draw water hold less than was weighed, where nobody says how much', () => {
+		const brings = (salt: string, purity?: number) => {
+			const its = compositionOf({
+				...powder('x'),
+				composition: { recipe: purity === undefined ? { salt } : { salt, purity } }
+			});
+			if (!its.ok) throw new Error();
+			return its.value;
+		};
+		for (const salt of ['CaCl2.2H2O', 'MgCl2.6H2O', 'K2CO3', 'NaOH', 'MgSO4']) {
+			const { main, raises, relativeError } = brings(salt);
+			const dry = brings(salt, 1);
+			expect(raises[main]! / dry.raises[main]!, salt).toBeCloseTo(0.95, 9);
+			// From an opened bag, 90 to 100 % of it: within twice the error.
+			expect(2 * relativeError, salt).toBeGreaterThan(0.05);
+			expect(relativeError, salt).toBeGreaterThan(dry.relativeError);
+		}
+		for (const salt of ['NaHCO3', 'KCl', 'MgSO4.7H2O']) expect(brings(salt)).toEqual(brings(salt, 1));
+	});
 	it('of two salts bring both', () => {
 		const both = compositionOf({
 			...powder('x'),
 			kind: 'solution',
 			composition: {
 				recipe: [
-					{ salt: 'MgCl2.6H2O', gramsPerL: 200 },
+					{ salt: 'MgCl2.6H2O', gramsPerL: 200, purity: 1 },
 					{ salt: 'MgSO4.7H2O', gramsPerL: 50 }
 				]
 			}

@@ -1,7 +1,8 @@
 import { ATOM, MOLECULE, convert, isQuantity, parameterOf, unitOf } from '../quantities';
-import { badAll, good, type Outcome, type Problem } from '../problems';
-import { ANIONS, ionMass, saltOf, type Anion, type Cation } from './formula';
-import { mostPerL, pureSalt, type Caution } from './salts';
+import { bad, badAll, good, type Outcome, type Problem } from '../problems';
+import { ANIONS, ionMass, saltOf, type Anion, type Cation, type Salt } from './formula';
+import { pureSalt, type Caution } from './salts';
+import { DAMP, fallsOut, isDamp, isInsoluble, isTooMuch, mostPerL } from './solubility';
 import type { Label, Recipe, Supplement } from './supplement';
 
 /** What one mL (of a powder: one g) brings to a litre of water. */
@@ -47,7 +48,8 @@ const MAIN = ['nitrate', 'phosphate', 'strontium', 'alkalinity', 'calcium', 'mag
 
 /**
  * What one mL or g of a supplement brings to one litre: by its formula, purity and strength, or by its label's sentence. Problems:
- * formulas unknown, more than dissolves at 20 °C, a label in a unit its parameter does not have.
+ * formulas unknown, what does not dissolve at 20 °C or falls out beside its neighbours, a powder of more than all of itself, a label in a unit its
+ * parameter does not have.
  *
  * @example compositionOf({ format: 'tevrik.supplement/1', id: 'soda', name: 'Soda', kind: 'solution', composition: { recipe: { salt: 'NaHCO3', gramsPerL: 80 } } }).value.raises.alkalinity // → 2.67
  */
@@ -55,7 +57,18 @@ export function compositionOf(supplement: Supplement): Outcome<Brings> {
 	const { composition } = supplement;
 	if ('label' in composition) return fromLabel(supplement, composition.label);
 	const recipes = Array.isArray(composition.recipe) ? composition.recipe : [composition.recipe];
+	const several = recipes.length > 1;
 	const problems: Problem[] = [];
+	const parts: Part[] = [];
+	recipes.forEach((recipe, index) => {
+		const path = Array.isArray(composition.recipe) ? `/composition/recipe/${index}` : '/composition/recipe';
+		const part = partOf(supplement.kind, recipe, several, path);
+		if (part.ok) parts.push(part.value);
+		else problems.push(...part.problems);
+	});
+	if (!problems.length) problems.push(...togetherWrong(supplement.kind, parts));
+	if (problems.length) return badAll(problems);
+	const damp = parts.some((p) => p.damp) ? DAMP.relativeError : 0;
 	const brings: Brings = {
 		per: supplement.kind === 'powder' ? 'g' : 'mL',
 		main: 'salinity',
@@ -63,62 +76,74 @@ export function compositionOf(supplement: Supplement): Outcome<Brings> {
 		leaves: { sodium: 0, chloride: 0, sulphate: 0 },
 		carbon: 0,
 		saltG: 0,
-		relativeError: supplement.relativeError ?? RECIPE_ERROR,
+		relativeError: Math.min(1, Math.hypot(supplement.relativeError ?? RECIPE_ERROR, damp)),
 		cautions: []
 	};
-	recipes.forEach((recipe, index) => {
-		const path = Array.isArray(composition.recipe) ? `/composition/recipe/${index}` : '/composition/recipe';
-		const grams = gramsPerAmount(supplement.kind, recipe, path, problems);
-		if (grams !== undefined) dissolve(recipe, grams, brings);
-	});
-	if (problems.length) return badAll(problems);
+	for (const { salt, grams } of parts) dissolve(salt, grams, brings);
 	brings.main = MAIN.find((parameter) => (brings.raises[parameter] ?? 0) > 0) ?? 'salinity';
 	brings.raises['salinity'] = brings.saltG / SALT_PER_PSU;
 	brings.cautions = [...new Set([...brings.cautions, ...(supplement.cautions ?? [])])];
 	return good(brings);
 }
 
-/** g of a recipe's salt in one mL or one g of the supplement. */
-function gramsPerAmount(
-	kind: Supplement['kind'],
-	{ salt: formula, gramsPerL, purity = 1 }: Recipe,
-	path: string,
-	problems: Problem[]
-): number | undefined {
-	const salt = saltOf(formula);
-	if (!salt.ok) {
-		problems.push(...salt.problems.map((p) => ({ ...p, path: `${path}/salt` })));
-		return undefined;
-	}
-	if (kind === 'powder') return purity;
-	const solubility = pureSalt(salt.value)?.solubility;
-	const most = solubility === undefined ? undefined : mostPerL(salt.value, solubility);
-	if (kind === 'saturated') {
-		if (most !== undefined) return most / 1000;
-		problems.push({ path: `${path}/salt`, message: 'has no known solubility; give grams per litre instead' });
-		return undefined;
-	}
-	if (gramsPerL === undefined) {
-		problems.push({ path: `${path}/gramsPerL`, message: 'must say how many grams stand in a litre' });
-		return undefined;
-	}
-	const pure = gramsPerL * purity;
-	if (most !== undefined && pure > most * SOLUBILITY_SLACK) {
-		problems.push({
-			path: `${path}/gramsPerL`,
-			message: `is more than dissolves at 20 °C, about ${Math.floor(most)} g of ${formula} in a litre`
-		});
-		return undefined;
-	}
-	return pure / 1000;
+/** g of a salt in one mL or one g of the supplement. */
+interface Part {
+	salt: Salt;
+	grams: number;
+	/** It holds water that nobody weighed. */
+	damp: boolean;
 }
-/** Densities and temperatures are known to a twentieth; only what is surely too much is refused. */
-const SOLUBILITY_SLACK = 1.05;
 
-function dissolve({ salt: formula }: Recipe, grams: number, into: Brings): void {
-	const salt = saltOf(formula);
-	if (!salt.ok) return;
-	const { cation, cations, anion, anions, mass } = salt.value;
+/** Of one salt of a recipe. Where its purity is not said, a salt that draws water is as damp as its opened bag. */
+function partOf(kind: Supplement['kind'], recipe: Recipe, several: boolean, path: string): Outcome<Part> {
+	const { salt: formula, gramsPerL, purity } = recipe;
+	const its = saltOf(formula);
+	if (!its.ok) return badAll(its.problems.map((p) => ({ ...p, path: `${path}/salt` })));
+	const salt = its.value;
+	if (isInsoluble(salt)) return bad(`${path}/salt`, 'does not dissolve: as a supplement it only lies there');
+	const damp = purity === undefined && isDamp(salt);
+	const pure = purity ?? (damp ? DAMP.purity : 1);
+	if (kind === 'powder')
+		return several && purity === undefined
+			? bad(`${path}/purity`, 'must say which share of the powder it is')
+			: good({ salt, grams: pure, damp });
+	if (kind === 'saturated') {
+		const most = mostPerL(salt);
+		return most === undefined
+			? bad(`${path}/salt`, 'has no known solubility; give grams per litre instead')
+			: good({ salt, grams: most / 1000, damp: false });
+	}
+	if (gramsPerL === undefined) return bad(`${path}/gramsPerL`, 'must say how many grams stand in a litre');
+	if (isTooMuch(salt, gramsPerL * pure))
+		return bad(
+			`${path}/gramsPerL`,
+			`is more than dissolves at 20 °C, about ${Number((mostPerL(salt) ?? 0).toPrecision(2))} g of ${formula} in a litre`
+		);
+	return good({ salt, grams: (gramsPerL * pure) / 1000, damp });
+}
+
+/** What salts that are each possible cannot be together. */
+function togetherWrong(kind: Supplement['kind'], parts: Part[]): Problem[] {
+	const path = '/composition/recipe';
+	const total = parts.reduce((sum, p) => sum + p.grams, 0);
+	if (kind === 'powder' && total > 1 + 1e-9)
+		return [{ path, message: `adds up to ${Math.round(100 * total)} % of the powder` }];
+	const out = fallsOut(
+		parts.map(({ salt, grams }) => ({ salt, gramsPerL: 1000 * grams })),
+		kind === 'powder'
+	);
+	return out
+		? [
+				{
+					path,
+					message: `does not stay dissolved: ${out.formula} falls out; keep these salts in two bottles`
+				}
+			]
+		: [];
+}
+
+function dissolve(salt: Salt, grams: number, into: Brings): void {
+	const { cation, cations, anion, anions, mass } = salt;
 	const moles = grams / mass;
 	const add = (parameter: string, amount: number) =>
 		(into.raises[parameter] = (into.raises[parameter] ?? 0) + amount);
@@ -136,7 +161,7 @@ function dissolve({ salt: formula }: Recipe, grams: number, into: Brings): void 
 	const { alkalinity, carbon } = ANIONS[anion];
 	if (alkalinity) add('alkalinity', moles * anions * alkalinity * 1000 * DKH_PER_MEQ);
 	into.carbon += moles * anions * carbon * 1000;
-	into.cautions.push(...(pureSalt(salt.value)?.cautions ?? []));
+	into.cautions.push(...(pureSalt(salt)?.cautions ?? []));
 }
 
 /**
@@ -159,13 +184,14 @@ function fromLabel(supplement: Supplement, { amount, unit, waterL, raises }: Lab
 		value = there.value.value;
 	}
 	const per = (value * waterL) / amount;
-	const salt = {
+	const usual = {
 		alkalinity: 'NaHCO3',
 		calcium: 'CaCl2',
 		magnesium: 'MgCl2.6H2O',
 		potassium: 'KCl',
 		strontium: 'SrCl2.6H2O'
 	}[parameter];
+	const salt = usual === undefined ? undefined : saltOf(usual);
 	const brings: Brings = {
 		per: unit,
 		main: parameter,
@@ -176,10 +202,10 @@ function fromLabel(supplement: Supplement, { amount, unit, waterL, raises }: Lab
 		relativeError: supplement.relativeError ?? LABEL_ERROR,
 		cautions: []
 	};
-	if (salt) {
+	if (salt?.ok) {
 		const one: Brings = { ...brings, raises: {}, leaves: { ...brings.leaves } };
-		dissolve({ salt }, 1, one);
-		dissolve({ salt }, per / (one.raises[parameter] ?? NaN), brings);
+		dissolve(salt.value, 1, one);
+		dissolve(salt.value, per / (one.raises[parameter] ?? NaN), brings);
 		brings.raises['salinity'] = brings.saltG / SALT_PER_PSU;
 	}
 	brings.raises[parameter] = per;

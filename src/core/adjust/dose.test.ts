@@ -7,7 +7,7 @@ const solution = (salt: string, gramsPerL: number): Supplement => ({
 	id: salt,
 	name: salt,
 	kind: 'solution',
-	composition: { recipe: { salt, gramsPerL } },
+	composition: { recipe: { salt, gramsPerL, purity: 1 } },
 	pricePerUnit: 0.01
 });
 const volume = { value: 200, standardUncertainty: 10 };

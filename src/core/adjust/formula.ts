@@ -43,6 +43,8 @@ function massOf(group: string): number {
 /** g/mol of an ion. */
 export const ionMass = (ion: Cation | Anion): number => massOf(ion);
 
+/** Phosphates and sulphates crystallise with up to twelve. */
+const MOST_WATER = 12;
 const SHAPE = new RegExp(
 	`^(${Object.keys(CATIONS).join('|')})(\\d?)(?:\\((${Object.keys(ANIONS).join('|')})\\)(\\d)|(${Object.keys(ANIONS).join('|')})(\\d?))(?:[.·*](\\d*)H2O)?$`
 );
@@ -65,6 +67,7 @@ export function saltOf(formula: string): Outcome<Salt> {
 	const cations = Number(match[2] || 1);
 	const anions = Number((match[4] ?? match[6]) || 1);
 	const water = match[7] === undefined ? 0 : Number(match[7] || 1);
+	if (water > MOST_WATER) return bad('', `has more water than any salt: ${formula}`);
 	if (CATIONS[cation] * cations !== ANIONS[anion].charge * anions)
 		return bad('', `has charges that do not cancel; check the numbers in ${formula}`);
 	const mass = ionMass(cation) * cations + ionMass(anion) * anions + massOf('H2O') * water;

@@ -6,5 +6,6 @@ export * from './label-sentence';
 export * from './plan';
 export * from './pour';
 export * from './salts';
+export * from './solubility';
 export * from './supplement';
 export * from './poured';

@@ -18,7 +18,7 @@ describe('a pour as events', () => {
 	it('moves its own level first, with what was poured', () => {
 		// 147.01 g of CaCl2·2H2O are a mole: 40.078 g of calcium in a litre, 10 mL of it in 100 L bring 4.0 mg/L.
 		const [calcium, ...beside] = pourEvents(
-			bottle({ recipe: { salt: 'CaCl2.2H2O', gramsPerL: 147.01 } }),
+			bottle({ recipe: { salt: 'CaCl2.2H2O', gramsPerL: 147.01, purity: 1 } }),
 			10,
 			LITRES
 		);

@@ -18,7 +18,7 @@ export const Recipe = Type.Object(
 		salt: Type.String({ minLength: 2, maxLength: 40 }),
 		/** g of it in a litre of finished solution; left out for a powder, and for a saturated solution. */
 		gramsPerL: Type.Optional(above0(2000)),
-		/** Share of it that is the salt; 1 where left out. */
+		/** Share of it that is the salt; where left out all of it, or as an opened bag of a salt that draws water (`DAMP`). */
 		purity: Type.Optional(Type.Number({ exclusiveMinimum: 0, maximum: 1 }))
 	},
 	exact

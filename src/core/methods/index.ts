@@ -9,7 +9,6 @@ export * from './proved';
 export * from './range';
 export * from './reading';
 export * from './request';
-export { readingAt } from './scale';
 export * from './schema';
 export * from './shipped';
 export * from './step-seconds';

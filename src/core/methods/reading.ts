@@ -15,8 +15,7 @@ import {
 import type { DropsMethod, Method, SampleSize, SyringeMethod } from './profile';
 import { resultAsProved } from './proved';
 import { range95Of } from './range';
-import { sortedPoints } from './scale';
-import { COVERAGE_95 } from '../statistics';
+import { COVERAGE_95, sortedPoints } from '../statistics';
 import { columnRead } from './shades';
 import { converted, middle, movedBy, scaledBy, standsFor, throughTable } from './transforms';
 import type { Contribution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';

@@ -1,7 +1,7 @@
 import { bad, badAll, good, type Outcome } from '../problems';
 import { convert, type Quantity } from '../quantities';
 import { scaledError, type Observation } from './observation';
-import { interpolate, sortedPoints } from './scale';
+import { interpolate, sortedPoints } from '../statistics';
 import type { Contribution } from './schema';
 
 /** What was seen, through a chart, a factor, a shift or a change of unit: its errors go along by the slope (GUM 5.1.3). */

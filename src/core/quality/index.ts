@@ -4,6 +4,7 @@ export * from './compare';
 export * from './control';
 export * from './reference';
 export * from './scorecard';
+export * from './sodium-chloride';
 export * from './waters';
 export * from './spread';
 export * from './evidence';

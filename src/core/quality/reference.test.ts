@@ -214,6 +214,38 @@ describe('references of one’s own', () => {
 			5
 		);
 	});
+	it('of table salt are a salinity for the instrument they were mixed for', () => {
+		// What standards for instruments are mixed at for 35 PSU, in per cent by mass; their densities in kg/L at 20 °C.
+		for (const [readsBy, percent, kgPerL] of [
+			['refraction', 3.65, 1.0243],
+			['density', 3.714, 1.0247],
+			['conductivity', 3.29, 1.0217]
+		] as const) {
+			const made = of({
+				reference: {
+					parameter: 'salinity',
+					unit: 'PSU',
+					weighed: { salt: 'NaCl', grams: 10 * percent * kgPerL, litres: 1, readsBy }
+				},
+				tests: [{ at: at(0), value: 35, repeatability: 0.5 }],
+				prior: { trueness: 1 }
+			});
+			expect(Math.abs(made.known!.value - 35), readsBy).toBeLessThan(0.15);
+			// The jug's hundredth is 0.35 PSU, and in specific gravity 0.00026: not all of a number near one.
+			expect(made.known!.standardUncertainty).toBeGreaterThan(0.35);
+			const gravity = of({
+				reference: {
+					parameter: 'salinity',
+					unit: 'SG 25/25',
+					weighed: { salt: 'NaCl', grams: 10 * percent * kgPerL, litres: 1, readsBy }
+				},
+				tests: [{ at: at(0), value: 1.026, repeatability: 0.0005 }],
+				prior: { trueness: 0.001 }
+			});
+			expect(gravity.known!.value).toBeCloseTo(1.0264, 3);
+			expect(gravity.known!.standardUncertainty / made.known!.standardUncertainty).toBeCloseTo(0.00076, 5);
+		}
+	});
 	it('or by an amount that was added: what was found of it', () => {
 		const tests = (...values: number[]) => values.map((value) => ({ at: at(0), value, repeatability: 5 }));
 		const its = of({
@@ -253,6 +285,15 @@ describe('references of one’s own', () => {
 				tests,
 				prior
 			})
+		).toEqual(['/reference/weighed/salt']);
+		// A salt that draws water weighs what nobody knows.
+		const wet = { parameter: 'calcium', unit: 'mg/L', weighed: { ...weighed, salt: 'CaCl2.2H2O' } };
+		expect(paths({ reference: wet, tests, prior })).toEqual(['/reference/weighed/salt']);
+		// Table salt is no salinity by itself, and no other salt is one at all.
+		const table = { parameter: 'salinity', unit: 'PSU', weighed: { ...weighed, salt: 'NaCl', grams: 37 } };
+		expect(paths({ reference: table, tests, prior })).toEqual(['/reference/weighed/readsBy']);
+		expect(
+			paths({ reference: { ...table, weighed: { ...weighed, readsBy: 'density' } }, tests, prior })
 		).toEqual(['/reference/weighed/salt']);
 	});
 });

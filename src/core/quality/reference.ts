@@ -1,9 +1,10 @@
-import { compositionOf } from '../adjust';
+import { compositionOf, isDamp, saltOf } from '../adjust';
 import { bad, badAll, good, type Outcome } from '../problems';
-import { convert, isQuantity, parameterOf } from '../quantities';
+import { convert, isQuantity, parameterOf, slopeAt } from '../quantities';
 import { COVERAGE_95, normalBelow } from '../statistics';
 import { controlOf, ewmaOf } from './control';
 import type { ReferenceRequest, ReferenceResult, ReferenceTest, Verdict, Weighed } from './schema';
+import { TABLES, salinityRead } from './sodium-chloride';
 import { DIFFER, Z80, Z95_ONE, weightedMean } from './spread';
 
 /** Of a scale with a tenth of a gram, of a litre by a measuring jug, of a salt whose purity is not said; standard uncertainties. */
@@ -93,15 +94,17 @@ function knownOf(
 	if ((value === undefined) === (weighed === undefined))
 		return bad('/reference', 'must say either what the label says or what was weighed in');
 	if (value !== undefined) return good({ value, standardUncertainty });
-	const made = weighed && fromSalt(weighed, parameter);
+	const made =
+		weighed && (parameter === 'salinity' ? fromSodiumChloride(weighed) : fromSalt(weighed, parameter));
 	if (!made) return bad('/reference', 'must say what was weighed in');
 	if (!made.ok) return made;
 	const own = parameterOf(parameter)?.unit ?? unit;
 	if (!isQuantity(parameter)) return bad('/reference/parameter', 'is nothing that salts bring');
-	const to = (x: number) => convert({ quantity: parameter, value: x, from: own, to: unit });
-	const [its, error] = [to(made.value.value), to(made.value.standardUncertainty)];
-	if (!its.ok || !error.ok) return bad('/reference/unit', `is not a unit of ${parameter}`);
-	return good({ value: its.value.value, standardUncertainty: error.value.value });
+	const its = convert({ quantity: parameter, value: made.value.value, from: own, to: unit });
+	if (!its.ok) return bad('/reference/unit', `is not a unit of ${parameter}`);
+	// An error goes by the slope where it stands (GUM 5.1.3): specific gravity and Fahrenheit do not begin at nought.
+	const slope = Math.abs(slopeAt(parameter, made.value.value, own, unit));
+	return good({ value: its.value.value, standardUncertainty: slope * made.value.standardUncertainty });
 }
 
 /** What a litre of weighed salt holds, in the parameter's own unit, with the budget of scale, jug and purity. */
@@ -109,7 +112,9 @@ function fromSalt(
 	weighed: Weighed,
 	parameter: string
 ): Outcome<{ value: number; standardUncertainty: number }> {
-	const { salt, grams, litres, gramsError = SCALE_G, purity = 1 } = weighed;
+	const { salt, grams, litres, purity = 1 } = weighed;
+	const its = saltOf(salt);
+	if (its.ok && isDamp(its.value)) return bad('/reference/weighed/salt', WET);
 	const made = compositionOf({
 		format: 'tevrik.supplement/1',
 		id: 'reference',
@@ -127,12 +132,43 @@ function fromSalt(
 	// A mL of it brings a thousandth of what it holds to a litre.
 	const value = 1000 * (made.value.raises[parameter] ?? 0);
 	if (!(value > 0)) return bad('/reference/weighed/salt', `brings no ${parameter}`);
-	const relative = Math.hypot(
+	return good({ value, standardUncertainty: weighedWithin(weighed) * value });
+}
+const WET =
+	'draws water from the air, and nobody knows how much of it was weighed: proof takes a salt that stays dry, such as KCl, NaHCO3 or MgSO4.7H2O';
+
+/** Of what was weighed in, as a share: scale, jug and purity. */
+const weighedWithin = ({
+	grams,
+	gramsError = SCALE_G,
+	litres,
+	litresError = JUG * litres,
+	purity
+}: Weighed) =>
+	Math.hypot(
 		gramsError / grams,
-		(weighed.litresError ?? JUG * litres) / litres,
-		weighed.purity === undefined ? PURITY : (1 - weighed.purity) / Math.sqrt(3)
+		litresError / litres,
+		purity === undefined ? PURITY : (1 - purity) / Math.sqrt(3)
 	);
-	return good({ value, standardUncertainty: relative * value });
+
+/** What an instrument for salinity reads in a solution of table salt. */
+function fromSodiumChloride(weighed: Weighed): Outcome<{ value: number; standardUncertainty: number }> {
+	const { salt, grams, litres, purity = 1, readsBy } = weighed;
+	const its = saltOf(salt);
+	if (!its.ok || its.value.cation !== 'Na' || its.value.anion !== 'Cl')
+		return bad(
+			'/reference/weighed/salt',
+			'must be NaCl: for no other salt it is known what instruments read'
+		);
+	if (!readsBy)
+		return bad(
+			'/reference/weighed/readsBy',
+			'must say what the instrument goes by: sodium chloride refracts, floats and conducts each as another salinity'
+		);
+	const value = salinityRead(readsBy, (grams / litres) * purity);
+	return value === undefined
+		? bad('/reference/weighed', 'must hold between 0.3 and 58 g in a litre')
+		: good({ value, standardUncertainty: Math.hypot(weighedWithin(weighed), TABLES) * value });
 }
 
 /** What was found of what was added: the kit's constant error falls out of the difference. */

@@ -1,4 +1,5 @@
 import Type from 'typebox';
+import { READS_BY } from './sodium-chloride';
 
 const exact = { additionalProperties: false } as const;
 const error = Type.Number({ minimum: 0, maximum: 1e6 });
@@ -76,7 +77,9 @@ export const Weighed = Type.Object(
 		litres: above0,
 		litresError: Type.Optional(error),
 		/** Mass share. */
-		purity: Type.Optional(Type.Number({ exclusiveMinimum: 0, maximum: 1 }))
+		purity: Type.Optional(Type.Number({ exclusiveMinimum: 0, maximum: 1 })),
+		/** For salinity by sodium chloride: what the instrument under test goes by. */
+		readsBy: Type.Optional(oneOf(...READS_BY))
 	},
 	exact
 );
@@ -382,7 +385,9 @@ export const ReferenceContent = Type.Object(
 			minProperties: 1,
 			maxProperties: 20
 		}),
-		until: Type.Optional(Type.String({ format: 'date' }))
+		until: Type.Optional(Type.String({ format: 'date' })),
+		/** Sodium chloride is a salinity for instruments of one kind alone. */
+		readsBy: Type.Optional(oneOf(...READS_BY))
 	},
 	exact
 );

@@ -1,6 +1,5 @@
-import { el } from '../statistics';
+import { el, readingAt } from '../statistics';
 import {
-	readingAt,
 	type Table,
 	DEFAULT_DROP_ML,
 	DEFAULT_DROP_RELATIVE,

@@ -4,3 +4,4 @@ export * from './median';
 export * from './normal';
 export * from './random';
 export * from './york';
+export * from './scale';

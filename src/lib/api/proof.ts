@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import type { CompareResult, ReferenceResult, ScorecardResult } from '../../core/quality';
+import type { CompareResult, ReadsBy, ReferenceResult, ScorecardResult } from '../../core/quality';
 
 const exact = { additionalProperties: false } as const;
 
@@ -49,6 +49,8 @@ export interface Proof {
 		value: number;
 		standardUncertainty: number;
 		until: string | null;
+		/** It is right for instruments of this kind alone. */
+		readsBy?: ReadsBy | undefined;
 		/** A lab's answer is of the tank's own water, as it was drawn then; a bottle's content stays. */
 		drawn: string | null;
 	}[];

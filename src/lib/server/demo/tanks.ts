@@ -149,7 +149,7 @@ const BOTTLES: (Omit<Supplement, 'format' | 'id'> & { of: string; amount: number
 		of: 'calcium',
 		name: 'Calcium solution',
 		kind: 'solution',
-		composition: { recipe: { salt: 'CaCl2.2H2O', gramsPerL: 150 } },
+		composition: { recipe: { salt: 'CaCl2.2H2O', gramsPerL: 150, purity: 1 } },
 		pricePerUnit: 0.001,
 		amount: 5000,
 		daysAgo: 21

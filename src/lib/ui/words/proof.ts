@@ -2,7 +2,7 @@
 import { COVERAGE_95 } from '$core/statistics';
 import type { Proved } from '$core/methods';
 import { formatUnit, parameterOf } from '$core/quantities';
-import type { CompareResult, ReferenceResult, Rule } from '$core/quality';
+import type { CompareResult, ReadsBy, ReferenceResult, Rule } from '$core/quality';
 import type { Check, Proof } from '$lib/api/proof';
 import { figures, unitFor } from '../habits';
 import type { Repeated } from '../bench/results';
@@ -210,6 +210,10 @@ export function bestInWords(
 		.join(', ')
 		.replace(/^./, (c) => c.toUpperCase());
 }
+/** A kind of instrument for salinity, by what it goes by. */
+export const readsByInWords = (by: ReadsBy): string =>
+	({ refraction: 'refractometer', density: 'hydrometer', conductivity: 'conductivity meter' })[by];
+
 export const minutes = (seconds: number): string =>
 	seconds < 90 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`;
 

@@ -1,5 +1,12 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
-import { SAME_WATER, reference, truenessOf, type KitReading } from '../../../../core/quality';
+import {
+	SAME_WATER,
+	readsBy,
+	reference,
+	truenessOf,
+	type KitReading,
+	type ReadsBy
+} from '../../../../core/quality';
 import type { RawReading, ShadeByEye } from '../../../../core/methods';
 import type { Conduct } from '../../../../core/run';
 import { median } from '../../../../core/statistics';
@@ -20,6 +27,8 @@ export interface Row extends KitReading {
 	name: string;
 	/** Whether a lab said it. */
 	lab: boolean;
+	/** Of an instrument for salinity. */
+	readsBy?: ReadsBy | undefined;
 	conduct: Conduct[] | null;
 	/** What a photograph and an eye each said of the same vial, in the parameter's unit. */
 	seen?: { camera: number; eye: number } | undefined;
@@ -31,9 +40,13 @@ export const referencesOf = (
 ): Proof['references'] =>
 	sources.flatMap(({ id, name, content }) => {
 		const its = content?.values[parameter];
-		return its ? [{ id, name, ...its, until: content.until ?? null, drawn: null }] : [];
+		return its
+			? [{ id, name, ...its, until: content.until ?? null, readsBy: content.readsBy, drawn: null }]
+			: [];
 	});
 
+const formOf = sql<string | null>`json_value(${methodVersion.profile}, '$.display.form')`;
+const unitShown = sql<string | null>`json_value(${methodVersion.profile}, '$.display.unit')`;
 export const isLab = sql<boolean>`json_value(${methodVersion.profile}, '$.display.form') = 'lab'`.mapWith(
 	Boolean
 );
@@ -82,6 +95,8 @@ export async function rowsOf(sources: string[], parameter: string): Promise<Row[
 			methodId: methodVersion.methodId,
 			name: methodVersion.name,
 			lab: isLab,
+			form: formOf,
+			unit: unitShown,
 			sourceId: reading.sourceId,
 			takenAt: reading.takenAt,
 			conduct: reading.conduct,
@@ -98,7 +113,18 @@ export async function rowsOf(sources: string[], parameter: string): Promise<Row[
 		.where(and(eq(revision.voided, false), eq(revision.ownChart, true)))
 		.orderBy(desc(reading.takenAt), desc(reading.id));
 	return found.flatMap(
-		({ id: _id, takenAt, qualifier, value, standardUncertainty, repeatability, raw, ...row }): Row[] =>
+		({
+			id: _id,
+			takenAt,
+			qualifier,
+			value,
+			standardUncertainty,
+			repeatability,
+			raw,
+			form,
+			unit,
+			...row
+		}): Row[] =>
 			qualifier !== '=' || value === null || !standardUncertainty || !repeatability
 				? []
 				: [
@@ -108,6 +134,7 @@ export async function rowsOf(sources: string[], parameter: string): Promise<Row[
 							value,
 							standardUncertainty,
 							repeatability,
+							readsBy: readsBy(form, unit),
 							seen: seenBoth(raw, value)
 						}
 					]
@@ -175,6 +202,7 @@ export function checkOf(
 	const its = rows.filter((r) => r.methodId === kit);
 	const isGood = (r: Row, known: Known) =>
 		known.id === r.sourceId &&
+		(known.readsBy === undefined || known.readsBy === r.readsBy) &&
 		(known.drawn === null
 			? // What is past its date is no reference any more.
 				known.until === null || new Date(r.at).toISOString().slice(0, 10) <= known.until

@@ -6,7 +6,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { PURE_SALTS, compositionOf, labelIn, type Supplement } from '$core/adjust';
+	import { PURE_SALTS, compositionOf, isDamp, labelIn, saltOf, type Supplement } from '$core/adjust';
 	import type { Problem } from '$core/problems';
 	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
 	import { amountIn } from '$core/quick';
@@ -53,7 +53,7 @@
 		salt: 'NaHCO3',
 		grams: '',
 		litres: '1',
-		purity: '100',
+		purity: '',
 		scale: '0.1',
 		ph: 'neutral',
 		amount: '',
@@ -78,7 +78,7 @@
 			of: label?.raises.parameter ?? '',
 			salt: first?.salt ?? 'NaHCO3',
 			grams: write(first?.gramsPerL),
-			purity: write(100 * (first?.purity ?? 1)),
+			purity: write(first?.purity === undefined ? undefined : 100 * first.purity),
 			ph: profile.ph ?? 'neutral',
 			amount: write(amount),
 			opened: opened ?? '',
@@ -98,10 +98,15 @@
 	let problems: Problem[] = $state([]);
 	let saving = $state(false);
 
+	const LIME = 'Ca(OH)2';
 	const mass = (text: string) => amountIn(text, 'mass', 'g');
 	const plain = (text: string) => Number(text.trim().replace(',', '.').replace('%', ''));
 	const label = $derived(labelIn(draft.label, draft.of || undefined));
-	const salt = $derived(draft.way === 'saturated' ? 'Ca(OH)2' : draft.salt);
+	const salt = $derived(draft.way === 'saturated' ? LIME : draft.salt);
+	const damp = $derived.by(() => {
+		const its = saltOf(salt);
+		return its.ok && isDamp(its.value);
+	});
 	/** What was typed, as far as it is one. */
 	const made = $derived.by((): { profile?: Supplement; at?: string; message?: string } => {
 		const base = {
@@ -109,7 +114,8 @@
 			id: draft.id,
 			name: draft.name.trim() || (PURE_SALTS.find((s) => s.formula === salt)?.title ?? 'Bottle')
 		};
-		const purity = plain(draft.purity) / 100;
+		const said = draft.purity.trim();
+		const purity = said ? { purity: plain(said) / 100 } : {};
 		if (draft.way === 'label') {
 			if (!label.ok) return { at: 'label', message: label.problems[0]!.message };
 			const ph = draft.ph === 'neutral' ? {} : { ph: draft.ph };
@@ -124,9 +130,10 @@
 		}
 		if (draft.way === 'saturated')
 			return { profile: { ...base, kind: 'saturated', composition: { recipe: { salt } } } };
-		if (!(purity > 0 && purity <= 1)) return { at: 'purity', message: 'is a percentage up to 100' };
+		if (said && !(purity.purity! > 0 && purity.purity! <= 1))
+			return { at: 'purity', message: 'is a percentage up to 100' };
 		if (draft.way === 'powder')
-			return { profile: { ...base, kind: 'powder', composition: { recipe: { salt, purity } } } };
+			return { profile: { ...base, kind: 'powder', composition: { recipe: { salt, ...purity } } } };
 		const grams = mass(draft.grams);
 		const litres = amountIn(draft.litres, 'volume', 'L');
 		if (!grams.ok || !(grams.value > 0))
@@ -141,7 +148,7 @@
 				...base,
 				kind: 'solution',
 				composition: {
-					recipe: { salt, gramsPerL: Number((grams.value / litres.value).toPrecision(6)), purity }
+					recipe: { salt, gramsPerL: Number((grams.value / litres.value).toPrecision(6)), ...purity }
 				},
 				relativeError: Math.min(0.5, Number(relativeError.toPrecision(3)))
 			}
@@ -270,7 +277,7 @@
 		<Label class="mt-3">
 			Salt
 			<Select placeholder="" value={draft.salt} onchange={(e) => set({ salt: e.currentTarget.value })}>
-				{#each PURE_SALTS.filter((s) => s.solubility > 1) as s (s.formula)}<option value={s.formula}
+				{#each PURE_SALTS.filter((s) => s.formula !== LIME) as s (s.formula)}<option value={s.formula}
 						>{s.title}, {s.formula.replace('.', ' · ')}</option
 					>{/each}
 			</Select>
@@ -304,6 +311,9 @@
 			<Field
 				name="purity"
 				label="Purity, %"
+				hint={damp
+					? 'by its label; left empty, 90 to 100 %: it draws water from the air'
+					: 'by its label, if it says one'}
 				value={draft.purity}
 				inputmode="decimal"
 				oninput={input('purity')}

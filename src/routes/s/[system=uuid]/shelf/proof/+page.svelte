@@ -6,7 +6,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { reference } from '$core/quality';
+	import { READS_BY, reference, type ReadsBy, type ReferenceContent } from '$core/quality';
 	import type { Problem } from '$core/problems';
 	import { PARAMETERS, formatUnit, parameterOf, slopeAt, type Quantity } from '$core/quantities';
 	import { amountIn } from '$core/quick';
@@ -29,6 +29,7 @@
 		checkInWords,
 		differenceInWords,
 		minutes,
+		readsByInWords,
 		seeingInWords,
 		takenInWords,
 		tellsInWords
@@ -65,17 +66,24 @@
 		{ name: 'value', label: `${title}, ${formatUnit(unit)}` },
 		{ name: 'error', label: 'Right within ±' }
 	]);
-	const WEIGHED: Asked[] = [
-		{ name: 'salt', label: 'Salt, by its formula', hint: 'for example KCl', text: true },
+	/** Sodium chloride is a salinity for the instruments it was mixed for. */
+	let by: ReadsBy = $state('refraction');
+	const WEIGHED: Asked[] = $derived([
+		{
+			name: 'salt',
+			label: 'Salt, by its formula',
+			hint: of === 'salinity' ? 'NaCl, pure and dry' : 'for example KCl',
+			text: true
+		},
 		{ name: 'grams', label: 'Weighed in, g', hint: 'by a scale with a tenth of a gram' },
 		{ name: 'litres', label: 'Filled up to, L', hint: 'of purified water' }
-	];
+	]);
 	let problems: Problem[] = $state([]);
 	let saved = $state(false);
 	const at = (path: string) => problems.find((p) => p.path === path)?.message;
 	const number = (text: string) => Number(text.replace(',', '.'));
 
-	function contentOf(): { value: number; standardUncertainty: number } | undefined {
+	function contentOf(): ReferenceContent['values'][string] | undefined {
 		const wrong = (path: string, message: string) => void (problems = [{ path, message }]);
 		if (!typed.name.trim()) return wrong('/name', 'needs a name, for example what stands on the bottle');
 		if (how === 'label') {
@@ -94,7 +102,8 @@
 				weighed: {
 					salt: typed.salt.trim() || '?',
 					grams: number(typed.grams) || 1e-9,
-					litres: number(typed.litres) || 1e-9
+					litres: number(typed.litres) || 1e-9,
+					...(of === 'salinity' ? { readsBy: by } : {})
 				}
 			},
 			tests: [{ at: data.now, value: 0, repeatability: 1 }],
@@ -116,7 +125,11 @@
 			systemId: data.system.id,
 			kind: 'reference',
 			name: typed.name.trim(),
-			content: { values: { [of]: content }, ...(typed.until ? { until: typed.until } : {}) }
+			content: {
+				values: { [of]: content },
+				...(typed.until ? { until: typed.until } : {}),
+				...(of === 'salinity' && how === 'weighed' ? { readsBy: by } : {})
+			}
 		});
 		problems = done.ok ? [] : done.problems;
 		saved = done.ok;
@@ -309,7 +322,7 @@
 								)}
 								{formatUnit(unit)}{r.until
 									? `, until ${dateOnly(`${r.until}T12:00:00Z`, data.system.timeZone)}`
-									: ''}</span
+									: ''}{r.readsBy ? `, for a ${readsByInWords(r.readsBy)}` : ''}</span
 							></span
 						>
 						<a
@@ -354,6 +367,14 @@
 								oninput={(e) => (typed[f.name] = (e.currentTarget as HTMLInputElement).value)}
 							/>
 						{/each}
+						{#if of === 'salinity' && how === 'weighed'}
+							<Label class="mt-3">
+								For which instrument
+								<Select placeholder="" bind:value={by}>
+									{#each READS_BY as id (id)}<option value={id}>{readsByInWords(id)}</option>{/each}
+								</Select>
+							</Label>
+						{/if}
 					</div>
 					{#each problems.filter((p) => !(p.path.slice(1) in typed)) as p (p.path)}
 						<Trouble says="{p.path} {p.message}" />

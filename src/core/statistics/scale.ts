@@ -3,7 +3,11 @@ export type Points = [number, number][];
 
 export const sortedPoints = (points: Points): Points => [...points].sort((a, b) => a[0] - b[0]);
 
-/** Value at x, and how steep the chart is there; undefined past its ends. */
+/**
+ * Value at x, and how steep the chart is there; undefined past its ends.
+ *
+ * @example interpolate([[0, 0], [1, 10]], 0.4)?.value // → 4
+ */
 export function interpolate(points: Points, x: number): { value: number; slope: number } | undefined {
 	for (let i = 1; i < points.length; i++) {
 		const [x0, y0] = points[i - 1]!;
