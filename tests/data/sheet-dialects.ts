@@ -170,8 +170,68 @@ export const DIALECTS: Dialect[] = [
 		found: [
 			['2026-01-05T19:00:00Z', 'nitrate', of('nitrate', 1, 'mg/L NO3-N')],
 			['2026-01-05T19:00:00Z', 'phosphate', shown(0.061)]
+		]
+	},
+	{
+		name: 'units of headers in any order of their words',
+		text: 'date,Nitrat NO3-N mg/l,Nitrite (ppm as N),Phosphate [PO4-P mg/L],Calcium Ca mg/l,Alk °dKH\n2026-01-05,1,0.01,0.02,430,8.1\n',
+		found: [
+			['2026-01-05T19:00:00Z', 'nitrate', of('nitrate', 1, 'mg/L NO3-N')],
+			['2026-01-05T19:00:00Z', 'nitrite', of('nitrite', 0.01, 'mg/L NO2-N')],
+			['2026-01-05T19:00:00Z', 'phosphate', of('phosphate', 0.02, 'mg/L PO4-P')],
+			['2026-01-05T19:00:00Z', 'calcium', shown(430)],
+			['2026-01-05T19:00:00Z', 'alkalinity', shown(8.1)]
+		]
+	},
+	{
+		name: 'units of headers that nobody understands are asked about, and nothing of them is taken',
+		text: 'date,Alk,Calcium (CaCO3),Density kg/m3,Conductivity (µS/cm),Phosphate (ppb),Mg °dH,Nitrat mval/l\n2026-01-05,8.1,1070,1023,53100,30,290,0.1\n',
+		found: [['2026-01-05T19:00:00Z', 'alkalinity', shown(8.1)]],
+		refused: Array.from({ length: 6 }, (): [number, RegExp] => [0, /unit that is not understood/]),
+		doubt: /Calcium \(CaCO3\).*Density kg.*µS.*Phosphate.*Mg °dH.*Nitrat mval/
+	},
+	{
+		name: 'and where a row names its parameter with its unit, alike',
+		text: 'date,what,value\n2026-01-05,Nitrate (ppm NO3-N),1\n2026-01-05,Calcium (CaCO3),1070\n',
+		found: [['2026-01-05T19:00:00Z', 'nitrate', of('nitrate', 1, 'mg/L NO3-N')]],
+		refused: [[2, /unit that is not understood/]]
+	},
+	{
+		name: 'what was poured, wanted, used up or measured elsewhere is no test',
+		text: 'date,KH,KH dose (ml),Target KH,KH min,Alk consumption,Alk Δ,Ca,Ca added,Ca offset,Ca/day,Tap KH,RO NO3,Magnesium Soll,Mg Verbrauch\n2026-01-05,8.1,25,8.5,7,0.9,-0.2,430,12,5,3,11,2,1350,4\n',
+		found: [
+			['2026-01-05T19:00:00Z', 'alkalinity', shown(8.1)],
+			['2026-01-05T19:00:00Z', 'calcium', shown(430)]
 		],
-		doubt: /Phosphate/
+		doubt:
+			/No tests of the tank.*KH dose.*Target.*min.*consumption.*Δ.*added.*offset.*Tap.*RO.*Soll.*Verbrauch/
+	},
+	{
+		name: 'rows of what was poured among rows of tests',
+		text: 'date,type,parameter,value\n2026-01-05,Test,KH,8.1\n2026-01-05,Dose,KH,25\n2026-01-06,Test,KH target,8.5\n',
+		found: [['2026-01-05T19:00:00Z', 'alkalinity', shown(8.1)]],
+		refused: [
+			[2, /no test: it says “Dose”/],
+			[3, /no test of the tank/]
+		]
+	},
+	{
+		name: 'a type that is the parameter',
+		text: 'date,type,result\n2026-01-05,KH,8.1\n2026-01-05,Ca,430\n',
+		found: [
+			['2026-01-05T19:00:00Z', 'alkalinity', shown(8.1)],
+			['2026-01-05T19:00:00Z', 'calcium', shown(430)]
+		]
+	},
+	{
+		name: 'the first of every month, which could be the first days of one',
+		text: 'date,alk\n1/2/2026,8.1\n1/3/2026,8.0\n1/4/2026,8.1\n',
+		found: [
+			['2026-01-02T19:00:00Z', 'alkalinity', shown(8.1)],
+			['2026-01-03T19:00:00Z', 'alkalinity', shown(8.0)],
+			['2026-01-04T19:00:00Z', 'alkalinity', shown(8.1)]
+		],
+		doubt: /1\/2\/2026.*2026-01-02.*could be 2026-02-01/
 	},
 	{
 		name: 'notes beside values, and a note alone',

@@ -87,3 +87,28 @@ it.each([
 	const made = readLabSheet(rows(text), at);
 	expect(made.ok ? '' : made.problems[0]!.message).toMatch(wanted);
 });
+
+it('a day that could be two is asked about, unless one of them lies ahead', () => {
+	const drawn = (day: string) => {
+		const made = readLabSheet(rows(`lab,Kai\ndrawn,${day}\nparameter,result\ncalcium,421`), at);
+		return made.ok ? new Date(made.value.drawn).toISOString().slice(0, 10) : made.problems[0]!.message;
+	};
+	// On 20 May 2026.
+	expect(drawn('02/03/2026')).toMatch(/could be 2026-03-02 or 2026-02-03/);
+	expect(drawn('06/05/2026')).toBe('2026-05-06');
+	expect(drawn('05/06/2026')).toBe('2026-05-06');
+	expect(drawn('13/03/2026')).toBe('2026-03-13');
+	expect(drawn('02.03.2026')).toBe('2026-03-02');
+	expect(drawn('04-05-26')).toMatch(/2026-05-04 or 2026-04-05 or 2004-05-26/);
+});
+
+it('a table of targets beside results is read by its results, and a unit nobody understands is no default', () => {
+	const sheet = read(`
+lab,Kai
+drawn,2026-05-06
+parameter,target value,result,unit
+calcium,430,421,mg/L
+Nitrate (kg/m3),5,0.004,`);
+	expect(sheet.results).toEqual([{ parameter: 'calcium', raw: { shown: 421 }, half: null }]);
+	expect(sheet.refused.map((r) => r.reason)).toEqual([expect.stringMatching(/no unit of nitrate/)]);
+});

@@ -3,8 +3,8 @@ import { bad, good, type Outcome } from '../problems';
 import { convert, parameterOf, slopeAt, type ParameterId } from '../quantities';
 import { cut } from '../text';
 import { inShort, isNothing, numberIn } from './sheet-cells';
-import { meaningOf, parameterIn, plain, unitIn } from './sheet-columns';
-import { guessOrder, parseDate, parseTime } from './sheet-dates';
+import { ASKED, meaningOf, parameterIn, plain, unitIn } from './sheet-columns';
+import { daysItCouldBe, guessOrder, parseDate, parseTime } from './sheet-dates';
 import { instants } from './sheet';
 
 /** One answer of a lab, in the parameter's own unit. */
@@ -75,12 +75,8 @@ export function readLabSheet(
 	};
 	const lab = cut(said('lab'), 60);
 	if (!lab) return bad('/text', 'does not say which lab it is from: a line “lab,NAME” above the table does');
-	const drawn = momentIn(said('drawn'), timeZone);
-	if (drawn === undefined)
-		return bad(
-			'/text',
-			'does not say when the water was drawn: a line “drawn,2026-05-06 19:30” above the table does'
-		);
+	const drawn = drawnIn(said('drawn'), timeZone, now);
+	if (typeof drawn === 'string') return bad('/text', drawn);
 	if (drawn > now) return bad('/text', 'says the water was drawn on a day that lies ahead');
 	const body = rows.slice(header + 1);
 	const inResults = body.map((row) => row[columns.result] ?? '').join(' ');
@@ -104,14 +100,25 @@ export function readLabSheet(
 	return good(sheet);
 }
 
-function momentIn(text: string, timeZone: string): number | undefined {
+/** When the water was drawn, or why nobody knows. A day that could be two is the one that does not lie ahead, if only one does not. */
+function drawnIn(text: string, timeZone: string, now: number): number | string {
+	const instant = instants(timeZone, USUAL_HOUR);
 	const offset = Date.parse(text);
 	if (/[tT ]\d\d:\d\d.*(Z|[+-]\d\d:?\d\d)$/.test(text) && Number.isFinite(offset)) return offset;
 	const [day = '', hour = ''] = text.split(/[ T,]+(?=\d{1,2}:\d\d)/);
-	const date = parseDate(day, guessOrder([day]).order);
-	if (!date) return undefined;
 	const time = hour ? parseTime(hour) : undefined;
-	return instants(timeZone, USUAL_HOUR)(time ? { ...date, time } : date);
+	const days = daysItCouldBe(day, guessOrder([day]).order).flatMap((written) => {
+		const date = parseDate(written, 'ymd');
+		return date ? [{ written, at: instant(time ? { ...date, time } : date) }] : [];
+	});
+	const past = days.filter(({ at }) => at <= now);
+	const found = guessOrder([day]).could === undefined ? days.slice(0, 1) : past.length ? past : days;
+	if (found.length > 1)
+		return `says the water was drawn on ${inShort(text)}, which could be ${found.map((d) => d.written).join(' or ')}: write the one that is meant in its place`;
+	return (
+		found[0]?.at ??
+		'does not say when the water was drawn: a line “drawn,2026-05-06 19:30” above the table does'
+	);
 }
 
 /** A line of the table in the parameter's own unit, or why not. */
@@ -127,7 +134,8 @@ function resultIn(
 	const { parameter } = named;
 	const own = parameterOf(parameter)?.unit ?? '';
 	const unit = unitWords ? (unitIn(parameter, unitWords) ?? undefined) : (named.unit ?? own);
-	if (unit === undefined) return `“${inShort(unitWords)}” is no unit of ${parameter}`;
+	if (unit === undefined || unit === ASKED)
+		return `“${inShort(unitWords || name)}” says no unit of ${parameter} that is understood`;
 	const number = numberIn(value, decimal, parameter, unit);
 	if (typeof number === 'string') return number;
 	if (number.kind !== 'exact' && number.kind !== 'below') return `“${inShort(value)}” is not one number`;

@@ -1,7 +1,7 @@
 import { nth } from '../nth';
 import { cut } from '../text';
 import { LONGEST_ENTRY, parameterOf, parseEntry, type Entered, type ParameterId } from '../quantities';
-import { parameterIn, plain, unitIn, type SheetLayout } from './sheet-columns';
+import { ASKED, parameterIn, plain, unitIn, type SheetLayout } from './sheet-columns';
 
 /** What stands in a sheet's cells: which of them hold values, and the numbers in them as people write them. */
 
@@ -12,7 +12,7 @@ export function* valueCells(
 ): Generator<{ column: number; cell: string; parameter: ParameterId; unit: string | null }> {
 	const of = columns.findIndex((m) => m.kind === 'parameter');
 	for (const [column, meaning] of columns.entries()) {
-		if (meaning.kind !== 'value') continue;
+		if (meaning.kind !== 'value' || meaning.unit === ASKED) continue;
 		const cell = row[column] ?? '';
 		if (isNothing(cell)) continue;
 		if (meaning.parameter) yield { column, cell, parameter: meaning.parameter, unit: meaning.unit };

@@ -3,12 +3,19 @@ import { PARAMETER_WORDS, UNIT_WORDS } from '../quick';
 import { UNITS, parameterOf, type ParameterId } from '../quantities';
 import { parseDate, parseTime, type DateOrder } from './sheet-dates';
 
-/** What a column of a sheet holds. A value's parameter stands in its header, or (null) in another column; its unit too. */
+/** In place of a unit: the sheet says one that is not understood, and a person has to. Nothing is taken before. */
+export const ASKED = '?';
+
+/**
+ * What a column of a sheet holds. A value's parameter stands in its header, or (null) in another column; its unit too. `sort`: whether the row is a
+ * test or something else.
+ */
 export type Meaning =
 	| { kind: 'skip' }
 	| { kind: 'date' }
 	| { kind: 'time' }
 	| { kind: 'parameter' }
+	| { kind: 'sort' }
 	| { kind: 'unit' }
 	| { kind: 'water' }
 	| { kind: 'note' }
@@ -19,17 +26,8 @@ export type Meaning =
 const WORDS: Record<Exclude<Meaning['kind'], 'skip' | 'value'> | 'result', string[]> = {
 	date: ['date', 'day', 'when', 'datum', 'tag', 'datetime', 'timestamp', 'jour', 'fecha', 'data', 'dato'],
 	time: ['time', 'hour', 'clock', 'uhrzeit', 'zeit', 'heure', 'tijd', 'hora'],
-	parameter: [
-		'parameter',
-		'test',
-		'element',
-		'measured',
-		'what',
-		'analyte',
-		'paramètre',
-		'parámetro',
-		'type'
-	],
+	parameter: ['parameter', 'test', 'element', 'measured', 'what', 'analyte', 'paramètre', 'parámetro'],
+	sort: ['type', 'kind', 'action', 'event', 'category', 'entry', 'typ', 'art', 'aktion'],
 	unit: ['unit', 'units', 'einheit', 'unité', 'eenheid', 'unidad'],
 	water: ['water', 'source', 'sample', 'probe', 'eau', 'agua'],
 	note: [
@@ -95,6 +93,38 @@ const IMPLIED: Record<string, string> = {
 	conductivity: 'mS/cm 25C'
 };
 
+/**
+ * Words that make a column or a row of a parameter no test of the tank's water: what was poured, what was wanted, what follows from tests, and
+ * other waters (English, German, French).
+ */
+const NO_TEST = new Set(
+	`dose doses dosed dosing dosage added add addition adds poured supplement ml drops
+	target targets goal ideal wanted min minimum max maximum limit limits lower upper alarm
+	consumption consumed use used usage uptake demand delta Δ change diff difference offset correction factor rate
+	average avg mean median trend slope forecast prediction error uncertainty sd stdev
+	dosis dosierung dosiert zugabe zugegeben tropfen soll ziel grenze verbrauch differenz änderung korrektur faktor mittel mittelwert
+	durchschnitt unsicherheit objectif cible ajout ajouté consommation écart moyenne
+	tap ro rodi osmosis nsw mix saltmix ato topup reservoir qt quarantine new source fresh
+	leitung leitungswasser osmose osmosewasser mischwasser frischwasser ausgangswasser quarantäne robinet osmosée`.split(
+		/\s+/
+	)
+);
+const EACH_DAY = /\bper day\b|\bpro tag\b|\bpar jour\b|\/ ?(?:d|day|tag|jour)\b/;
+
+/**
+ * Whether words say that a column, or a row, is no test of the tank.
+ *
+ * @example isNoTest('KH dose (mL)') // → true
+ */
+export function isNoTest(text: string): boolean {
+	const words = plain(text);
+	return (
+		EACH_DAY.test(words) ||
+		words.split(/[^\p{L}\p{N}]+/u).some((word) => NO_TEST.has(word)) ||
+		/[Δ±]/i.test(words)
+	);
+}
+
 /** Headers and the names of parameters and units end within this, characters. */
 const LONGEST_WORDS = 80;
 
@@ -110,25 +140,56 @@ export const plain = (text: string): string =>
 		.replace(/\s+/g, ' ')
 		.trim();
 
-/** The parameter and, where it says so, the unit that a few words name. */
+/**
+ * The parameter and the unit that a few words name: null where they say none, `ASKED` where they say one that is not understood. Nothing where
+ * they name something that is no test.
+ */
 export function parameterIn(text: string): { parameter: ParameterId; unit: string | null } | undefined {
+	return isNoTest(text) ? undefined : namedIn(text);
+}
+
+/** The same, of tests and of what is none. */
+export function namedIn(text: string): { parameter: ParameterId; unit: string | null } | undefined {
 	const words = plain(text).split(' ');
 	for (const [i, word] of words.entries()) {
-		const stem = word.replace(/-[np]$/, '');
-		const parameter = PARAMETER_WORDS[stem] ?? MORE_PARAMETERS[stem];
+		const stem = stemOf(word);
+		const parameter = parameterOfWord(stem);
 		if (!parameter) continue;
-		const rest = [...words.slice(0, i), ...words.slice(i + 1)].join(' ');
-		const tail = word === stem ? '' : word.slice(-1);
-		return {
-			parameter,
-			unit:
-				unitIn(parameter, [rest, tail].filter(Boolean).join(' ')) ??
-				unitIn(parameter, [word, rest].filter(Boolean).join(' ')) ??
-				(rest === '' ? (IMPLIED[stem] ?? unitIn(parameter, word)) : (IMPLIED[stem] ?? null))
-		};
+		const rest = words.filter((_, k) => k !== i);
+		const tail = word === stem ? [] : [word.slice(-1)];
+		// "Nitrate NO3 mg/L": the name once more is no unit.
+		const others = rest.filter((w) => parameterOfWord(w) !== parameter && !FILLING.has(w));
+		const unit =
+			unitOfWords(parameter, [...rest, ...tail]) ??
+			unitOfWords(parameter, [...others, ...tail]) ??
+			unitOfWords(parameter, [word, ...others]);
+		if (unit) return { parameter, unit };
+		if (tail.length || others.some(isLikeUnit)) return { parameter, unit: ASKED };
+		return { parameter, unit: IMPLIED[stem] ?? (others.length ? null : unitIn(parameter, word)) };
 	}
 	return undefined;
 }
+const stemOf = (word: string): string => word.replace(/-[np]$/, '');
+const parameterOfWord = (word: string): ParameterId | undefined =>
+	Object.hasOwn(PARAMETER_WORDS, word)
+		? PARAMETER_WORDS[word]
+		: Object.hasOwn(MORE_PARAMETERS, word)
+			? MORE_PARAMETERS[word]
+			: undefined;
+/** Words that say nothing of a unit. */
+const FILLING = new Set(['as', 'in', 'of', 'als', 'en', 'total', 'level', 'value', 'test']);
+/** A word of the kind that units are made of. */
+const isLikeUnit = (word: string): boolean =>
+	/[/%‰°]/.test(word) ||
+	/^(?:pp[mbt]|psu|[mu]?g|kg|[mu]?mol|[mu]?eq|m?val|d[kg]?h|caco3|cao|co3|[mu]s|sg|no[23]|nh[34]|po4|sio2|[npcfl]|si|m3|(?:no[23]|nh[34]|po4|sio2)-\w+)$/.test(
+		word
+	);
+/** How much comes before of what. */
+const unitOfWords = (parameter: ParameterId, words: string[]): string | null => {
+	const amount = (w: string) => /^pp[mbt]$|\//.test(w);
+	const inOrder = [...words.filter(amount), ...words.filter((w) => !amount(w))];
+	return unitIn(parameter, words.join(' ')) ?? unitIn(parameter, inOrder.join(' '));
+};
 
 /** The unit that words name for a parameter, or null: also where they could name two. */
 export function unitIn(parameter: ParameterId, text: string): string | null {
@@ -142,10 +203,10 @@ export function unitIn(parameter: ParameterId, text: string): string | null {
 export function meaningOf(header: string): Meaning {
 	const words = plain(header).split(/[ /]/);
 	for (const [kind, known] of Object.entries(WORDS))
-		if (known.includes(nth(words, 0)) || (words.length <= 2 && known.some((w) => words.includes(w))))
-			return kind === 'result'
-				? { kind: 'value', parameter: null, unit: null }
-				: ({ kind } as Exclude<Meaning, { kind: 'value' }>);
+		if (known.includes(nth(words, 0)) || (words.length <= 2 && known.some((w) => words.includes(w)))) {
+			if (kind !== 'result') return { kind } as Exclude<Meaning, { kind: 'value' }>;
+			return isNoTest(header) ? { kind: 'skip' } : { kind: 'value', parameter: null, unit: null };
+		}
 	const found = parameterIn(header);
 	return found ? { kind: 'value', ...found } : { kind: 'skip' };
 }

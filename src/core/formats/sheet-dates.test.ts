@@ -1,5 +1,15 @@
+import { DateTime, IANAZone } from 'luxon';
 import { describe, expect, it } from 'vitest';
-import { guessOrder, parseDate, parseTime, type DateOrder, type WrittenMoment } from './sheet-dates';
+import {
+	datesInWords,
+	daysItCouldBe,
+	guessOrder,
+	parseDate,
+	parseTime,
+	type DateOrder,
+	type WrittenMoment
+} from './sheet-dates';
+import { instants } from './sheet';
 
 const inShort = (m: WrittenMoment | undefined) =>
 	m &&
@@ -52,6 +62,40 @@ describe('a moment in a cell', () => {
 	])('%.30s as %s is none', (cell, order) => expect(parseDate(cell, order)).toBeUndefined());
 });
 
+describe('an instant of a moment by the clock on the wall', () => {
+	it.each(['Europe/Dublin', 'Australia/Lord_Howe', 'America/St_Johns', 'Pacific/Apia', 'Pacific/Kiritimati'])(
+		'in %s, each half hour about every change of its clock',
+		(timeZone) => {
+			const instant = instants(timeZone, 19);
+			const zone = IANAZone.create(timeZone);
+			let changes = 0;
+			for (let day = Date.UTC(2009, 0, 1); day < Date.UTC(2013, 0, 1); day += 86_400_000) {
+				if (zone.offset(day - 86_400_000) === zone.offset(day + 2 * 86_400_000)) continue;
+				changes++;
+				for (let half = 0; half < 48; half++) {
+					const at = new Date(day + half * 1_800_000);
+					const wall = {
+						year: at.getUTCFullYear(),
+						month: at.getUTCMonth() + 1,
+						day: at.getUTCDate(),
+						hour: at.getUTCHours(),
+						minute: at.getUTCMinutes()
+					};
+					const possible = DateTime.fromObject(wall, { zone: timeZone }).getPossibleOffsets();
+					const { hour, minute, ...date } = wall;
+					expect(instant({ ...date, time: { hour, minute, second: 7 } })).toBe(
+						Math.min(...possible.map((p) => p.toMillis())) + 7000
+					);
+				}
+			}
+			expect(changes > 0).toBe(timeZone !== 'Pacific/Kiritimati');
+			expect(instant({ year: 2012, month: 7, day: 3 })).toBe(
+				DateTime.fromISO('2012-07-03T19:00', { zone: timeZone }).toMillis()
+			);
+		}
+	);
+});
+
 describe('an hour in a cell of its own', () => {
 	it.each([
 		['19:05', 19, 5],
@@ -66,14 +110,28 @@ describe('an hour in a cell of its own', () => {
 });
 
 describe('which comes first, day or month', () => {
-	it.each<[string, string[], DateOrder, boolean]>([
-		['a day above twelve', ['3/4/2026', '17/4/2026'], 'dmy', true],
-		['the same the other way', ['4/3/2026', '4/17/2026'], 'mdy', true],
-		['points', ['1.2.2026', '2.2.2026'], 'dmy', true],
-		['a year in front', ['26-02-01', '32-02-01'], 'ymd', true],
-		// Weekly: the 5th, 12th would not be known, but the 1st to the 12th of a month march by days one way and by months the other.
-		['a steady march', ['1/2/2026', '1/3/2026', '1/4/2026', '1/5/2026'], 'mdy', true],
-		['no dates of that kind', ['2026-05-04', 'note'], 'ymd', true],
-		['both would do', ['5/5/2026'], 'dmy', false]
-	])('%s', (_, cells, order, sure) => expect(guessOrder(cells)).toEqual({ order, sure }));
+	it.each<[string, string[], DateOrder, string?]>([
+		['a day above twelve', ['3/4/2026', '17/4/2026'], 'dmy'],
+		['the same the other way', ['4/3/2026', '4/17/2026'], 'mdy'],
+		['points', ['1.2.2026', '2.2.2026'], 'dmy'],
+		['a year in front', ['26-02-01', '32-02-01'], 'ymd'],
+		['no dates of that kind', ['2026-05-04', 'note'], 'ymd'],
+		['the same day either way', ['5/5/2026'], 'dmy'],
+		['one slip among many', [...Array<string>(30).fill('17/4/2026'), '4/18/2026'], 'dmy'],
+		// The 2nd to the 5th of January, or the first of four months: a march as even as it is says nothing.
+		['firsts of months', ['1/2/2026', '1/3/2026', '1/4/2026', '1/5/2026'], 'mdy', '1/2/2026'],
+		['one date alone', ['3/4/2026'], 'dmy', '3/4/2026'],
+		// Weeks of one May, and not days of Mays seven years apart.
+		['two digits of a year in front', ['26-05-04', '26-05-11', '26-05-18', '26-05-25'], 'ymd'],
+		['two digits of a year behind', ['04/05/26', '11/05/26', '18/05/26', '25/05/26'], 'dmy'],
+		['too few of them', ['26-05-04', '26-05-11'], 'ymd', '26-05-04'],
+		['three that could each be the year', ['04-05-06'], 'dmy', '04-05-06']
+	])('%s', (_, cells, order, could) =>
+		expect(guessOrder(cells)).toEqual(could === undefined ? { order } : { order, could })
+	);
+	it('says what else a date could be', () => {
+		expect(datesInWords('1/2/2026', 'mdy')).toMatch(/“1\/2\/2026” is read as 2026-01-02, .* 2026-02-01/);
+		expect(daysItCouldBe('04-05-06', 'dmy')).toEqual(['2006-05-04', '2006-04-05', '2004-05-06']);
+		expect(inShort(parseDate('4.5.98', 'dmy'))).toBe('1998-5-4');
+	});
 });

@@ -108,7 +108,10 @@ export function parseTime(cell: string): WrittenMoment['time'] | undefined {
 	return found && (found['minute'] || found['half']) ? timeOf(found) : undefined;
 }
 
-const century = (year: string): number => (year.length === 2 ? 2000 + Number(year) : Number(year));
+/** Two digits from 69 on are of the last century (POSIX, strptime). */
+const LAST_CENTURY = 69;
+const century = (year: string): number =>
+	year.length > 2 ? Number(year) : Number(year) + (Number(year) < LAST_CENTURY ? 2000 : 1900);
 
 function timeOf(groups: Record<string, string | undefined>): WrittenMoment['time'] | undefined {
 	const written = Number(groups['hour']);
@@ -153,38 +156,72 @@ function fromSerial(days: number): WrittenMoment {
 			};
 }
 
+/** Each way three numbers can be a date. */
+const ORDERS: DateOrder[] = ['dmy', 'mdy', 'ymd'];
+/** Years that leap are no record of tests beside days that follow each other: a march so many times shorter decides, from so many dates on. */
+const FAR_SHORTER = 100;
+const ENOUGH = 4;
+
 /**
- * In which order a column's dates have day and month: by a number above twelve where there is one; else by which of the two
- * gives the steadier march through time. `sure` is false where both would do.
+ * In which order a column's dates have day, month and year: by numbers that only one order allows; German points; else by which order gives
+ * the shortest march through time. `could` is a date that could be another one, where numbers leave it open: however even the march, tests on
+ * the first of every month and tests on the first days of one look alike.
+ *
+ * @example guessOrder(['1/2/2026', '1/3/2026']) // → { order: 'mdy', could: '1/2/2026' }
  */
-export function guessOrder(cells: string[]): { order: DateOrder; sure: boolean } {
-	let first = 0;
-	let second = 0;
-	let points = 0;
+export function guessOrder(cells: string[]): { order: DateOrder; could?: string } {
 	const open: string[] = [];
+	let points = 0;
 	for (const cell of cells) {
 		const text = cell.trim().toLowerCase();
-		const found = text.length > LONGEST_DATE ? undefined : THREE_NUMBERS.exec(text)?.groups;
-		if (!found) continue;
+		if (text.length > LONGEST_DATE || !THREE_NUMBERS.test(text)) continue;
 		open.push(cell);
-		const [a, b, c] = [Number(found['a']), Number(found['b']), Number(found['c'])];
-		if (a > 31 || (found['c']!.length === 2 && c > 31)) return { order: a > 31 ? 'ymd' : 'dmy', sure: true };
-		if (a > 12) first++;
-		if (b > 12) second++;
 		if (/^\d{1,2}\.\s?\d{1,2}\./.test(text)) points++;
 	}
-	if (!open.length) return { order: 'ymd', sure: true };
-	if (first !== second) return { order: first > second ? 'dmy' : 'mdy', sure: first === 0 || second === 0 };
-	if (points > open.length / 2) return { order: 'dmy', sure: true };
-	const marching = (order: DateOrder) => {
+	if (!open.length) return { order: 'ymd' };
+	const tried = ORDERS.map((order) => {
 		const days = open.flatMap((cell) => {
 			const m = parseDate(cell, order);
 			return m ? [Date.UTC(m.year, m.month - 1, m.day) / DAY] : [];
 		});
-		return days.slice(1).reduce((sum, day, i) => sum + Math.abs(day - nth(days, i)), 0);
-	};
-	const [dmy, mdy] = [marching('dmy'), marching('mdy')];
-	return { order: mdy < dmy ? 'mdy' : 'dmy', sure: Math.min(dmy, mdy) * 2 < Math.max(dmy, mdy) };
+		const march = days.slice(1).reduce((sum, day, i) => sum + Math.abs(day - nth(days, i)), 0);
+		return { order, days, march };
+	});
+	const most = Math.max(...tried.map((t) => t.days.length));
+	// What fewer of the cells allow is out; and after points comes the month.
+	const left = tried.filter(
+		(t) => t.days.length === most && !(t.order === 'mdy' && points > open.length / 2)
+	);
+	const alike = (a: number[], b: number[]) => a.length === b.length && a.every((day, i) => day === b[i]);
+	const [best, ...others] = left
+		.sort((a, b) => a.march - b.march)
+		.filter((t, i, all) => all.findIndex((o) => alike(o.days, t.days)) === i);
+	if (!best) return { order: 'dmy' };
+	const rival = others.find(
+		(o) =>
+			open.length < ENOUGH ||
+			(best.order === 'ymd') === (o.order === 'ymd') ||
+			o.march < FAR_SHORTER * Math.max(1, best.march)
+	);
+	if (!rival) return { order: best.order };
+	const differs = open.find((cell) => dayOf(cell, best.order) !== dayOf(cell, rival.order));
+	return differs === undefined ? { order: best.order } : { order: best.order, could: differs.trim() };
+}
+
+const dayOf = (cell: string, order: DateOrder): string | undefined => {
+	const m = parseDate(cell, order);
+	return m && `${m.year}-${String(m.month).padStart(2, '0')}-${String(m.day).padStart(2, '0')}`;
+};
+
+/** The days a date could be, each once: in the order it is read in first. */
+export const daysItCouldBe = (cell: string, order: DateOrder): string[] => [
+	...new Set([order, ...ORDERS].flatMap((o) => dayOf(cell, o) ?? []))
+];
+
+/** A date that could be another one, and how it is read. */
+export function datesInWords(cell: string, order: DateOrder): string {
+	const [read, ...others] = daysItCouldBe(cell, order);
+	return `“${cell}” is read as ${read}, ${orderInWords(order)}; it could be ${others.join(' or ')}. Choose the order of the dates if that is meant.`;
 }
 
 /** An order as a sentence says it. */

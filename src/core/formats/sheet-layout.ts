@@ -1,15 +1,18 @@
 import { nth } from '../nth';
 import { LONGEST_ENTRY, formatUnit, parameterOf, type ParameterId } from '../quantities';
-import { numberIn, valueCells } from './sheet-cells';
+import { inShort, numberIn, valueCells } from './sheet-cells';
 import {
+	ASKED,
+	isNoTest,
 	meaningByCells,
 	meaningOf,
+	namedIn,
 	unitBySize,
 	unitIn,
 	type Meaning,
 	type SheetLayout
 } from './sheet-columns';
-import { guessOrder, orderInWords, parseDate } from './sheet-dates';
+import { datesInWords, guessOrder, parseDate } from './sheet-dates';
 
 /** A layout that was guessed, with what the keeper had better look at. */
 export interface GuessedLayout extends SheetLayout {
@@ -50,10 +53,21 @@ export function guessLayout(rows: string[][]): GuessedLayout {
 			return byCells.kind === 'date' || byCells.kind === 'time' ? byCells : byHeader;
 		return byHeader;
 	});
-	settle(columns);
+	settle(columns, cellsOf);
+	const heads = headerRow === null ? [] : nth(rows, headerRow);
+	const named = (is: (head: string, meaning: Meaning) => boolean) =>
+		heads.filter((head, c) => c < width && is(head, nth(columns, c))).map((head) => `“${inShort(head)}”`);
+	const others = named((head, m) => m.kind === 'skip' && isNoTest(head) && namedIn(head) !== undefined);
+	if (others.length)
+		doubts.push(`No tests of the tank, and left out unless you say otherwise: ${others.join(', ')}.`);
+	const asked = named((_, m) => m.kind === 'value' && m.unit === ASKED);
+	if (asked.length)
+		doubts.push(
+			`Which unit is meant is not understood, so nothing is taken before you choose it: ${asked.join(', ')}.`
+		);
 	const dates = columns.flatMap((m, c) => (m.kind === 'date' ? cellsOf(c) : []));
-	const { order, sure } = guessOrder(dates);
-	if (!sure) doubts.push(`Day and month could be the other way round; read as ${orderInWords(order)}.`);
+	const { order, could } = guessOrder(dates);
+	if (could) doubts.push(datesInWords(could, order));
 	const values = columns.flatMap((m, c) => (m.kind === 'value' ? cellsOf(c) : []));
 	const decimal = guessDecimal(values);
 	const layout: SheetLayout = { headerRow, decimal, order, hour: USUAL_HOUR, columns, units: {} };
@@ -81,8 +95,12 @@ function findHeader(rows: string[][]): number | null {
 }
 
 /** One column a role: of two dates the first; a value without a parameter needs a column that names one. */
-function settle(columns: Meaning[]): void {
-	for (const kind of ['date', 'time', 'parameter', 'unit', 'water', 'bound'] as const) {
+function settle(columns: Meaning[], cellsOf: (column: number) => string[]): void {
+	const namesParameters = (column: number) => meaningByCells(cellsOf(column)).kind === 'parameter';
+	if (!columns.some((m) => m.kind === 'parameter'))
+		for (const [c, m] of columns.entries())
+			if (m.kind === 'sort' && namesParameters(c)) columns[c] = { kind: 'parameter' };
+	for (const kind of ['date', 'time', 'parameter', 'sort', 'unit', 'water', 'bound'] as const) {
 		const first = columns.findIndex((m) => m.kind === kind);
 		for (const [c, m] of columns.entries()) if (m.kind === kind && c !== first) columns[c] = { kind: 'skip' };
 	}

@@ -1,10 +1,10 @@
 import { nth } from '../nth';
-import { DateTime } from 'luxon';
+import { DateTime, IANAZone } from 'luxon';
 import type { RawReading } from '../methods';
 import { convert, parameterOf, type ParameterId } from '../quantities';
 import { cut } from '../text';
 import { inShort, isNothing, numberIn, valueCells } from './sheet-cells';
-import { parameterIn, unitIn, type Meaning, type SheetLayout } from './sheet-columns';
+import { ASKED, isNoTest, parameterIn, unitIn, type Meaning, type SheetLayout } from './sheet-columns';
 import { orderInWords, parseDate, parseTime, type DateOrder, type WrittenMoment } from './sheet-dates';
 
 /** One answer in a sheet, ready to be kept: `raw` in the parameter's own unit. */
@@ -61,17 +61,25 @@ export function readSheet(
 		time: at('time'),
 		water: at('water'),
 		note: at('note'),
-		of: at('parameter')
+		of: at('parameter'),
+		sort: at('sort')
 	};
 	const unitColumn = at('unit');
 	const boundColumn = at('bound');
 	const instant = instants(timeZone, layout.hour);
+	for (const [column, meaning] of layout.columns.entries())
+		if (meaning.kind === 'value' && meaning.unit === ASKED && layout.headerRow !== null)
+			content.refused.push({ row: layout.headerRow, column, reason: NO_UNIT });
 	for (let row = layout.headerRow === null ? 0 : layout.headerRow + 1; row < rows.length; row++) {
 		const cells = nth(rows, row);
 		const cellAt = (column: number) => (column < 0 ? '' : (cells[column] ?? ''));
 		if (cells.every(isNothing)) continue;
 		const refuse = (reason: string, column: number | null = null) =>
 			content.refused.push({ row, column, reason });
+		if (isNoTest(cellAt(places.sort))) {
+			refuse(`is no test: it says “${inShort(cellAt(places.sort))}”`);
+			continue;
+		}
 		const moment = momentIn(cellAt(places.date), cellAt(places.time), layout.order);
 		if (typeof moment === 'string') {
 			refuse(moment);
@@ -87,11 +95,17 @@ export function readSheet(
 		if (note) content.notes.push({ row, at: when, text: cut(note, 500) });
 		const named = places.of < 0 ? undefined : parameterIn(cellAt(places.of));
 		if (places.of >= 0 && !named && !isNothing(cellAt(places.of)))
-			refuse(`“${inShort(cellAt(places.of))}” is no parameter known here`);
+			refuse(
+				`“${inShort(cellAt(places.of))}” ${isNoTest(cellAt(places.of)) ? 'is no test of the tank' : 'is no parameter known here'}`
+			);
 		let found = false;
 		for (const { column, cell, parameter, unit } of valueCells(cells, layout)) {
 			found = true;
 			const unitCell = cellAt(unitColumn);
+			if (unit === ASKED) {
+				refuse(NO_UNIT, column);
+				continue;
+			}
 			const said = unitCell.trim() === '' ? null : unitIn(parameter, unitCell);
 			if (unitCell.trim() !== '' && said === null) {
 				refuse(`“${inShort(unitCell)}” is no unit of ${parameter}, or could be two`, column);
@@ -112,6 +126,9 @@ export function readSheet(
 	return content;
 }
 
+/** Said of a header, or of the words that name a row's parameter. */
+const NO_UNIT = 'says a unit that is not understood, or could be two; choose it above, and the column counts';
+
 function momentIn(date: string, time: string, order: DateOrder): WrittenMoment | string {
 	if (isNothing(date)) return 'has no date';
 	const day = parseDate(date, order);
@@ -123,22 +140,36 @@ function momentIn(date: string, time: string, order: DateOrder): WrittenMoment |
 	return hour ? { ...day, time: hour } : `“${inShort(time)}” is no time of day`;
 }
 
-/** Written moments as instants, ms; an hour that comes twice is the first. A sheet asks for the same evening again and again: each is worked out once. */
+const HOUR = 3_600_000;
+/** A day of the clock on the wall lies within so many hours of the same day at Greenwich (zones reach from −12 to +14). */
+const [EARLIEST, LATEST] = [-14, 24 + 12];
+
+/**
+ * Written moments as instants, ms; an hour that comes twice is the first. A zone's offset is asked for once a day, and for each minute only around
+ * the nights on which the clock changes.
+ */
 export function instants(timeZone: string, usualHour: number): (moment: WrittenMoment) => number {
-	const known = new Map<string, number>();
+	const zone = IANAZone.create(timeZone);
+	/** Minutes east of UTC all day, or null. */
+	const days = new Map<number, number | null>();
+	const offsetOn = (midnight: number): number | null => {
+		const known = days.get(midnight);
+		if (known !== undefined) return known;
+		const [before, after] = [EARLIEST, LATEST].map((hours) => zone.offset(midnight + hours * HOUR));
+		const offset = before === after ? before! : null;
+		days.set(midnight, offset);
+		return offset;
+	};
 	return ({ year, month, day, time, offset }) => {
 		const { hour, minute, second } = time ?? { hour: usualHour, minute: 0, second: 0 };
-		if (offset !== undefined) return Date.UTC(year, month - 1, day, hour, minute, second) - offset * 60_000;
-		const key = `${year}-${month}-${day}-${hour}-${minute}`;
-		const start =
-			known.get(key) ??
-			Math.min(
-				...DateTime.fromObject({ year, month, day, hour, minute }, { zone: timeZone })
-					.getPossibleOffsets()
-					.map((there) => there.toMillis())
-			);
-		known.set(key, start);
-		return start + 1000 * second;
+		const wall = Date.UTC(year, month - 1, day, hour, minute, second);
+		const east = offset ?? offsetOn(Date.UTC(year, month - 1, day));
+		if (east !== null) return wall - east * 60_000;
+		const possible = DateTime.fromObject(
+			{ year, month, day, hour, minute, second },
+			{ zone }
+		).getPossibleOffsets();
+		return Math.min(...possible.map((there) => there.toMillis()));
 	};
 }
 

@@ -59,6 +59,7 @@ const PER_LITRE = {
 export const UNIT_WORDS: Record<ParameterId, Record<string, string | null>> = {
 	alkalinity: {
 		dkh: 'dKH',
+		'°dkh': 'dKH',
 		kh: 'dKH',
 		'°': 'dKH',
 		'meq/l': 'meq/L',
@@ -98,7 +99,13 @@ export const UNIT_WORDS: Record<ParameterId, Record<string, string | null>> = {
 		n: 'mg/L NH-N',
 		'as n': 'mg/L NH-N',
 		'ppm n': 'mg/L NH-N',
-		'mg/l n': 'mg/L NH-N'
+		'mg/l n': 'mg/L NH-N',
+		'nh4-n': 'mg/L NH-N',
+		'ppm nh4-n': 'mg/L NH-N',
+		'mg/l nh4-n': 'mg/L NH-N',
+		'nh3-n': 'mg/L NH-N',
+		'ppm nh3-n': 'mg/L NH-N',
+		'mg/l nh3-n': 'mg/L NH-N'
 	},
 	phosphate: {
 		'mg/l': 'mg/L PO4',
@@ -107,6 +114,10 @@ export const UNIT_WORDS: Record<ParameterId, Record<string, string | null>> = {
 		'ppm po4': 'mg/L PO4',
 		'mg/l po4': 'mg/L PO4',
 		'po4-p': 'mg/L PO4-P',
+		'ppm po4-p': 'mg/L PO4-P',
+		'mg/l po4-p': 'mg/L PO4-P',
+		'ppb po4-p': 'ug/L P',
+		'ug/l po4-p': 'ug/L P',
 		'ppm p': 'mg/L PO4-P',
 		'mg/l p': 'mg/L PO4-P',
 		'ppb p': 'ug/L P',
@@ -158,6 +169,7 @@ function nitrogen(formula: 'NO3' | 'NO2', word: string): Record<string, string> 
 		'ppm n': part,
 		'mg/l n': part,
 		[`${word}-n`]: part,
+		[`ppm ${word}-n`]: part,
 		[`mg/l ${word}-n`]: part,
 		'umol/l': 'umol/L'
 	};

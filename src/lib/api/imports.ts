@@ -1,6 +1,6 @@
 import Type from 'typebox';
 import { PARAMETERS, UNITS } from '../../core/quantities';
-import type { SheetLayout } from '../../core/formats';
+import { ASKED, type SheetLayout } from '../../core/formats';
 import type { Separator } from '../sheets/parse';
 
 const exact = { additionalProperties: false } as const;
@@ -10,14 +10,14 @@ const unit = one([...new Set(Object.values(UNITS).flatMap((list) => list.map((u)
 
 const Meaning = Type.Union([
 	Type.Object(
-		{ kind: one(['skip', 'date', 'time', 'parameter', 'unit', 'water', 'note', 'bound'] as const) },
+		{ kind: one(['skip', 'date', 'time', 'parameter', 'sort', 'unit', 'water', 'note', 'bound'] as const) },
 		exact
 	),
 	Type.Object(
 		{
 			kind: Type.Literal('value'),
 			parameter: Type.Union([parameter, Type.Null()]),
-			unit: Type.Union([unit, Type.Null()])
+			unit: Type.Union([unit, Type.Literal(ASKED), Type.Null()])
 		},
 		exact
 	)

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** What each column of a sheet holds, to be put right where the guess is wrong. */
 	import Select from 'flowbite-svelte/Select.svelte';
-	import type { Meaning, SheetLayout } from '$core/formats';
+	import { ASKED, type Meaning, type SheetLayout } from '$core/formats';
 	import { PARAMETERS, UNITS, formatUnit, type ParameterId } from '$core/quantities';
 
 	interface Props {
@@ -18,6 +18,7 @@
 		['time', 'time of day'],
 		['value', 'values'],
 		['parameter', 'which parameter'],
+		['sort', 'test, or something else'],
 		['unit', 'unit'],
 		['water', 'which water'],
 		['note', 'note'],
@@ -71,6 +72,7 @@
 								value={meaning.unit ?? ''}
 								onchange={(e) => setUnit(c, e.currentTarget.value)}
 							>
+								{#if meaning.unit === ASKED}<option value={ASKED}>▲ choose its unit</option>{/if}
 								<option value=""
 									>{assumed
 										? `${formatUnit(assumed) || assumed}${assumed === usual(meaning.parameter) ? '' : ', by size'}`
