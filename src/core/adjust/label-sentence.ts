@@ -1,6 +1,13 @@
 import Type from 'typebox';
 import { bad, good, type Outcome } from '../problems';
-import { PARAMETERS, isQuantity, parameterOf, type ParameterId, type Quantity } from '../quantities';
+import {
+	PARAMETERS,
+	isQuantity,
+	meanings,
+	parameterOf,
+	type ParameterId,
+	type Quantity
+} from '../quantities';
 import { amountIn, unitNamed } from '../quick';
 import { Label } from './supplement';
 
@@ -61,20 +68,6 @@ const NAMES: [RegExp, ParameterId][] = [
 ];
 const RAISES = /\b(?:rais|increas|add|boost|elevat|giv|bring)/i;
 const LOWERS = /\b(?:lower|reduc|decreas|remov)/i;
-
-/** What a written number may mean: “1,500” is fifteen hundred or one and a half. */
-function meanings(written: string): number[] {
-	const bare = written.replace(/[ '’]/g, '');
-	const marks = [...bare.matchAll(/[.,]/g)].map((m) => m[0]);
-	const decimal = (mark: string) => Number(bare.replaceAll(mark === ',' ? '.' : ',', '').replace(mark, '.'));
-	const [first] = marks;
-	if (first === undefined) return [Number(bare)];
-	const last = marks.at(-1)!;
-	if (first !== last) return [decimal(last)];
-	const thousands = Number(bare.replaceAll(first, ''));
-	if (marks.length > 1) return [thousands];
-	return /^[1-9]\d{0,2}[.,]\d{3}$/.test(bare) ? [thousands, decimal(first)] : [decimal(first)];
-}
 
 interface Figure {
 	written: string;

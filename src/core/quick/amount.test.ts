@@ -26,7 +26,17 @@ describe('an amount with a unit behind it', () => {
 		['50 g', 'volume', 'L', /is no unit here/],
 		['40-50', 'volume', 'L', /write one number/],
 		['', 'volume', 'L', /type a number/],
-		['-3', 'volume', 'L', /at least 0/]
+		['-3', 'volume', 'L', /at least 0/],
+		['1,500', 'volume', 'L', /could be 1500 or 1.5/],
+		['1,500 L', 'volume', 'L', /could be 1500 or 1.5/],
+		['1,5000 L', 'volume', 'L', 1.5],
+		['1.500,5', 'volume', 'L', 1500.5],
+		['1,320', 'magnesium', 'mg/L', 1320],
+		['1.320 mg/L', 'magnesium', 'mg/L', 1320],
+		['1,026', 'salinity', 'PSU', 34.508],
+		['1,026 SG', 'salinity', 'PSU', 34.508],
+		['8,125', 'alkalinity', 'dKH', 8.125],
+		['1,450 mmol/L', 'calcium', 'mg/L', 58.113]
 	])('%s of %s in %s', (text, quantity, unit, wanted) => {
 		const found = said(amountIn(text, quantity, unit));
 		if (wanted instanceof RegExp) expect(found).toMatch(wanted);

@@ -1,5 +1,5 @@
 import { bad, good, type Outcome } from '../problems';
-import { UNITS, convert, formatUnit, parseEntry, unitOf, type Quantity } from '../quantities';
+import { UNITS, convert, formatUnit, parameterOf, parseEntry, unitOf, type Quantity } from '../quantities';
 import { AMOUNT_WORDS, UNIT_WORDS } from './words';
 
 const WORDS: Partial<Record<Quantity, Record<string, string | null>>> = { ...UNIT_WORDS, ...AMOUNT_WORDS };
@@ -17,7 +17,7 @@ export function amountIn(
 	unit: string,
 	typedIn: string = unit
 ): Outcome<number> {
-	const typed = typedAmount(text, quantity);
+	const typed = typedAmount(text, quantity, (value, said) => isPlausible(quantity, value, said ?? typedIn));
 	if (!typed.ok) return typed;
 	const { value, said } = typed.value;
 	const from = said ?? (isGravity(value, quantity, typedIn) ? 'SG 25/25' : typedIn);
@@ -32,7 +32,7 @@ export function amountIn(
  * @example changeIn('+18 ppm', 'alkalinity', 'dKH').value // → 1.009
  */
 export function changeIn(text: string, quantity: Quantity, unit: string): Outcome<number> {
-	const typed = typedAmount(text.replace(/^\s*\+/, ''), quantity);
+	const typed = typedAmount(text.replace(/^\s*\+/, ''), quantity, () => true);
 	if (!typed.ok) return typed;
 	const { value, said: from = unit } = typed.value;
 	if (from === unit) return good(value);
@@ -66,13 +66,43 @@ export function unitNamed(quantity: Quantity, words: string): string | null | un
 const wordIn = (words: Record<string, string | null>, word: string): string | null | undefined =>
 	Object.hasOwn(words, word) ? words[word] : undefined;
 
-/** A number and the unit that was said, if one was. */
-function typedAmount(text: string, quantity: Quantity): Outcome<{ value: number; said?: string }> {
-	const entry = parseEntry(text);
+/**
+ * A number without a unit: a price, a count. Problems: none, more than one, words, thousands that could be a decimal.
+ *
+ * @example plainNumber('8,50').value // → 8.5
+ */
+export function plainNumber(text: string): Outcome<number> {
+	const entry = parseEntry(text, () => true);
 	if (!entry.ok) return entry;
 	const { number, before, after } = entry.value;
+	return number.kind === 'exact' && !before && !after ? good(number.value) : bad('', 'write one number');
+}
+
+/** Whether a number of a unit is a level as water has it (or twice, or half); of water, powders and glass every number is. */
+export function isPlausible(quantity: Quantity, value: number, unit: string): boolean {
+	const its = parameterOf(quantity);
+	if (!its) return true;
+	const there = convert({ quantity, value, from: unit, to: its.unit });
+	const [low, high] = its.plausible;
+	return there.ok && there.value.value >= low / 2 && there.value.value <= 2 * high;
+}
+
+/** A number and the unit that was said, if one was. */
+function typedAmount(
+	text: string,
+	quantity: Quantity,
+	plausible: (value: number, said: string | undefined) => boolean
+): Outcome<{ value: number; said?: string }> {
+	const wordsOf = ({ before, after }: { before: string; after: string }) =>
+		[before, after].filter(Boolean).join(' ');
+	// The unit decides what is plausible: first the words, then the number.
+	const first = parseEntry(text);
+	const unit = first.ok ? (unitNamed(quantity, wordsOf(first.value)) ?? undefined) : undefined;
+	const entry = parseEntry(text, (value) => plausible(value, unit));
+	if (!entry.ok) return entry;
+	const { number } = entry.value;
 	if (number.kind !== 'exact') return bad('', 'write one number');
-	const words = [before, after].filter(Boolean).join(' ');
+	const words = wordsOf(entry.value);
 	if (words === '') return good({ value: number.value });
 	const said = unitNamed(quantity, words);
 	const known = UNITS[quantity].map((u) => u.name).join(', ');

@@ -9,6 +9,7 @@ import {
 	type Entered,
 	type ParameterId
 } from '../quantities';
+import { isPlausible } from './amount';
 import { PARAMETER_WORDS, UNIT_WORDS } from './words';
 
 /** What a typed line means: which method it was read by, and what was seen. */
@@ -47,7 +48,11 @@ export function parseQuick(
 		return bad('', 'begin with what was measured: alk, ca, mg, k, no3, no2, nh4, po4, sg, ph, temp');
 	const { rest, sample, refills } = asides(start[2]!);
 	const { body, temperatureC } = withoutTemperature(rest, parameter);
-	const entry = parseEntry(body.replace(/(\d)([a-z°‰])/g, '$1 $2').replace(/\s+/g, ' '));
+	const onInstrument = /\b(?:left|used|remaining|gone|ml|drops?)\b/.test(body);
+	const entry = parseEntry(
+		body.replace(/(\d)([a-z°‰])/g, '$1 $2').replace(/\s+/g, ' '),
+		onInstrument ? undefined : (value) => isPlausible(parameter, value, unitOf(parameter))
+	);
 	if (!entry.ok) return entry;
 	const { number, before, after } = entry.value;
 	if ('value' in number && number.value < 0) return bad('', 'cannot be below 0');

@@ -83,8 +83,11 @@ export function figures(value: number, most = 3): string {
 	return /e/.test(String(short)) ? String(short) : numeral(short, decimals);
 }
 
-/** A number as it stands in a field to be changed: the same, with a plain minus sign. */
-export const typedAs = (value: number, most = 6): string => figures(value, most).replace('−', '-');
+/** A number as it stands in a field to be changed: the same, with a plain minus sign; three decimals get a fourth, or they could be thousands. */
+export const typedAs = (value: number, most = 6): string =>
+	figures(value, most)
+		.replace('−', '-')
+		.replace(/^-?[1-9]\d{0,2}[.,]\d{3}$/, '$&0');
 
 /** The first day of a week, 1 Monday to 7 Sunday: as chosen, or as the language has it. */
 export function weekStart(): number {

@@ -15,7 +15,7 @@ import {
 } from '$core/methods';
 import { bad, good, type Outcome } from '$core/problems';
 import { formatUnit, isQuantity, parameterOf, parseEntry, slopeAt, valueIn } from '$core/quantities';
-import { amountIn, unitNamed } from '$core/quick';
+import { amountIn, isPlausible, unitNamed } from '$core/quick';
 import { habits, unitFor } from '$lib/ui/habits';
 
 /** What stands on an instrument now, as it is kept on the device: what was typed or set, and how it is meant. */
@@ -198,8 +198,12 @@ function asShown(method: DisplayMethod | ScaleLineMethod, value: number, said: s
 }
 
 function shownOf(method: DisplayMethod | ScaleLineMethod, draft: Draft): Outcome<RawReading> {
-	const { unit } = shownOn(method);
-	const entry = parseEntry(draft.text);
+	const { unit, range } = shownOn(method);
+	const entry = parseEntry(draft.text, (value) =>
+		range
+			? value >= range[0] && value <= range[1]
+			: isQuantity(method.parameter) && isPlausible(method.parameter, value, unit)
+	);
 	if (!entry.ok) return entry;
 	const { number, after } = entry.value;
 	const named =

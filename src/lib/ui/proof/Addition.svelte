@@ -3,7 +3,8 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { reference } from '$core/quality';
-	import { formatUnit } from '$core/quantities';
+	import { formatUnit, isQuantity } from '$core/quantities';
+	import { amountIn, plainNumber } from '$core/quick';
 	import { COVERAGE_95 } from '$core/statistics';
 	import type { Proof } from '$lib/api/proof';
 	import Field from '$lib/ui/forms/Field.svelte';
@@ -26,7 +27,10 @@
 		['spiked', 'Read with it'],
 		['added', `Added, ${formatUnit(unitFor(parameter))}`]
 	] as const);
-	const number = (text: string) => (text.trim() ? Number(text.replace(',', '.')) : NaN);
+	const number = (text: string) => {
+		const its = isQuantity(parameter) ? amountIn(text, parameter, unitFor(parameter)) : plainNumber(text);
+		return its.ok ? its.value : NaN;
+	};
 	/** Drawn by a syringe of a hundredth, half-width of a 95 % interval as a share. */
 	const DRAWN = 0.02;
 	const result = $derived.by(() => {

@@ -8,7 +8,7 @@
 	import type { Problem } from '$core/problems';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { formatUnit, isQuantity, parameterOf, slopeAt } from '$core/quantities';
-	import { amountIn } from '$core/quick';
+	import { amountIn, plainNumber } from '$core/quick';
 	import { measuredVolume } from '$core/tank';
 	import { call } from '$lib/client/api';
 	import Field from '$lib/ui/forms/Field.svelte';
@@ -62,14 +62,17 @@
 		event.preventDefault();
 		const share = Number(largest.replace(',', '.').replace('%', ''));
 		const days = Number(every);
-		const money = cost.trim() ? Number(cost.replace(',', '.')) : undefined;
+		const price = cost.trim() ? plainNumber(cost) : undefined;
+		const money = price?.ok ? price.value : undefined;
 		problems = [
 			...newWater.wrong,
 			...(share >= 1 && share <= 90 ? [] : [{ path: '/largest', message: 'is a percentage from 1 to 90' }]),
 			...(Number.isInteger(days) && days >= 1 && days <= 60
 				? []
 				: [{ path: '/every', message: 'is a number of days from 1 to 60' }]),
-			...(money === undefined || money >= 0 ? [] : [{ path: '/cost', message: 'is a number' }])
+			...(price && !(price.ok && price.value >= 0)
+				? [{ path: '/cost', message: price.ok ? 'is a number' : (price.problems[0]?.message ?? '') }]
+				: [])
 		];
 		if (problems.length) return;
 		const done = await call('PATCH', `/api/v1/systems/${system.id}`, {

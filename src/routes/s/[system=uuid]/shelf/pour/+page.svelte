@@ -9,7 +9,7 @@
 	import { PURE_SALTS, compositionOf, isDamp, labelIn, saltOf, type Supplement } from '$core/adjust';
 	import type { Problem } from '$core/problems';
 	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
-	import { amountIn } from '$core/quick';
+	import { amountIn, plainNumber } from '$core/quick';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import Field from '$lib/ui/forms/Field.svelte';
@@ -187,9 +187,12 @@
 		const spoon = draft.spoon.trim() ? mass(draft.spoon) : undefined;
 		if (spoon && !spoon.ok)
 			return void (problems = [{ path: '/spoon', message: spoon.problems[0]!.message }]);
-		const price = draft.price.trim() ? plain(draft.price) : undefined;
-		if (price !== undefined && !(price >= 0))
-			return void (problems = [{ path: '/price', message: 'is a number' }]);
+		const cost = draft.price.trim() ? plainNumber(draft.price) : undefined;
+		if (cost && !(cost.ok && cost.value >= 0))
+			return void (problems = [
+				{ path: '/price', message: cost.ok ? 'is a number' : (cost.problems[0]?.message ?? '') }
+			]);
+		const price = cost?.ok ? cost.value : undefined;
 		saving = true;
 		const profile = {
 			...made.profile,

@@ -9,7 +9,7 @@
 	import { READS_BY, reference, type ReadsBy, type ReferenceContent } from '$core/quality';
 	import type { Problem } from '$core/problems';
 	import { PARAMETERS, formatUnit, parameterOf, slopeAt, type Quantity } from '$core/quantities';
-	import { amountIn } from '$core/quick';
+	import { amountIn, plainNumber } from '$core/quick';
 	import { COVERAGE_95, median } from '$core/statistics';
 	import type { Check } from '$lib/api/proof';
 	import { call } from '$lib/client/api';
@@ -81,7 +81,14 @@
 	let problems: Problem[] = $state([]);
 	let saved = $state(false);
 	const at = (path: string) => problems.find((p) => p.path === path)?.message;
-	const number = (text: string) => Number(text.replace(',', '.'));
+	const number = (text: string) => {
+		const its = plainNumber(text);
+		return its.ok ? its.value : NaN;
+	};
+	const why = (text: string, otherwise: string) => {
+		const its = plainNumber(text);
+		return its.ok ? otherwise : (its.problems[0]?.message ?? otherwise);
+	};
 
 	function contentOf(): ReferenceContent['values'][string] | undefined {
 		const wrong = (path: string, message: string) => void (problems = [{ path, message }]);
@@ -109,8 +116,8 @@
 			tests: [{ at: data.now, value: 0, repeatability: 1 }],
 			prior: { trueness: 1 }
 		});
-		if (!(number(typed.grams) > 0)) return wrong('/grams', 'is a number of grams');
-		if (!(number(typed.litres) > 0)) return wrong('/litres', 'is a number of litres');
+		if (!(number(typed.grams) > 0)) return wrong('/grams', why(typed.grams, 'is a number of grams'));
+		if (!(number(typed.litres) > 0)) return wrong('/litres', why(typed.litres, 'is a number of litres'));
 		if (!made.ok || !made.value.known)
 			return wrong('/salt', made.ok ? 'cannot be worked out' : (made.problems[0]?.message ?? ''));
 		return made.value.known;
