@@ -129,6 +129,30 @@ describe('the shelf', () => {
 		await page.browserContext().close();
 	});
 
+	it('a chart that is unusual as a whole stands without it until its keeper has looked again', async () => {
+		const page = await device();
+		await keeper.at(page, 'shelf/new');
+		await page.select('[data-kit] select', 'alkalinity');
+		// The column of values stands a row too low.
+		const lower = ['1.00 1.7', '0.90 3.4', '0.80 5.0', '0.70 6.7', '0.60 8.4', '0.50 10.1', '0.40 11.8'];
+		await pasteInto(page, '[data-leaflet] input', lower.join('\n'));
+		await page.waitForSelector('[data-testid=asks]');
+		expect(await page.$eval('[data-testid=asks]', (e) => e.textContent)).toMatch(
+			/row too high or too low.*1[.]7/s
+		);
+		const button = () => page.$eval('[data-kit] button[type=submit]', (e) => e.textContent);
+		expect(await button()).toMatch(/without its chart/);
+		await page.click('[data-testid=asks] button');
+		await page.waitForFunction(
+			() => document.querySelector('[data-kit] button[type=submit]')?.textContent === 'Put it on the shelf'
+		);
+		expect(await page.$('[data-testid=asks]')).toBeNull();
+		// Another line is another chart.
+		await pasteInto(page, '[data-leaflet] tr:last-child input', '0.30 13.4\n0.20 15.1');
+		await page.waitForSelector('[data-testid=asks]');
+		await page.browserContext().close();
+	});
+
 	it('takes in a shared file, and refuses a broken one with the place and the reason', async () => {
 		const page = await device();
 		await keeper.at(page, 'shelf');

@@ -11,6 +11,7 @@ import {
 	type Line,
 	type Point
 } from '../statistics';
+import { asksOf } from './asks';
 import { roundTo, roundingOf } from './rounding';
 import type { ChartRequest, ChartResult } from './schema';
 
@@ -31,6 +32,7 @@ const CURVE_STANDS_OUT = 6;
  * A kit's scale from lines of its leaflet: [reading, value] each. Values that fall along the syringe mean the chart goes
  * by what is left, unless it is said to go by what was used (a back titration). Straight within the chart's own rounding gives the true slope; otherwise the lines stay a table.
  * Two lines are taken for a straight one; a third shows whether it is. Lines that do not fit their fellows are named, with the value they should probably have.
+ * What the chart as a whole does not look like is in `asks`.
  * Problems: units, readings outside the syringe, one reading twice, lines all alike.
  *
  * @example chart({ parameter: 'alkalinity', unit: 'dKH', reads: 'syringe', points: [[1, 0], [0.5, 8.4], [0.2, 13.4]], syringe: { fillMl: 1 } }).value.perMl // → 16.76
@@ -44,45 +46,42 @@ export function chart(request: ChartRequest): Outcome<ChartResult> {
 	const falling = medianSlope(typed) < 0;
 	const readAs = reads === 'syringe' ? (request.readAs ?? (falling ? 'left' : 'used')) : undefined;
 	const fill = request.syringe?.fillMl ?? USUAL_FILL_ML;
-	const used = typed.map((p) => (readAs === 'left' ? { ...p, x: fill - p.x } : p));
+	const used = typed.map((p) => (readAs === 'left' ? { ...p, x: fill - p.x } : p)).sort((a, b) => a.x - b.x);
+	const result = { ...fitted(request, used, rounding, readAs), ...(readAs ? { readAs } : {}), rounding };
+	return good({ ...result, asks: asksOf({ request, used, result }) });
+}
 
-	const straight = used.length === 2 ? throughBoth(used, rounding) : fitStraight(used, rounding);
-	// More titrant, less of it: no scale through nothing, but the lines are held against one another all the same.
-	if (straight && straight.line.b < 0) {
-		const { line, on, off } = straight;
-		const lines = on.map((p): [number, number] => nth(points, p.index)).sort((a, b) => a[0] - b[0]);
-		return good({
-			scale: { kind: 'table', points: lines, ...(readAs ? { by: readAs } : {}) },
-			linear: true,
-			...(readAs ? { readAs } : {}),
-			rounding,
-			worstResidual: worst(line, on),
-			suspects: off.map((p) => ({ index: p.index, expected: roundTo(line.a + line.b * p.x, rounding) }))
-		});
-	}
-	if (straight && straight.line.b > 0) {
-		const { line, on, off } = straight;
-		const per = reads === 'syringe' ? { perMl: line.b } : { perDrop: line.b };
-		return good({
-			scale: { kind: 'linear', ...per, atZero: line.a },
-			linear: true,
-			...(readAs ? { readAs } : {}),
-			...per,
-			rounding,
-			worstResidual: worst(line, on),
-			suspects: off.map((p) => ({ index: p.index, expected: roundTo(line.a + line.b * p.x, rounding) }))
-		});
-	}
-	const { kept, suspects, worstResidual } = curveSuspects(used, rounding);
-	const lines = kept.map((p): [number, number] => nth(points, p.index)).sort((a, b) => a[0] - b[0]);
-	return good({
-		scale: { kind: 'table', points: lines, ...(readAs ? { by: readAs } : {}) },
-		linear: false,
-		...(readAs ? { readAs } : {}),
-		rounding,
-		worstResidual,
-		suspects
+type Fitted = Pick<ChartResult, 'scale' | 'linear' | 'perMl' | 'perDrop' | 'worstResidual' | 'suspects'>;
+
+/** The scale through the lines by what was used: straight within their rounding, or a table. */
+function fitted(
+	{ points, reads }: ChartRequest,
+	used: Point[],
+	rounding: number,
+	readAs: 'left' | 'used' | undefined
+): Fitted {
+	const table = (lines: Point[]): Fitted['scale'] => ({
+		kind: 'table',
+		points: lines.map((p): [number, number] => nth(points, p.index)).sort((a, b) => a[0] - b[0]),
+		...(readAs ? { by: readAs } : {})
 	});
+	const straight = used.length === 2 ? throughBoth(used, rounding) : fitStraight(used, rounding);
+	if (!straight || straight.line.b === 0) {
+		const { kept, suspects, worstResidual } = curveSuspects(used, rounding);
+		return { scale: table(kept), linear: false, worstResidual, suspects };
+	}
+	const { line, on, off } = straight;
+	const found = {
+		linear: true,
+		worstResidual: worst(line, on),
+		suspects: off
+			.map((p) => ({ index: p.index, expected: roundTo(line.a + line.b * p.x, rounding) }))
+			.sort((a, b) => a.index - b.index)
+	};
+	// More titrant, less of it: no scale through nothing, but the lines are held against one another all the same.
+	if (line.b < 0) return { scale: table(on), ...found };
+	const per = reads === 'syringe' ? { perMl: line.b } : { perDrop: line.b };
+	return { scale: { kind: 'linear', ...per, atZero: line.a }, ...per, ...found };
 }
 
 function flaws({ parameter, unit, points, reads, syringe, readAs }: ChartRequest): Problem[] {

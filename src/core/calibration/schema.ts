@@ -26,6 +26,38 @@ export const ChartRequest = Type.Object(
 );
 export type ChartRequest = Type.Static<typeof ChartRequest>;
 
+export const ASKS = [
+	/** One column stands a row higher or lower than the other, from a line on or from the first. */
+	'row-shift',
+	/** Decimal points are gone. */
+	'points-lost',
+	/** Readings stand where values should. */
+	'columns',
+	/** The values are of another unit. */
+	'unit',
+	/** A mark of thousands was taken for a decimal mark. */
+	'thousands',
+	/** More titrant means less where it meant more. */
+	'turns-back',
+	/** With nothing used there is something. */
+	'offset',
+	/** The chart's end is a level that no water has. */
+	'range'
+] as const;
+export const ChartAsk = Type.Object(
+	{
+		kind: Type.Unsafe<(typeof ASKS)[number]>({ type: 'string', enum: [...ASKS] }),
+		/** The line it begins with, counted from 0. */
+		index: Type.Optional(Type.Integer()),
+		/** The value in question: at the chart's end, or with nothing used. */
+		value: Type.Optional(Type.Number()),
+		/** The unit that would fit. */
+		unit: Type.Optional(Type.String())
+	},
+	exact
+);
+export type ChartAsk = Type.Static<typeof ChartAsk>;
+
 const Linear = Type.Object(
 	{
 		kind: Type.Literal('linear'),
@@ -48,7 +80,9 @@ export const ChartResult = Type.Object(
 		rounding: Type.Number(),
 		/** Largest distance of an unsuspected line from the fit, in the value's unit. */
 		worstResidual: Type.Number(),
-		suspects: Type.Array(Type.Object({ index: Type.Integer(), expected: Type.Number() }, exact))
+		suspects: Type.Array(Type.Object({ index: Type.Integer(), expected: Type.Number() }, exact)),
+		/** What the chart as a whole is asked about before it counts. */
+		asks: Type.Array(ChartAsk)
 	},
 	exact
 );

@@ -204,7 +204,9 @@
 				fillMl={typed.profile.reads === 'syringe' ? typed.profile.syringe.fillMl : 1}
 				readAs={draft.readAs || undefined}
 				rows={draft.rows}
+				checked={draft.checked}
 				ontyped={(rows) => set({ rows })}
+				oncheck={(checked) => set({ checked })}
 			/>
 		{:else if reads === 'shades'}
 			<h2 class="mb-1">From the card in your hand</h2>

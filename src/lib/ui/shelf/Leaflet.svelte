@@ -5,21 +5,38 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import { tick } from 'svelte';
 	import { formatUnit } from '$core/quantities';
+	import { askInWords } from '$lib/ui/words/chart';
 	import ChartPicture from './ChartPicture.svelte';
-	import { chartTyped, pasted, withRoom, type ChartTyped, type Instrument, type Row } from './chart-rows';
+	import {
+		chartTyped,
+		linesSaid,
+		pasted,
+		withRoom,
+		type ChartTyped,
+		type Instrument,
+		type Row
+	} from './chart-rows';
 
 	interface Props extends Instrument {
 		rows: Row[];
 		/** What the table says, at every change. */
 		ontyped: (rows: Row[], typed: ChartTyped) => void;
+		/** An unusual chart stands so on the leaflet: its lines, as they were looked at. */
+		oncheck: (lines: string) => void;
 	}
-	let { parameter, unit, reads, fillMl, readAs, rows, ontyped }: Props = $props();
+	let { parameter, unit, reads, fillMl, readAs, checked, rows, ontyped, oncheck }: Props = $props();
 
 	const shown = $derived(withRoom(rows));
-	const typed = $derived(chartTyped(shown, { parameter, unit, reads, fillMl, readAs }));
+	const instrument = $derived({ parameter, unit, reads, fillMl, readAs, checked });
+	const typed = $derived(chartTyped(shown, instrument));
 	const fit = $derived(typed.fit);
 	const suspects = $derived(new Map(fit?.suspects.map((s) => [typed.rowOf[s.index]!, s.expected])));
-	const told = (next: Row[]) => ontyped(next, chartTyped(next, { parameter, unit, reads, fillMl, readAs }));
+	const told = (next: Row[]) => ontyped(next, chartTyped(next, instrument));
+	/** The keeper has looked: it stands so on the leaflet. */
+	function check() {
+		oncheck(linesSaid(typed.points));
+		ontyped(shown, { ...typed, open: false });
+	}
 	function set(at: number, part: Partial<Row>) {
 		// Whoever writes a line has looked at it.
 		doubtful = doubtful.filter((line) => line !== at + 1);
@@ -144,6 +161,14 @@
 					left out.
 				</p>
 			{/each}
+			{#if typed.open}
+				<div class="mt-1 rounded bg-saffron-wash px-2 py-1" data-testid="asks">
+					{#each fit.asks as ask, i (i)}<p>◐ {askInWords(ask, { parameter, unit, reads })}</p>{/each}
+					<Button color="alternative" class="my-1 min-h-11" onclick={check}
+						>It stands so on the leaflet</Button
+					>
+				</div>
+			{/if}
 			<ChartPicture points={typed.points} {fit} {fillMl} />
 		{:else if !typed.problems.size}
 			<p class="text-faint">

@@ -63,10 +63,11 @@
 
 	// svelte-ignore state_referenced_locally
 	let rows: Row[] = $state.raw(rowsOf(start.lines ?? []));
+	let checked: string | undefined = $state();
 	/** A scale that comes from the leaflet is the keeper's. */
 	function lines(next: Row[], typed: ChartTyped) {
 		rows = next;
-		if (typed.fit) own(charted(method, typed.fit, typed.points));
+		if (typed.fit && !typed.open) own(charted(method, typed.fit, typed.points));
 	}
 	/** What is typed over a template's scale is the keeper's own. */
 	const own = (part: Partial<Method>) => change({ ...part, chart: undefined } as Partial<Method>);
@@ -321,7 +322,9 @@
 				reads={method.reads}
 				fillMl={method.reads === 'syringe' ? method.syringe.fillMl : 1}
 				{rows}
+				{checked}
 				ontyped={lines}
+				oncheck={(said) => (checked = said)}
 			/>
 		</details>
 		{@const samples = method.samples ?? []}

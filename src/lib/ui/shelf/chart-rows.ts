@@ -36,6 +36,8 @@ export interface ChartTyped {
 	/** What is wrong with all of them together. */
 	problem: string | undefined;
 	fit: ChartResult | undefined;
+	/** The chart is asked about, and nobody has said that it stands so on the leaflet: it does not count. */
+	open: boolean;
 }
 
 export interface Instrument {
@@ -46,7 +48,10 @@ export interface Instrument {
 	fillMl: number;
 	/** What the leaflet says its readings are, where it does. */
 	readAs?: 'left' | 'used' | undefined;
+	/** The lines that the keeper looked at again and said to be as printed, as {@link linesSaid} has them. */
+	checked?: string | undefined;
 }
+export const linesSaid = (points: [number, number][]): string => JSON.stringify(points);
 
 /** Reads a table of typed lines. Half a line is waited for, not complained of. */
 export function chartTyped(rows: Row[], instrument: Instrument): ChartTyped {
@@ -61,7 +66,7 @@ export function chartTyped(rows: Row[], instrument: Instrument): ChartTyped {
 			rowOf.push(i);
 		} else problems.set(i, 'is not two numbers');
 	});
-	const { fillMl, readAs, ...of } = instrument;
+	const { fillMl, readAs, checked, ...of } = instrument;
 	const outcome =
 		points.length < 2
 			? undefined
@@ -81,7 +86,8 @@ export function chartTyped(rows: Row[], instrument: Instrument): ChartTyped {
 		rowOf,
 		problems,
 		problem: outcome?.ok === false ? outcome.problems.find((p) => at(p) === undefined)?.message : undefined,
-		fit: outcome?.ok ? outcome.value : undefined
+		fit: outcome?.ok ? outcome.value : undefined,
+		open: outcome?.ok === true && outcome.value.asks.length > 0 && checked !== linesSaid(points)
 	};
 }
 

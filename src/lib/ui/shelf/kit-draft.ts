@@ -55,6 +55,8 @@ export interface KitDraft {
 	/** What the leaflet says its readings are; '' where that follows from the lines. */
 	readAs: '' | 'left' | 'used';
 	rows: Row[];
+	/** Lines of an unusual chart that were looked at again. */
+	checked?: string;
 	/** Values of the patches, palest first. */
 	patches: string;
 }
@@ -144,12 +146,14 @@ export function kitOf(draft: KitDraft): KitTyped {
 		unit,
 		reads: base.reads,
 		fillMl,
-		readAs: draft.readAs || undefined
+		readAs: draft.readAs || undefined,
+		checked: draft.checked
 	});
 	return {
-		profile: chart.fit
-			? charted({ ...kit, unit } as Method, chart.fit, chart.points)
-			: ({ ...kit, chart: 'template' } as Method),
+		profile:
+			chart.fit && !chart.open
+				? charted({ ...kit, unit } as Method, chart.fit, chart.points)
+				: ({ ...kit, chart: 'template' } as Method),
 		chart
 	};
 }
