@@ -22,7 +22,7 @@
 		/** What the table says, at every change. */
 		ontyped: (rows: Row[], typed: ChartTyped) => void;
 		/** An unusual chart stands so on the leaflet: its lines, as they were looked at. */
-		oncheck: (lines: string) => void;
+		oncheck: (lines: string, typed: ChartTyped) => void;
 	}
 	let { parameter, unit, reads, fillMl, readAs, checked, rows, ontyped, oncheck }: Props = $props();
 
@@ -33,10 +33,7 @@
 	const suspects = $derived(new Map(fit?.suspects.map((s) => [typed.rowOf[s.index]!, s.expected])));
 	const told = (next: Row[]) => ontyped(next, chartTyped(next, instrument));
 	/** The keeper has looked: it stands so on the leaflet. */
-	function check() {
-		oncheck(linesSaid(typed.points));
-		ontyped(shown, { ...typed, open: false });
-	}
+	const check = () => oncheck(linesSaid(typed.points), { ...typed, open: false });
 	function set(at: number, part: Partial<Row>) {
 		// Whoever writes a line has looked at it.
 		doubtful = doubtful.filter((line) => line !== at + 1);

@@ -324,7 +324,10 @@
 				{rows}
 				{checked}
 				ontyped={lines}
-				oncheck={(said) => (checked = said)}
+				oncheck={(said, typed) => {
+					checked = said;
+					lines(rows, typed);
+				}}
 			/>
 		</details>
 		{@const samples = method.samples ?? []}
