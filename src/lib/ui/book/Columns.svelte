@@ -49,7 +49,7 @@
 		<thead>
 			<tr>
 				{#each layout.columns as meaning, c (c)}
-					<th class="border-b p-1 text-start align-top font-normal">
+					<th class="min-w-36 border-b p-1 text-start align-top font-normal">
 						<span class="block max-w-40 truncate font-medium">{header?.[c] || `column ${c + 1}`}</span>
 						<Select
 							class="mt-1"
@@ -72,7 +72,7 @@
 								value={meaning.unit ?? ''}
 								onchange={(e) => setUnit(c, e.currentTarget.value)}
 							>
-								{#if meaning.unit === ASKED}<option value={ASKED}>▲ choose its unit</option>{/if}
+								{#if meaning.unit === ASKED}<option value={ASKED}>▲ which unit?</option>{/if}
 								<option value=""
 									>{assumed
 										? `${formatUnit(assumed) || assumed}${assumed === usual(meaning.parameter) ? '' : ', by size'}`

@@ -7,7 +7,7 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { PURE_SALTS, compositionOf, isDamp, labelIn, saltOf, type Supplement } from '$core/adjust';
-	import type { Problem } from '$core/problems';
+	import type { Outcome, Problem } from '$core/problems';
 	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
 	import { amountIn, plainNumber } from '$core/quick';
 	import { below, call } from '$lib/client/api';
@@ -103,6 +103,9 @@
 	const plain = (text: string) => Number(text.trim().replace(',', '.').replace('%', ''));
 	const label = $derived(labelIn(draft.label, draft.of || undefined));
 	const salt = $derived(draft.way === 'saturated' ? LIME : draft.salt);
+	/** What is wrong with what was typed, or what is asked for where nothing was. */
+	const whyNot = (text: string, its: Outcome<number>, otherwise: string) =>
+		text.trim() && !its.ok ? (its.problems[0]?.message ?? otherwise) : otherwise;
 	const damp = $derived.by(() => {
 		const its = saltOf(salt);
 		return its.ok && isDamp(its.value);
@@ -137,9 +140,12 @@
 		const grams = mass(draft.grams);
 		const litres = amountIn(draft.litres, 'volume', 'L');
 		if (!grams.ok || !(grams.value > 0))
-			return { at: 'grams', message: 'is how much you weighed, such as 80 g' };
+			return { at: 'grams', message: whyNot(draft.grams, grams, 'is how much you weighed, such as 80 g') };
 		if (!litres.ok || !(litres.value > 0))
-			return { at: 'litres', message: 'is how much it was filled up to, such as 1 L' };
+			return {
+				at: 'litres',
+				message: whyNot(draft.litres, litres, 'is how much it was filled up to, such as 1 L')
+			};
 		// A scale is off by a step evenly (GUM 4.3.7), a jug by a hundredth.
 		const step = mass(draft.scale);
 		const relativeError = Math.hypot(step.ok ? step.value / Math.sqrt(12) / grams.value : 0.01, 0.01);
