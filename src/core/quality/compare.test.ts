@@ -83,6 +83,36 @@ describe('two kits on the same water', () => {
 		expect(its.limits!.standardUncertainty).toBeCloseTo(sd * Math.sqrt(3 / 17), 6);
 		expect(its.line!.slope.value).toBeCloseTo(1, 1);
 	});
+	it('draws a line where its slope’s interval holds, and none from points that are on one spot but for their scatter', () => {
+		const gauss = normal(uniform(61));
+		const random = uniform(62);
+		const rounds = tries(1500, 15_000);
+		for (const slope of [0.85, 1, 1.2])
+			for (const [range, pairs] of [
+				[0.2, 8],
+				[0.5, 8],
+				[0.8, 8],
+				[0.8, 20],
+				[2, 12]
+			] as const) {
+				let [drawn, held] = [0, 0];
+				for (let i = 0; i < rounds; i++) {
+					const its = of({
+						pairs: Array.from({ length: pairs }, () => {
+							const x = range * random();
+							return { a: side(8 + x + 0.1 * gauss()), b: side(2 + slope * x + 0.1 * gauss()) };
+						})
+					}).line;
+					if (!its) continue;
+					drawn++;
+					if (Math.abs(its.slope.value - slope) <= 1.96 * its.slope.standardUncertainty) held++;
+				}
+				if (range < 0.3) expect(drawn / rounds).toBeLessThan(0.01);
+				else if (drawn > 0.2 * rounds)
+					expect(held / drawn, `${slope} ${range} ${pairs}`).toBeGreaterThan(0.92);
+				if (range === 2) expect(drawn).toBe(rounds);
+			}
+	});
 	it('draws a line from six pairs on that do not lie on one spot', () => {
 		const along = pairs([6, 6.6], [7, 7.7], [8, 8.8], [9, 9.9], [10, 11], [11, 12.1]);
 		const line = of({ pairs: along }).line!;
@@ -151,6 +181,17 @@ describe('a scorecard', () => {
 		}
 		expect(held / rounds).toBeGreaterThan(0.935);
 		expect(held / rounds).toBeLessThan(0.965);
+	});
+	it('has no scatter of nothing from the same twice: what the method says of itself stands, widely', () => {
+		const scatter = (pairs: number) =>
+			made({
+				methods: [
+					{ id: 'a', duplicates: Array.from({ length: pairs }, () => ({ a: 5, b: 5, repeatability: 0.4 })) }
+				]
+			}).methods[0]!.scatter!;
+		expect(scatter(3).value).toBeCloseTo(0.4, 12);
+		expect(scatter(3).interval[1] / scatter(3).interval[0]).toBeGreaterThan(5);
+		expect(scatter(3).chance).toBeGreaterThan(0.2);
 	});
 	it('has the chi-square quantiles of the tables', () => {
 		expect(chiSquareQuantile(0.95, 4)).toBeCloseTo(9.488, 3);

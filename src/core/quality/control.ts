@@ -20,26 +20,52 @@ export function ruleAt(z: number[], i: number): Rule | undefined {
 	return side !== 0 && beyond(0, 8) === 8 ? 'eight-on-one-side' : undefined;
 }
 
+/** Between two steps of a scale nobody can tell: a check that moved by one is off by half of it, as a share. */
+const HALF_STEP = 0.5;
+/** Values that come again are of a scale with steps: fewer kinds than this share of checks. */
+const STEPS_SHOW = 0.67;
+
 /**
- * A chart of single checks (Shewhart; ISO 7870-2): about what the water holds, in what one test scatters by.
+ * A chart of single checks (Shewhart; ISO 7870-2), self-starting (Hawkins 1987, The Statistician 36, 451): each check in sigma of what was to be expected of it
+ * by what the water holds, by what the kit may be off by at all, and by the checks before it. Centre and lines are those of the next check.
  *
- * @example controlOf(8, 0.1, [{ at: '2026-05-06T18:00:00Z', z: 4 }]).points[0].rule // → 'one-beyond-3'
+ * @example controlOf({ value: 8, standardUncertainty: 0 }, 0.1, [{ at: '2026-05-06T18:00:00Z', value: 8.6, repeatability: 0.1 }]).points[0].rule // → 'one-beyond-3'
  */
 export function controlOf(
-	centre: number,
-	sigma: number,
-	tests: { at: string; z: number }[]
+	known: { value: number; standardUncertainty: number },
+	trueness: number,
+	tests: { at: string; value: number; repeatability: number }[]
 ): NonNullable<ReferenceResult['control']> {
-	const z = tests.map((t) => t.z);
+	const kinds = [...new Set(tests.map((t) => t.value))].sort((a, b) => a - b);
+	const steps = kinds.slice(1).map((v, i) => v - nth(kinds, i));
+	const stepped = tests.length > 2 && kinds.length < STEPS_SHOW * tests.length;
+	const step = stepped && steps.length ? Math.min(...steps) : 0;
+	// The offset of this kit in this water: a normal prior, a normal for each check (Kalman 1960 of a constant).
+	let offset = 0;
+	let variance = trueness ** 2 + known.standardUncertainty ** 2;
+	const z: number[] = [];
+	const points = tests.map(({ at, value, repeatability }, i) => {
+		const noise = Math.max(repeatability, HALF_STEP * step) ** 2;
+		const off = value - known.value - offset;
+		// The same step again, or the next one, is no news.
+		const again = stepped && value === tests[i - 1]?.value;
+		const beyond = again ? 0 : Math.sign(off) * Math.max(0, Math.abs(off) - HALF_STEP * step);
+		z.push(beyond / Math.sqrt(variance + noise));
+		const gain = variance / (variance + noise);
+		offset += gain * off;
+		variance *= 1 - gain;
+		const rule = ruleAt(z, z.length - 1);
+		return { at, value, z: nth(z, z.length - 1), ...(rule ? { rule } : {}) };
+	});
+	const single = tests.reduce((sum, t) => sum + t.repeatability ** 2, 0) / tests.length;
+	const sigma = Math.sqrt(variance + Math.max(single, (HALF_STEP * step) ** 2));
+	const centre = known.value + offset;
 	return {
 		centre,
 		sigma,
 		warning: [centre - 2 * sigma, centre + 2 * sigma],
 		action: [centre - 3 * sigma, centre + 3 * sigma],
-		points: tests.map(({ at }, i) => {
-			const rule = ruleAt(z, i);
-			return { at, z: nth(z, i), ...(rule ? { rule } : {}) };
-		})
+		points
 	};
 }
 

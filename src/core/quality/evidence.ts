@@ -9,6 +9,8 @@ export interface KitReading {
 	value: number;
 	standardUncertainty: number;
 	repeatability: number;
+	/** Nothing where its scale has no steps to speak of; where it is left out, values that come again tell. */
+	quantisation?: number | undefined;
 }
 /** Tests of one water this near each other, ms, are tests of the same: a tank moves by a twentieth of a dKH in that time. */
 export const SAME_WATER = 3 * 3_600_000;
@@ -24,10 +26,11 @@ export function pairsOf(
 	b: string
 ): (CompareRequest['pairs'][number] & { sourceId: string })[] {
 	const left = readings.filter((r) => r.methodId === b).sort((x, y) => x.at - y.at);
-	const sideOf = ({ value, standardUncertainty, repeatability }: KitReading) => ({
+	const sideOf = ({ value, standardUncertainty, repeatability, quantisation }: KitReading) => ({
 		value,
 		standardUncertainty,
-		repeatability
+		repeatability,
+		...(quantisation === undefined ? {} : { quantisation })
 	});
 	return readings
 		.filter((r) => r.methodId === a)

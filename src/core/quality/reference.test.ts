@@ -5,6 +5,7 @@ import { ewmaOf, ruleAt } from './control';
 import { reference } from './reference';
 import type { ReferenceRequest, ReferenceResult } from './schema';
 
+const round = (value: number, step: number) => Math.round(value / step) * step;
 const DAY = 86_400_000;
 const T0 = Date.parse('2026-01-05T18:00:00Z');
 const at = (days: number) => new Date(T0 + days * DAY).toISOString();
@@ -142,12 +143,79 @@ describe('charts of checks', () => {
 		expect(last(0.2, 0.1, 0.4, 0.9, 0.3, 0.2, 0.6, -0.1)).toBeUndefined();
 		expect(last(0)).toBeUndefined();
 	});
-	it('have warning and action lines about what the water holds', () => {
+	it('expect of a check what the water, the kit and the checks before make likely', () => {
 		const { control } = checked([8.1, 8.4]);
-		expect(control).toMatchObject({ centre: 8, sigma: 0.1 });
-		expect(control!.warning[1]).toBeCloseTo(8.2, 12);
-		expect(control!.action[0]).toBeCloseTo(7.7, 12);
-		expect(control!.points.map((p) => p.rule)).toEqual([undefined, 'one-beyond-3']);
+		// Of the first nothing is known but the water (0.05), the kit (0.25) and one test (0.1).
+		const prior = 0.05 ** 2 + 0.25 ** 2;
+		expect(control!.points[0]!.z).toBeCloseTo(0.1 / Math.sqrt(prior + 0.01), 12);
+		// Of the second, the first beside it.
+		const [gain, left] = [prior / (prior + 0.01), (prior * 0.01) / (prior + 0.01)];
+		expect(control!.points[1]!.z).toBeCloseTo((0.4 - gain * 0.1) / Math.sqrt(left + 0.01), 12);
+		const { centre, sigma, warning, action } = control!;
+		expect([warning[1] - centre, centre - action[0]]).toEqual([
+			expect.closeTo(2 * sigma, 12),
+			expect.closeTo(3 * sigma, 12)
+		]);
+		expect(centre).toBeGreaterThan(8.2);
+	});
+	it('of sound kits seldom alarm within twelve checks, whatever the kit is off by; and see one that moves', () => {
+		const gauss = normal(uniform(41));
+		const rounds = tries(1500, 15_000);
+		for (const [trueness, repeatability] of [
+			[0.25, 0.1],
+			[0.5, 0.05],
+			[0.1, 0.2]
+		] as const) {
+			const [alarms, seen] = [0, 3 * repeatability].map((moved) => {
+				let alarmed = 0;
+				for (let i = 0; i < rounds; i++) {
+					const bias = trueness * gauss() + 0.05 * gauss();
+					const { control } = checked(
+						Array.from({ length: 12 }, (_, k) => 8 + bias + (k >= 8 ? moved : 0) + repeatability * gauss()),
+						{ repeatability, trueness }
+					);
+					if (control!.points.some((p) => p.rule)) alarmed++;
+				}
+				return alarmed / rounds;
+			});
+			// The four rules together alarm once in 92 checks of noise alone (Champ & Woodall 1987, Technometrics 29, 393): 12 % within twelve.
+			expect(alarms).toBeLessThan(0.17);
+			expect(seen).toBeGreaterThan(0.85);
+		}
+	});
+	it('by a comparator are no surer for the same shade again: a perfect kit is not called wrong for being looked at more often', () => {
+		const random = uniform(51);
+		const gauss = normal(random);
+		const rounds = tries(2000, 20_000);
+		// A card of equal steps: a matched shade is as likely anywhere between its neighbours' middles, triangular (GUM 4.3.9).
+		const step = 0.5;
+		const repeatability = step / 2 / Math.sqrt(6);
+		const called = (tests: number, eye: number) => {
+			let [wrong, alarmed] = [0, 0];
+			for (let i = 0; i < rounds; i++) {
+				const truth = 5 + step * random();
+				const { verdict, control } = of({
+					reference: { parameter: 'nitrate', unit: 'mg/L NO3', value: truth, standardUncertainty: 0.01 },
+					tests: Array.from({ length: tests }, (_, k) => ({
+						at: at(k),
+						value: round(truth + eye * step * gauss(), step),
+						repeatability
+					})),
+					prior: { trueness: 0.1 }
+				});
+				if (verdict === 'reads-high' || verdict === 'reads-low') wrong++;
+				if (control!.points.some((p) => p.rule)) alarmed++;
+			}
+			return [wrong / rounds, alarmed / rounds] as const;
+		};
+		for (const eye of [0, 0.1, 0.2, 0.4]) {
+			const [once] = called(1, eye);
+			for (const tests of [3, 10]) {
+				const [wrong, alarmed] = called(tests, eye);
+				expect(wrong, `${tests} looks, ${eye}`).toBeLessThan(once + 0.04);
+				expect(alarmed, `${tests} looks, ${eye}`).toBeLessThan(0.2);
+			}
+		}
 	});
 	it('see creep by EWMA with the run lengths of Lucas and Saccucci: 500 without a shift, ten with one of a sigma', () => {
 		const gauss = normal(uniform(7));

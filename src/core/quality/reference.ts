@@ -53,21 +53,17 @@ export function reference(request: ReferenceRequest): Outcome<ReferenceResult> {
 			: before;
 	const believed = (bias.value * spread ** 2) / (spread ** 2 + bias.standardUncertainty ** 2);
 	const corrected = (spread * bias.standardUncertainty) / Math.hypot(spread, bias.standardUncertainty);
-	const z = off.map((t) => ({ at: t.at, z: t.value / t.repeatability }));
+	const control = controlOf(truth, before, inOrder);
 	return good({
 		known: truth,
 		bias,
 		zeta,
 		verdict: verdictOf(bias, COVERAGE_95 * before),
-		testsToTell: testsToTell(mean.single, truth.standardUncertainty, before),
+		testsToTell: testsToTell(mean.single, Math.hypot(truth.standardUncertainty, mean.shared), before),
 		// What is not taken off stays in every reading (GUM F.2.4.5).
 		trueness: { before, after: Math.hypot(corrected, believed), corrected, bias: believed },
-		control: controlOf(
-			truth.value,
-			Math.sqrt(off.reduce((sum, t) => sum + t.repeatability ** 2, 0) / off.length),
-			z
-		),
-		ewma: ewmaOf(z),
+		control,
+		ewma: ewmaOf(control.points),
 		ageing: ageingOf(off)
 	});
 }

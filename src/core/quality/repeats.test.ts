@@ -34,6 +34,20 @@ describe('repeats', () => {
 		).toBe('stop');
 	});
 
+	it('of a comparator counts the same shade again once', () => {
+		const shades = (...values: number[]) => {
+			const made = repeats({
+				readings: values.map((value) => ({ value, repeatability: 0.2, quantisation: 0.2, trueness: 0.05 }))
+			});
+			if (!made.ok) throw new Error();
+			return made.value;
+		};
+		expect(shades(5, 5, 5).mean.repeatability).toBeGreaterThanOrEqual(0.2);
+		expect(shades(5, 5).next).toBe('stop');
+		// An eye that wavers between two shades tells where between them.
+		expect(shades(5, 5.7, 5, 5.7, 5, 5.7).mean.repeatability).toBeLessThan(0.12);
+	});
+
 	it('names the one that does not fit; of two, nobody can say which', () => {
 		const three = of([8.1, 8.15, 9.2]);
 		expect(three).toMatchObject({ agree: false, apart: [2], next: 'repeat' });

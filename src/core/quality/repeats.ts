@@ -2,7 +2,7 @@ import { nth } from '../nth';
 import { chiSquareAbove } from '../statistics';
 import { good, type Outcome } from '../problems';
 import type { RepeatsRequest, RepeatsResult } from './schema';
-import { DIFFER } from './spread';
+import { DIFFER, weightedMean, type Scattered } from './spread';
 
 /** One more reading is worth its minutes where it takes at least a tenth off the error. */
 const WORTH = 0.1;
@@ -27,9 +27,11 @@ export function repeats({ readings }: RepeatsRequest): Outcome<RepeatsResult> {
 	const agree = chance >= DIFFER;
 	// Readings that scatter more than they say are worth less than they say.
 	const ratio = agree ? 1 : Math.sqrt(square / (n - 1));
-	const repeatability = ratio / Math.sqrt(total);
+	const shared = readings.every((r) => r.quantisation !== undefined) ? weightedMean(readings).shared : 0;
+	const scatter = ratio / Math.sqrt(total);
+	const repeatability = Math.hypot(scatter, shared);
 	const standardUncertainty = Math.hypot(repeatability, trueness);
-	const more = Math.hypot(repeatability * Math.sqrt(n / (n + 1)), trueness);
+	const more = Math.hypot(scatter * Math.sqrt(n / (n + 1)), shared, trueness);
 	const share = standardUncertainty > 0 ? 1 - more / standardUncertainty : 0;
 	return good({
 		mean: { value, standardUncertainty, repeatability, trueness },
@@ -55,9 +57,14 @@ function apartOf(readings: RepeatsRequest['readings']): number[] {
 	return readings.map((_, i) => i);
 }
 
-/** Sum of squares about the weighted mean, each over its own variance. */
-function scatterOf(readings: { value: number; repeatability: number }[]): number {
+/** Half a step of a scale whose matched step is triangular over half of it either way (GUM 4.3.9), for its standard uncertainty. */
+const HALF_STEP = Math.sqrt(6);
+
+/** Sum of squares about the weighted mean beyond what steps explain, each over its own variance. */
+function scatterOf(readings: Scattered[]): number {
 	const total = readings.reduce((sum, r) => sum + r.repeatability ** -2, 0);
 	const mean = readings.reduce((sum, r) => sum + r.value * r.repeatability ** -2, 0) / total;
-	return readings.reduce((sum, r) => sum + ((r.value - mean) / r.repeatability) ** 2, 0);
+	const beyond = (r: Scattered) =>
+		Math.max(0, Math.abs(r.value - mean) - HALF_STEP * (r.quantisation ?? 0)) / r.repeatability;
+	return readings.reduce((sum, r) => sum + beyond(r) ** 2, 0);
 }

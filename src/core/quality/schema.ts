@@ -14,6 +14,8 @@ export const RepeatsRequest = Type.Object(
 					standardUncertainty: Type.Optional(error),
 					/** What changes from reading to reading, and what stays with the kit. */
 					repeatability: Type.Number({ exclusiveMinimum: 0, maximum: 1e6 }),
+					/** How much of that is the step of its scale: what rounding does to all of them alike counts once. */
+					quantisation: Type.Optional(error),
 					trueness: error
 				},
 				exact
@@ -60,6 +62,8 @@ const Test = Type.Object(
 		value,
 		standardUncertainty: Type.Optional(error),
 		repeatability: above0,
+		/** How much of that is the step of its scale; where it is left out, values that come again tell. */
+		quantisation: Type.Optional(error),
 		pack: Type.Optional(Type.String({ maxLength: 80 })),
 		person: Type.Optional(Type.String({ maxLength: 80 }))
 	},
@@ -153,7 +157,16 @@ export const ReferenceResult = Type.Object(
 					warning: Type.Tuple([Type.Number(), Type.Number()]),
 					action: Type.Tuple([Type.Number(), Type.Number()]),
 					points: Type.Array(
-						Type.Object({ at: Type.String(), z: Type.Number(), rule: Type.Optional(oneOf(...RULES)) }, exact)
+						Type.Object(
+							{
+								at: Type.String(),
+								value: Type.Number(),
+								/** In sigma of what was to be expected of it by those before. */
+								z: Type.Number(),
+								rule: Type.Optional(oneOf(...RULES))
+							},
+							exact
+						)
 					)
 				},
 				exact
@@ -188,7 +201,10 @@ export const ReferenceResult = Type.Object(
 );
 export type ReferenceResult = Type.Static<typeof ReferenceResult>;
 
-const Side = Type.Object({ value, standardUncertainty: error, repeatability: above0 }, exact);
+const Side = Type.Object(
+	{ value, standardUncertainty: error, repeatability: above0, quantisation: Type.Optional(error) },
+	exact
+);
 export const CompareRequest = Type.Object(
 	{
 		/** The same water by two kits, in one unit. */

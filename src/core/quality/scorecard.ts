@@ -90,17 +90,21 @@ function signTest(a: number, b: number): number {
 	return n === 0 ? 1 : Math.min(1, 2 * sum);
 }
 
-/** What one test scatters by, from pairs of the same water: half the mean square of their differences (ISO 5725-2), with its chi-square interval. */
+/**
+ * Half the squared difference of a pair: what one test scatters by, squared (ISO 5725-2). The same twice is not a scatter of nothing: within a step of its
+ * scale nobody saw a difference, and what the method says of itself stands.
+ */
+const squareOf = ({ a, b, repeatability }: NonNullable<Asked['duplicates']>[number]): number =>
+	a === b ? repeatability ** 2 : (a - b) ** 2 / 2;
+
+/** What one test scatters by, from pairs of the same water, with its chi-square interval. */
 function scatterOf(duplicates: NonNullable<Asked['duplicates']>): NonNullable<Card['scatter']> {
 	const pairs = duplicates.length;
-	const square = duplicates.reduce((sum, { a, b }) => sum + (a - b) ** 2 / 2, 0);
+	const square = duplicates.reduce((sum, d) => sum + squareOf(d), 0);
 	const value = Math.sqrt(square / pairs);
 	const stated = Math.sqrt(duplicates.reduce((sum, d) => sum + d.repeatability ** 2, 0) / pairs);
 	const edge = (chance: number) => Math.sqrt(square / chiSquareQuantile(chance, pairs));
-	const ratios = duplicates.reduce(
-		(sum, { a, b, repeatability }) => sum + ((a - b) / repeatability) ** 2 / 2,
-		0
-	);
+	const ratios = duplicates.reduce((sum, d) => sum + squareOf(d) / d.repeatability ** 2, 0);
 	return {
 		value,
 		interval: [edge(0.975), edge(0.025)],
@@ -124,6 +128,6 @@ export function ownScatter(
 ): { ratio: number; pairs: number } | undefined {
 	const pairs = duplicates.length;
 	if (pairs < WORTH_PAIRS) return undefined;
-	const squares = duplicates.reduce((sum, d) => sum + ((d.a - d.b) / d.repeatability) ** 2 / 2, 0);
+	const squares = duplicates.reduce((sum, d) => sum + squareOf(d) / d.repeatability ** 2, 0);
 	return { ratio: Math.sqrt((WORTH_PAIRS + squares) / (WORTH_PAIRS + pairs)), pairs };
 }

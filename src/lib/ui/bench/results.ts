@@ -192,9 +192,10 @@ export function repeatedIn(results: Result[], titles: Record<string, string>): R
 		const [first] = group;
 		if (!first || group.length < 2) return [];
 		const made = repeats({
-			readings: group.map(({ measured }) => ({
+			readings: group.map(({ measured, method }) => ({
 				value: measured!.value!,
 				repeatability: measured!.repeatability!,
+				quantisation: method.reads === 'shades' ? measured!.repeatability! : 0,
 				trueness: measured!.trueness ?? 0
 			}))
 		});

@@ -1,5 +1,5 @@
 <script lang="ts">
-	/** Checks of a kit in order of time: what the water holds, warning and action lines, and each check. */
+	/** Checks of a kit in order of time: where the next is expected, warning and action lines, and each check. */
 	import type { ReferenceResult } from '$core/quality';
 	import { drawn } from '$lib/ui/charts/drawn';
 	import { chartFont, ink, timeAxis } from '$lib/ui/charts/ink';
@@ -18,7 +18,7 @@
 	const points = $derived(
 		control.points.map((p) => ({
 			x: Date.parse(p.at),
-			y: mine(control.centre + p.z * control.sigma),
+			y: mine(p.value),
 			rule: p.rule
 		}))
 	);
@@ -32,7 +32,7 @@
 	});
 	const configuration = () => {
 		const { centre, sigma, warning, action } = control;
-		const reach = 1.25 * Math.max(3 * sigma, ...control.points.map((p) => Math.abs(p.z) * sigma));
+		const reach = 1.25 * Math.max(3 * sigma, ...control.points.map((p) => Math.abs(p.value - centre)));
 		const edges = [mine(centre - reach), mine(centre + reach)].sort((a, b) => a - b);
 		return {
 			type: 'line',
@@ -87,14 +87,13 @@
 <div
 	class="h-44"
 	role="img"
-	aria-label="Checks of {name}: {points.map((p) => figures(p.y, 4)).join(', ')}; the water holds {figures(
-		mine(control.centre),
-		4
-	)}"
+	aria-label="Checks of {name}: {points
+		.map((p) => figures(p.y, 4))
+		.join(', ')}; its next is expected at {figures(mine(control.centre), 4)}"
 >
 	<canvas {@attach drawn(configuration)}></canvas>
 </div>
 <p class="text-sm text-faint">
-	Moss: what the water holds · saffron: two of what one test scatters by · brick: three. ▲ a check that a rule
-	names.
+	Moss: where its next check is expected, by what the water holds and by the checks so far · saffron: 95 in
+	100 lie within · brick: nearly all do. ▲ a check that a rule names.
 </p>

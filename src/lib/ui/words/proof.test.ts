@@ -84,7 +84,7 @@ describe('a check in words', () => {
 	});
 	it('has a sentence for every rule of the chart, and for what ages or creeps', () => {
 		for (const rule of RULES) {
-			const points = [{ at: '', z: 0, rule }];
+			const points = [{ at: '', value: 8, z: 0, rule }];
 			const control: ReferenceResult['control'] = {
 				centre: 8,
 				sigma: 0.1,

@@ -134,6 +134,8 @@ export async function rowsOf(sources: string[], parameter: string): Promise<Row[
 							value,
 							standardUncertainty,
 							repeatability,
+							// Shades and drops are steps; a plunger and a display have hardly any.
+							quantisation: 'left' in raw || 'used' in raw || 'shown' in raw ? 0 : undefined,
 							readsBy: readsBy(form, unit),
 							seen: seenBoth(raw, value)
 						}
@@ -217,7 +219,8 @@ export function checkOf(
 		tests: tests.map((r) => ({
 			at: new Date(r.at).toISOString(),
 			value: r.value,
-			repeatability: r.repeatability
+			repeatability: r.repeatability,
+			...(r.quantisation === undefined ? {} : { quantisation: r.quantisation })
 		})),
 		prior: { trueness: Math.max(median(tests.map(truenessOf)), LEAST_TRUENESS * last.standardUncertainty) }
 	});
