@@ -14,7 +14,8 @@ import { violationsIn } from '../support/axe';
 import { DESK, PHONE, newDevice, openBrowser, reload, tanksOf } from '../support/browser';
 import { origin } from '../support/house';
 import { entry, keeperOf, save, showing } from '../support/keeper';
-import { leafletPicture } from '../support/leaflet-picture';
+import { leafletPicture, type PrintedChart } from '../support/leaflet-picture';
+import { tries } from '../support/length';
 import { jpegOf } from '../support/pictures';
 
 const folder = mkdtempSync(join(tmpdir(), 'tevrik-eye-'));
@@ -223,14 +224,22 @@ describe('the eye', () => {
 		expect(page.wrongs).toEqual([]);
 	});
 
-	it('reads the forty lines of a leaflet held at a slant: at most one digit wrong before the chart, none after', async () => {
+	it('reads the forty lines of a leaflet held at a slant, in whichever face it is set: at most one wrong before the chart, none unseen after', async () => {
 		const lines = Array.from({ length: 40 }, (_, i): [string, string] => [
 			(1 - 0.02 * i).toFixed(2),
 			(0.34 * i).toFixed(1)
 		]);
-		const printed = [
-			{ blocks: 2, font: 'Arimo' as const, size: 30, held: 'rotateX(10deg) rotateZ(-1.5deg)' },
-			{ blocks: 1, font: 'Tinos' as const, size: 26, ruled: false }
+		const slant = { blocks: 2, size: 28, held: 'rotateX(10deg) rotateZ(-1.5deg)' };
+		const printed: Omit<PrintedChart, 'lines'>[] = [
+			{ ...slant, font: 'DejaVuSans' },
+			{ blocks: 1, font: 'Tinos', size: 26, ruled: false },
+			{ ...slant, font: 'FiraSansCondensed', held: 'rotateY(10deg) rotateZ(2.5deg)' },
+			...(tries(0, 1)
+				? (['Arimo', 'DejaVuSerif', 'NotoSans', 'RobotoCondensed'] as const).flatMap((font) => [
+						{ ...slant, font },
+						{ ...slant, font, held: 'none' }
+					])
+				: [])
 		];
 		for (const [i, look] of printed.entries()) {
 			const page = await newDevice(browser, i ? PHONE : DESK);

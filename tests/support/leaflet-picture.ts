@@ -2,7 +2,15 @@ import { readFileSync } from 'node:fs';
 import type { Browser } from 'puppeteer-core';
 
 /** Faces that leaflets are set in, brought along: what a machine calls sans-serif differs from the next machine's. */
-const FACES = { arimo: 'Arimo', tinos: 'Tinos' };
+const FACES = {
+	arimo: 'Arimo',
+	tinos: 'Tinos',
+	'dejavu-sans': 'DejaVuSans',
+	'dejavu-serif': 'DejaVuSerif',
+	'noto-sans': 'NotoSans',
+	'roboto-condensed': 'RobotoCondensed',
+	'fira-sans-condensed': 'FiraSansCondensed'
+} as const;
 const faces = Object.entries(FACES)
 	.map(([file, family]) => {
 		const path = `node_modules/@fontsource/${file}/files/${file}-latin-400-normal.woff2`;

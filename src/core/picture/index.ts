@@ -1,4 +1,5 @@
 export * from './find-card';
+export * from './glyphs';
 export * from './ink';
 export * from './leaflet';
 export * from './marks';

@@ -77,6 +77,24 @@ describe('lines of a leaflet from recognised words', () => {
 		expect(textOf(read(torn))).toEqual(LINES);
 	});
 
+	it('of a sheet that is turned, and of a column whose points were all lost behind a nought at the front', () => {
+		for (const degrees of [-5, 4]) {
+			const turn = (degrees * Math.PI) / 180;
+			const turned = printed(1).map((w) => {
+				const [x, y] = [(w.box[0] + w.box[2]) / 2, (w.box[1] + w.box[3]) / 2];
+				const [dx, dy] = [
+					x * Math.cos(turn) - y * Math.sin(turn) - x,
+					x * Math.sin(turn) + y * Math.cos(turn) - y
+				];
+				return { ...w, box: w.box.map((v, i) => v + (i % 2 ? dy : dx)) as typeof w.box };
+			});
+			expect(textOf(read(turned)), `${degrees}`).toEqual(LINES);
+		}
+		const lost = read(printed(1, (text, i, c) => (c === 1 && i ? { text: text.replace('.', '') } : {})));
+		expect(textOf(lost)).toEqual(LINES);
+		expect(lost.lines.filter((l) => l.value.doubt).length).toBeGreaterThan(30);
+	});
+
 	it('a value that was misread stays as read, and the chart names it', () => {
 		const result = read(printed(2, (_, i, c) => (c === 1 && i === 20 ? { text: '9.8' } : {})));
 		const fit = chart({

@@ -77,6 +77,8 @@ const EVEN = 0.7;
 
 interface Found {
 	text: string;
+	/** Where it was seen, and where it would stand on a sheet that is not turned. */
+	seen: Box;
 	box: Box;
 	doubt: boolean;
 	read?: string;
@@ -90,7 +92,7 @@ interface Found {
  * @example leaflet({ words: ['1.00', '0.5'].flatMap((text, i) => [{ text, confidence: 95, box: [10, 30 * i, 50, 30 * i + 20] }, { text: String(8.4 * i), confidence: 95, box: [90, 30 * i, 120, 30 * i + 20] }]) }).value.lines.length // → 2
  */
 export function leaflet({ words, valueColumn = 0 }: LeafletRequest): Outcome<LeafletResult> {
-	const numbers = joined(words).flatMap(asNumber);
+	const numbers = upright(joined(words).flatMap(asNumber));
 	const columns = columnsOf(numbers);
 	if (columns.length < 2)
 		return bad('/words', 'no two columns of numbers were found: take the chart alone, straight on and sharp');
@@ -117,9 +119,9 @@ export function leaflet({ words, valueColumn = 0 }: LeafletRequest): Outcome<Lea
 	return good({ lines, valueColumns: groups[0]!.length - 1, alone });
 }
 
-const cellOf = ({ text, box, doubt, read }: Found): Cell => ({
+const cellOf = ({ text, seen, doubt, read }: Found): Cell => ({
 	text,
-	box,
+	box: seen,
 	doubt,
 	...(read === undefined ? {} : { read })
 });
@@ -174,7 +176,44 @@ function asNumber({ text: read, confidence, box, decimals }: Word): Found[] {
 	if (!/^(\d+\.?\d*|\.\d+)$/.test(digits) || real * 2 < bare.replace(/[.,]/g, '').length) return [];
 	const clean = digits.replace(/\.$/, '');
 	const altered = digits !== bare.replace(',', '.') || clean !== digits;
-	return [{ text: clean, box, doubt: altered || confidence < SURE, ...(altered ? { read: text } : {}) }];
+	return [
+		{ text: clean, seen: box, box, doubt: altered || confidence < SURE, ...(altered ? { read: text } : {}) }
+	];
+}
+
+/** Words below one another stand so near, in heights of a letter. */
+const BELOW = 4;
+
+/**
+ * By how much columns of words lean to the right for each pixel down: from each word to the nearest one below it.
+ *
+ * @example leanOf([[0, 0, 20, 10], [2, 20, 22, 30]]) // → 0.1
+ */
+export function leanOf(boxes: Box[]): number {
+	const leans = boxes.flatMap((above) => {
+		const height = above[3] - above[1];
+		const below = boxes
+			.map((box) => ({
+				right: middleX({ box }) - middleX({ box: above }),
+				down: middleY({ box }) - middleY({ box: above })
+			}))
+			.filter(
+				({ right, down }) => down > 0.8 * height && down < BELOW * height && Math.abs(right) < 0.5 * down
+			)
+			.sort((a, b) => a.down - b.down)[0];
+		return below ? [below.right / below.down] : [];
+	});
+	return leans.length ? median(leans) : 0;
+}
+
+/** Numbers as they would stand on a sheet that was not turned. */
+function upright(numbers: Found[]): Found[] {
+	const lean = leanOf(numbers.map(({ box }) => box));
+	return numbers.map((n) => {
+		const [right, down] = [-lean * middleY(n), lean * middleX(n)];
+		const [l, t, r, b] = n.box;
+		return { ...n, box: [l + right, t + down, r + right, b + down] };
+	});
 }
 
 /** Numbers that stand below one another, from the left; each column from the top. */
@@ -203,10 +242,12 @@ function columnsOf(numbers: Found[]): Found[][] {
 /** Decimals are alike all down a column: a lost point is put back. */
 function withPoints(column: Found[]): Found[] {
 	const decimals = column.map(({ text }) => text.split('.')[1]?.length ?? 0);
-	const usual = mostOf(decimals.filter((d) => d > 0));
-	// Fewer than half with a point: the column counts in whole numbers.
-	if (usual === undefined || decimals.filter((d) => d === usual).length < 0.5 * column.length) return column;
-	return column.map((found) => {
+	const seen = mostOf(decimals.filter((d) => d > 0));
+	// Nobody writes 03: behind a nought at the front stood a point.
+	const lost = column.flatMap(({ text }) => (/^0\d+$/.test(text) ? [text.length - 1] : []));
+	const usual = seen ?? (lost.length > 1 ? mostOf(lost) : undefined);
+	if (usual === undefined) return column;
+	const pointed = column.map((found) => {
 		const { text } = found;
 		if (text.includes('.')) return text.split('.')[1]?.length === usual ? found : { ...found, doubt: true };
 		if (text.length <= usual) return text === '0' ? found : { ...found, doubt: true };
@@ -217,6 +258,17 @@ function withPoints(column: Found[]): Found[] {
 			read: found.read ?? text
 		};
 	});
+	// Few have a point: the column counts in whole numbers, unless noughts at the front say otherwise, or it only goes one way with points.
+	const many = decimals.filter((d) => d === seen).length >= 0.5 * column.length;
+	return many || lost.length > 1 || turnsIn(pointed) < turnsIn(column) ? pointed : column;
+}
+
+/** How often a column that should go one way goes the other. */
+function turnsIn(column: Found[]): number {
+	const steps = column.slice(1).map((f, i) => Math.sign(valueOf(f) - valueOf(nth(column, i))));
+	const up = steps.filter((s) => s > 0).length;
+	const down = steps.filter((s) => s < 0).length;
+	return Math.min(up, down);
 }
 
 function mostOf(values: number[]): number | undefined {

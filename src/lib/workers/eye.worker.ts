@@ -6,13 +6,16 @@ import {
 	colourRequest,
 	findStrip,
 	inkWords,
+	leanOf,
 	plunger,
+	reread,
 	straightened,
 	typeset,
 	type Box,
 	type CardMarks,
 	type Corners,
 	type InkWord,
+	type LeafletRequest,
 	type Pixels,
 	type PlungerResult,
 	type ScaleEnds
@@ -31,6 +34,7 @@ export type EyeOrder =
 	| { syringe: ScaleEnds; fillMl: number; graduationMl: number }
 	| { live: ImageBitmap; marks: CardMarks; card: PhotographedCard }
 	| { leaflet: Corners }
+	| { glyphs: LeafletRequest['words'] }
 	| { keep: true };
 
 /** A picture that was opened: how large it is looked at, a copy to show, and where its card seems to be. */
@@ -54,6 +58,8 @@ export interface EyeAnswers {
 	syringe: PlungerResult;
 	live: { result: ColourResult; strip?: Corners | undefined };
 	leaflet: TypesetLeaflet;
+	/** The leaflet's words once more, by the digits of its own face. */
+	glyphs: LeafletRequest['words'];
 	keep: string;
 }
 export interface EyeReport {
@@ -73,6 +79,8 @@ const KEPT_SIDE = 1280;
 const KEPT_QUALITY = 0.82;
 
 let pixels: Pixels | undefined;
+/** The leaflet that was set last. */
+let set: { straight: Pixels; words: InkWord[] } | undefined;
 
 const NOT_A_PICTURE = 'This is no picture that can be read. Take a JPEG, PNG or WebP.';
 
@@ -184,6 +192,19 @@ function live(frame: ImageBitmap, marks: CardMarks, card: PhotographedCard): Out
 
 /** So many pixels across a leaflet that is straightened. */
 const LEAFLET_WIDTH = 1500;
+/** Columns that lean by less, to the right for each pixel down, are upright. */
+const UPRIGHT = 0.008;
+/** Corners turned about their middle, so that columns which lean stand upright. */
+function turned(corners: Corners, lean: number): Corners {
+	const middle = { x: corners.reduce((s, c) => s + c.x, 0) / 4, y: corners.reduce((s, c) => s + c.y, 0) / 4 };
+	const [cos, sin] = [Math.cos(Math.atan(lean)), Math.sin(Math.atan(lean))];
+	return corners.map(({ x, y }) => ({
+		x: middle.x + cos * (x - middle.x) + sin * (y - middle.y),
+		y: middle.y - sin * (x - middle.x) + cos * (y - middle.y)
+	})) as Corners;
+}
+/** More words no chart has. */
+const MOST_WORDS = 600;
 
 function leafletIn(of: Pixels, corners: Corners): Outcome<TypesetLeaflet> {
 	const long = (a: number, b: number) =>
@@ -193,16 +214,22 @@ function leafletIn(of: Pixels, corners: Corners): Outcome<TypesetLeaflet> {
 		3000,
 		Math.round((width * Math.max(long(1, 2), long(0, 3))) / Math.max(long(0, 1), long(3, 2), 1))
 	);
-	const straight = height > 20 ? straightened(of, corners, width, height) : undefined;
-	if (!straight) return bad('', 'The four corners must frame the chart.');
-	const words = inkWords(straight);
+	const framed = height > 20 ? straightened(of, corners, width, height) : undefined;
+	if (!framed) return bad('', 'The four corners must frame the chart.');
+	const first = inkWords(framed);
+	const lean = leanOf(first.slice(0, MOST_WORDS).map((w) => w.box));
+	// A sheet that lies turned in its frame is turned upright before its digits are looked at.
+	const straight =
+		Math.abs(lean) < UPRIGHT ? framed : (straightened(of, turned(corners, lean), width, height) ?? framed);
+	const words = straight === framed ? first : inkWords(straight);
 	if (words.length < 4)
 		return bad(
 			'',
 			'No print was found between the corners. Take the chart closer and sharp, without a shadow.'
 		);
-	const { sheet, places } = typeset(straight, words.slice(0, 600));
-	return good({ straight: asBitmap(straight), words: words.slice(0, 600), places, sheet: asBitmap(sheet) });
+	set = { straight, words: words.slice(0, MOST_WORDS) };
+	const { sheet, places } = typeset(straight, set.words);
+	return good({ straight: asBitmap(straight), words: set.words, places, sheet: asBitmap(sheet) });
 }
 function asBitmap({ width, height, data }: Pixels): ImageBitmap {
 	const drawn = new OffscreenCanvas(width, height);
@@ -235,6 +262,8 @@ async function done(order: EyeOrder): Promise<Outcome<unknown>> {
 	if (!pixels) return bad('', 'There is no picture yet.');
 	if ('shades' in order) return shadesIn(pixels, order.shades, order.card);
 	if ('syringe' in order) return plunger(barrelRows(pixels, order.syringe, order));
+	if ('glyphs' in order)
+		return set ? good(reread(set.straight, set.words, order.glyphs)) : bad('', 'There is no leaflet yet.');
 	if ('leaflet' in order) return leafletIn(pixels, order.leaflet);
 	return good(await kept(pixels));
 }

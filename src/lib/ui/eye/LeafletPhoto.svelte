@@ -69,7 +69,9 @@
 		}
 		progress = 0.05;
 		try {
-			words = await recognised(set.value, (share) => (progress = 0.05 + 0.95 * share), stop.signal);
+			const first = await recognised(set.value, (share) => (progress = 0.05 + 0.9 * share), stop.signal);
+			const again = first && (await eye.ask<'glyphs'>({ glyphs: first }));
+			words = again?.ok ? again.value : first;
 		} catch {
 			problem =
 				'The text recognition could not be fetched. It needs the network once; type the lines, or try again.';
