@@ -23,8 +23,10 @@
 		below: '▼ too low',
 		above: '▲ too high'
 	};
-	function homeInWords({ home, state }: LevelView): string {
-		if (home === null) return 'not home within this plan';
+	function homeInWords({ home, state, unsure }: LevelView): string {
+		if (home === null && unsure) return STATES['unknown'] ?? '';
+		if (home === null && state === 'inside') return `${STATES[state]} · leaves it within this plan`;
+		if (home === null) return `${STATES[state]} · not home within this plan`;
 		if (home === 0) return STATES[state] ?? '';
 		const day = new Date(Date.parse(madeAt) + home * 86_400_000).toISOString();
 		return `${STATES[state] ?? ''} · home ${dayInWords(day, now, timeZone)}`;

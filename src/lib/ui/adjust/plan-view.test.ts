@@ -149,6 +149,39 @@ describe('a plan as it is shown', () => {
 			/Set the doser to .* mL a day/
 		);
 	});
+	it('says that there is nothing to pour and what to test first, and of an uncertain level that it is uncertain', () => {
+		const alone = (parameter: CorrectRequest['parameters'][number]) => {
+			const { change: _change, ...rest } = request;
+			return viewOf({ ...rest, dosing: [], supplements: [], parameters: [parameter] }).view;
+		};
+		const potassium = {
+			parameter: 'potassium',
+			unit: 'mg/L',
+			now: { mean: 350, standardDeviation: 10 },
+			usePerDay: { mean: 0, standardDeviation: 0.3 },
+			band: { lower: 380, upper: 420 },
+			healthyPerDay: { up: 10, down: 10 },
+			unproved: true
+		};
+		expect(alone(potassium).idle).toBe('Nothing to pour: test potassium first.');
+		const phosphate = {
+			parameter: 'phosphate',
+			unit: 'mg/L PO4',
+			now: { mean: 0, standardDeviation: 0.012 },
+			usePerDay: { mean: 0, standardDeviation: 0.001 },
+			band: { lower: 0.02, upper: 0.1 },
+			healthyPerDay: { up: 0.02, down: 0.05 }
+		};
+		const unsure = alone(phosphate);
+		expect(unsure.levels[0]!.unsure).toBe(true);
+		expect(unsure.says.map((s) => s.text).join()).not.toMatch(/not home/);
+		expect(unsure.price.home).not.toBeNull();
+		const low = alone({ ...phosphate, now: { mean: 0.002, standardDeviation: 0.001 } });
+		expect(low.levels[0]!.state).toBe('below');
+		expect(low.price.home).toBeNull();
+		// What there is to do has its price.
+		expect(viewOf(request).view.idle).toBeNull();
+	});
 	it('warns first of what is no plan to follow', () => {
 		const { view } = viewOf({
 			...request,

@@ -16,12 +16,14 @@ import {
 	cautionInWords,
 	changeInWords,
 	doserKeptInWords,
+	idleInWords,
 	mannerInWords,
 	notHomeInWords,
 	reasonInWords,
 	refusalInWords,
 	riskInWords,
-	stepInWords
+	stepInWords,
+	unsureInWords
 } from '../words/adjust';
 
 /** A plan as it is shown: words and this person’s units, so that what draws it need not think. */
@@ -48,6 +50,8 @@ export interface LevelView {
 	title: string;
 	now: { value: number; error: number };
 	state: string;
+	/** Not known to be in its band, nor out of it. */
+	unsure: boolean;
 	band: { lower: number; upper: number };
 	/** Day it is home, null within the plan never. */
 	home: number | null;
@@ -61,6 +65,8 @@ export interface PlanView {
 	cautions: { name: string; says: string[] }[];
 	price: Price;
 	safe: boolean;
+	/** Said in place of what it costs, where there is nothing to do. */
+	idle: string | null;
 }
 export interface Price {
 	/** Days until all are home; null: not within the plan. */
@@ -76,9 +82,18 @@ export interface Price {
 }
 
 const Z95 = 1.96;
+/** Whether a level is in its band or out of it is not known: its interval holds both. */
+const isUnsure = ({ now, band }: CorrectRequest['parameters'][number]): boolean => {
+	const [low, high] = [now.mean - Z95 * now.standardDeviation, now.mean + Z95 * now.standardDeviation];
+	return high > band.lower && low < band.upper && (low < band.lower || high > band.upper);
+};
 
 export function priceOf(request: CorrectRequest, result: CorrectResult): Price {
-	const homes = Object.values(result.home);
+	// Of what is not known to be out nobody can say when it is home.
+	const homes = request.parameters.flatMap((p) => {
+		const home = result.home[p.parameter];
+		return home === undefined || (home === null && isUnsure(p)) ? [] : [home];
+	});
 	const units = new Map(request.supplements.map((s) => [s.id, compositionOf(s)]));
 	const sums = { mL: 0, g: 0 };
 	for (const [id, amount] of Object.entries(result.cost.amounts)) {
@@ -150,6 +165,7 @@ export function planView(
 			title: parameterOf(parameter)?.title ?? parameter,
 			now: { value: valueFor(parameter, now.mean), error },
 			state: placeInBand(now.mean, Math.max(now.standardDeviation, 1e-9), p.band).state,
+			unsure: isUnsure(p),
 			band: bandFor(parameter, p.band),
 			home: result.home[parameter] ?? null,
 			path: (result.path[parameter] ?? []).map(({ day, mean, sd }) => ({
@@ -165,7 +181,10 @@ export function planView(
 		if (end === undefined || result.home[p.parameter] !== null) return [];
 		// What is said of it already needs no second sentence.
 		if ([...result.refused, ...result.risks].some((r) => r.parameter === p.parameter)) return [];
-		return [{ tone: 'plain' as const, text: notHomeInWords(p.parameter, end > p.band.upper, request.days) }];
+		const text = isUnsure(p)
+			? unsureInWords(p.parameter)
+			: notHomeInWords(p.parameter, end > p.band.upper, request.days);
+		return [{ tone: 'plain' as const, text }];
 	});
 	// A doser that is left alone is said to be right, or its use not known well enough to say otherwise.
 	const kept = request.dosing.flatMap(({ supplement, mlPerDay }) => {
@@ -196,7 +215,13 @@ export function planView(
 			return cautions.length ? [{ name: s.name, says: cautions.map(cautionInWords) }] : [];
 		}),
 		price: priceOf(request, result),
-		safe: result.safe
+		safe: result.safe,
+		idle: steps.some((s) => !['wait', 'test'].includes(s.kind))
+			? null
+			: idleInWords(
+					result.refused,
+					levels.every((l) => l.home !== null)
+				)
 	};
 }
 

@@ -186,6 +186,22 @@ export function notHomeInWords(parameter: string, above: boolean, days: number):
 	return `${title} is not home within ${plural(days, 'day')}. It comes down by use and water changes alone: nothing that is poured takes it away.`;
 }
 
+/** Of a level whose tests do not say whether it is out of its band. */
+export const unsureInWords = (parameter: string): string =>
+	`${titleOf(parameter)}: its tests are not sure enough to say whether it is in its band.`;
+
+/** A plan with nothing to do: what to do first, if anything helps. */
+export function idleInWords(refused: CorrectResult['refused'], allHome: boolean): string {
+	const untested = refused.filter(({ why }) => why === 'odd' || why === 'unproved' || why === 'unknown');
+	if (untested.length)
+		return `Nothing to pour: test ${listed(untested.map(({ parameter }) => nameOf(parameter)))} first.`;
+	return allHome
+		? 'Nothing to pour: every level is in its band.'
+		: 'Nothing to pour: nothing on the shelf helps, or it is not sure that anything is wrong. “Also” says which.';
+}
+const listed = (names: string[]): string =>
+	names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? '');
+
 /** A doser that is left as it is. */
 export const doserKeptInWords = (name: string, rate: string): string =>
 	`Doser, ${name}: keep ${rate}. What the tank uses differs from it by no more than noise.`;

@@ -90,10 +90,17 @@
 		const { moves: _moves, ...rest } = data.wish;
 		return queryOf(rest) || `?prefer=${prefer}`;
 	});
+	/** Nothing to do, by whichever wish. */
+	const idle = $derived(
+		data.view.idle !== null && WISHES.every((w) => !prices[w] || (prices[w].pours === 0 && !prices[w].water))
+			? data.view.idle
+			: null
+	);
 	function priceInWords({ home, pours, poured, water, safe }: Price): string {
 		if (!safe) return 'not safe';
 		const when = home === null ? 'not all home' : home === 0 ? 'home now' : `home in ${plural(home, 'day')}`;
-		return [when, plural(pours, 'pour'), poured, water && `${water} changed`].filter(Boolean).join(' · ');
+		const pouring = pours ? [plural(pours, 'pour'), poured] : water ? [] : ['nothing to pour'];
+		return [when, ...pouring, water && `${water} changed`].filter(Boolean).join(' · ');
 	}
 
 	const ticks = openTicks(
@@ -225,9 +232,11 @@
 						</fieldset>
 					{/if}
 				</div>
+				{#if idle}<p class="mt-3 rounded-lg bg-plum-wash p-3" data-testid="idle">{idle}</p>{/if}
 				<div
 					role="radiogroup"
 					aria-label="What matters most"
+					hidden={idle !== null}
 					class="mt-2 grid gap-2 sm:grid-cols-3 print:hidden"
 				>
 					{#each WISHES as wish (wish)}
