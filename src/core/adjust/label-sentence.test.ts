@@ -50,6 +50,31 @@ it('asks for what a sentence does not say, or takes it from beside', () => {
 		expect(labelIn(wrong).ok, wrong).toBe(false);
 });
 
+it('gives both readings where there are two', () => {
+	const made = (sentence: string, parameter?: string) => {
+		const outcome = label({ sentence, ...(parameter ? { parameter } : {}) });
+		if (!outcome.ok) throw new Error(outcome.problems[0]!.message);
+		return outcome.value;
+	};
+	const thousands = made('1,500 mL in 100 L raises magnesium by 10 ppm');
+	expect(thousands.asks).toEqual([
+		{
+			kind: 'number',
+			readings: [1500, 1.5].map((amount) => expect.objectContaining({ amount, waterL: 100 }) as object)
+		}
+	]);
+	const both = '10 mL in 100 L raises calcium by 10 mg/L and magnesium by 3 mg/L';
+	expect(made(both).asks?.[0]).toMatchObject({
+		kind: 'parameter',
+		readings: [
+			{ raises: { parameter: 'calcium', value: 10 } },
+			{ raises: { parameter: 'magnesium', value: 3 } }
+		]
+	});
+	expect(made(both, 'magnesium')).toMatchObject({ label: { raises: { value: 3 } } });
+	expect(made(both, 'magnesium').asks).toBeUndefined();
+});
+
 it('asks where a sentence could be read in two ways, or says what is no rise', () => {
 	const said = (text: string, parameter?: string) => {
 		const found = labelIn(text, parameter);

@@ -1,4 +1,5 @@
 import Type from 'typebox';
+import { nth } from '../nth';
 import { bad, good, type Outcome } from '../problems';
 import {
 	PARAMETERS,
@@ -24,18 +25,37 @@ export const LabelRequest = Type.Object(
 );
 export type LabelRequest = Type.Static<typeof LabelRequest>;
 
-export const LabelResult = Type.Object({ label: Label }, exact);
+export const LabelResult = Type.Object(
+	{
+		/** As it is most likely meant. */
+		label: Label,
+		/** What has two readings: a number with a mark that could be of thousands, or several that rise. It counts once somebody chose. */
+		asks: Type.Optional(
+			Type.Array(
+				Type.Object(
+					{
+						kind: Type.Unsafe<'number' | 'parameter'>({ type: 'string', enum: ['number', 'parameter'] }),
+						readings: Type.Array(Label)
+					},
+					exact
+				)
+			)
+		)
+	},
+	exact
+);
 export type LabelResult = Type.Static<typeof LabelResult>;
 
 /**
- * A label's sentence as a calculation: see {@link labelIn}.
+ * A label's sentence as a calculation: see {@link labelIn}; what has two readings comes with both.
  *
  * @example label({ sentence: '10 mL in 1,000 L (264 gal) raise Ca2+ by 2 ppm' }).value.label.waterL // → 1000
  */
 export function label({ sentence, parameter }: LabelRequest): Outcome<LabelResult> {
-	const found = labelIn(sentence, parameter);
-	if (found.ok) return good({ label: found.value });
-	return { ok: false, problems: found.problems.map((p) => ({ ...p, path: '/sentence' })) };
+	const found = readingsIn(sentence, parameter);
+	if (!found.ok) return { ok: false, problems: found.problems.map((p) => ({ ...p, path: '/sentence' })) };
+	const { readings, kind } = found.value;
+	return good({ label: nth(readings, 0), ...(kind ? { asks: [{ kind, readings }] } : {}) });
 }
 
 /** No label says more in a sentence. */
@@ -84,6 +104,28 @@ interface Figure {
  * @example labelIn('1 mL in 100 L raises alkalinity by 0.25 dKH').value.waterL // → 100
  */
 export function labelIn(text: string, parameter?: string): Outcome<Label> {
+	const found = readingsIn(text, parameter);
+	if (!found.ok) return found;
+	const { readings, kind, written } = found.value;
+	if (kind === 'parameter')
+		return bad(
+			'',
+			`names several that rise: choose one of them, ${namesOf(readings.map((r) => r.raises.parameter))}`
+		);
+	const [first, second] = written === undefined ? [] : meanings(written);
+	return kind === 'number'
+		? bad(
+				'',
+				`says “${written}”, which is ${first} or ${second}: write it without the mark, or with more digits`
+			)
+		: good(nth(readings, 0));
+}
+
+/** All that a sentence could say; `kind` where that is more than one thing, and which number it is. */
+function readingsIn(
+	text: string,
+	parameter?: string
+): Outcome<{ readings: Label[]; kind?: 'number' | 'parameter'; written?: string }> {
 	let plain = text.slice(0, LONGEST);
 	// Blanks of the same length, so that places stay.
 	for (const beside of BESIDE) plain = plain.replace(beside, (found) => ' '.repeat(found.length));
@@ -116,19 +158,25 @@ export function labelIn(text: string, parameter?: string): Outcome<Label> {
 	const named = rises.map((rise, i) => ({ rise, of: nameBeside(plain, rise, rises[i - 1], rises[i + 1]) }));
 	const its = parameter === undefined ? [] : named.filter(({ of }) => of === parameter);
 	const others = new Set(named.map(({ of }) => of));
-	if (!its.length && others.size > 1)
-		return bad('', `names several that rise: choose one of them, ${namesOf([...others])}`);
+	if (!its.length && others.size > 1) {
+		const each = [...others].flatMap((other) => {
+			const one = other === undefined ? undefined : readingsIn(text, other);
+			return one?.ok ? one.value.readings.slice(0, 1) : [];
+		});
+		return each.length > 1
+			? good({ readings: each, kind: 'parameter' })
+			: bad('', 'must say what rises: alkalinity, calcium, magnesium, potassium');
+	}
 	const { rise, of = parameter } = its[0] ?? named[0]!;
 	if (of === undefined) return bad('', 'must say what rises: alkalinity, calcium, magnesium, potassium');
 
-	const size = one(amount.written);
-	if (!size.ok) return size;
-	const value = one(rise.written);
-	if (!value.ok) return value;
+	const [sizes, values] = [meanings(amount.written), meanings(rise.written)];
 	const waterL = amountIn(`${Math.max(...meanings(water.written))} ${water.unit}`, 'volume', 'L');
-	if (!(size.value > 0)) return bad('', 'must say how much is poured, such as 1 mL');
+	if (!sizes.length || !sizes.every((size) => size > 0))
+		return bad('', 'must say how much is poured, such as 1 mL');
 	if (!waterL.ok) return bad('', `must say into how much water: ${waterL.problems[0]?.message ?? ''}`);
-	if (!(value.value > 0)) return bad('', 'must say by how much it rises, such as 0.25 dKH');
+	if (!values.length || !values.every((value) => value > 0))
+		return bad('', 'must say by how much it rises, such as 0.25 dKH');
 	const words = rise.unit
 		.replace(/\s*\/\s*/g, '/')
 		.replace(/[()]|\b(?:as|of)\b/g, ' ')
@@ -136,11 +184,19 @@ export function labelIn(text: string, parameter?: string): Outcome<Label> {
 		.trim();
 	const unit = isQuantity(of) ? unitIn(of, words) : words;
 	if (!unit) return bad('', `is in “${rise.unit}”, which is no unit of ${titleOf(of)}`);
+	const readings = sizes.flatMap((size) =>
+		values.map((value): Label => ({
+			amount: size,
+			unit: /^g/i.test(amount.unit) ? 'g' : 'mL',
+			waterL: waterL.value,
+			raises: { parameter: of, value, unit }
+		}))
+	);
 	return good({
-		amount: size.value,
-		unit: /^g/i.test(amount.unit) ? 'g' : 'mL',
-		waterL: waterL.value,
-		raises: { parameter: of, value: value.value, unit }
+		readings,
+		...(readings.length > 1
+			? { kind: 'number' as const, written: sizes.length > 1 ? amount.written : rise.written }
+			: {})
 	});
 }
 
@@ -153,17 +209,6 @@ const unitIn = (of: Quantity, words: string): string | null | undefined =>
 				of,
 				words.replace(/^(?:ppm|mg ?(?:per ?)?l(?:it(?:er|re))?)/i, 'mg/L').replace(/^ppb/i, 'ug/L')
 			));
-
-/** The only meaning of a number; where it has two, both are said. */
-function one(written: string): Outcome<number> {
-	const [first = NaN, second] = meanings(written);
-	return second === undefined
-		? good(first)
-		: bad(
-				'',
-				`says “${written}”, which is ${first} or ${second}: write it without the mark, or with more digits`
-			);
-}
 
 /** What a rise is of: by its unit, or by the name that stands nearest to it, before or after, nearer than the rises beside it. */
 function nameBeside(
@@ -190,7 +235,7 @@ function nameBeside(
 }
 
 const titleOf = (parameter: string): string => (parameterOf(parameter)?.title ?? parameter).toLowerCase();
-const namesOf = (of: (ParameterId | undefined)[]): string =>
+const namesOf = (of: string[]): string =>
 	PARAMETERS.filter((p) => of.includes(p.id))
 		.map((p) => p.title.toLowerCase())
 		.join(', ');
