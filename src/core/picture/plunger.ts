@@ -45,9 +45,9 @@ export const PlungerResult = Type.Object(
 		/** Whether the scale's lines were found, or only its marked ends count. */
 		lines: Type.Boolean(),
 		flags: Type.Array(
-			Type.Unsafe<'no-edge' | 'two-edges' | 'no-lines' | 'ends-unsure' | 'blurred'>({
+			Type.Unsafe<'no-edge' | 'two-edges' | 'uneven-edge' | 'no-lines' | 'ends-unsure' | 'blurred'>({
 				type: 'string',
-				enum: ['no-edge', 'two-edges', 'no-lines', 'ends-unsure', 'blurred']
+				enum: ['no-edge', 'two-edges', 'uneven-edge', 'no-lines', 'ends-unsure', 'blurred']
 			})
 		)
 	},
@@ -125,23 +125,43 @@ export function plunger(request: PlungerRequest): Outcome<PlungerResult> {
 		median(row.slice(Math.floor(row.length * 0.25), Math.ceil(row.length * 0.75)))
 	);
 	const soft = smoothed(core, Math.max(1, Math.round((0.15 / graduations) * perShare)));
+	// The brighter of both sides: the scale's lines and digits stand at one of them at a time, a seal at both.
+	const third = Math.floor(rows[0]!.length / 3);
+	const bare = smoothed(
+		rows.map((row) => Math.max(median(row.slice(0, third)), median(row.slice(-third)))),
+		Math.max(1, Math.round((0.15 / graduations) * perShare))
+	);
 	const ground = Math.round(GROUND * perShare);
 	const seal = Math.round(SEAL * perShare);
 	/** Positive where it is darker towards the plunger. */
-	const step = (row: number) => {
-		const tip = median(soft.slice(Math.max(0, row - ground), Math.max(1, row - Math.round(ground * 0.25))));
-		const back = median(soft.slice(row + Math.round(seal * 0.15), row + seal));
+	const stepIn = (values: number[]) => (row: number) => {
+		if (row < 2 || row + seal >= values.length) return 0;
+		const tip = median(values.slice(Math.max(0, row - ground), Math.max(1, row - Math.round(ground * 0.25))));
+		const back = median(values.slice(row + Math.round(seal * 0.15), row + seal));
 		return tip - back;
 	};
-	const steps = soft.map((_, row) => (row < 2 || row + seal >= soft.length ? 0 : step(row)));
+	const steps = soft.map((_, row) => stepIn(soft)(row));
+	/** A long line is dark for less than a graduation; a seal, a thin ring of it too, stays dark. */
+	const ring = THIN_RING * perShare;
+	const isSeal = (found: number) => {
+		const row = Math.round(halfway(soft, found, ground, seal).row);
+		const tip = median(soft.slice(Math.max(0, row - ground), Math.max(1, row - Math.round(ground * 0.25))));
+		const behind = soft.slice(row + Math.round(0.2 * ring), row + Math.round(0.75 * ring));
+		return behind.length > 0 && tip - median(behind) >= LEAST_STEP / 2;
+	};
 	const inside = (row: number) => shareOf(row) > -0.1 && shareOf(row) < 1.1;
-	const peaks = peaksOf(steps, ground).filter((p) => inside(p) && nth(steps, p) >= LEAST_STEP);
+	const all = peaksOf(steps, ground).filter((p) => inside(p) && nth(steps, p) >= LEAST_STEP && isSeal(p));
+	// Where dark titrant begins in the tip is a step too: it is the plunger's only if there is no other.
+	const beyondTip = all.filter((p) => shareOf(p) > TIP);
+	const peaks = beyondTip.length ? beyondTip : all;
 	const strongest = Math.max(0, ...peaks.map((p) => nth(steps, p)));
-	const [edge] = peaks.filter((p) => nth(steps, p) >= AS_STRONG * strongest);
+	const [first] = peaks.filter((p) => nth(steps, p) >= AS_STRONG * strongest);
+	const edge =
+		first === undefined ? undefined : ringBefore(bare, first, Math.round(THIN_RING * perShare), ground);
 	const scale = scaleBy(rows, rowOf, [from, to], graduations);
 	const flags: PlungerResult['flags'] = scale.lines ? (scale.numbered ? [] : ['ends-unsure']) : ['no-lines'];
-	if (edge === undefined)
-		return good({
+	const missing = (): Outcome<PlungerResult> =>
+		good({
 			left: null,
 			standardUncertainty: null,
 			liquid: null,
@@ -150,11 +170,20 @@ export function plunger(request: PlungerRequest): Outcome<PlungerResult> {
 			lines: scale.lines,
 			flags: ['no-edge', ...flags]
 		});
-	const { row, width } = halfway(soft, edge, ground, seal);
+	if (edge === undefined) return missing();
+	const by = (length: number) => halfway(soft, edge, ground, Math.round(length * perShare));
+	const { row: middle, width } = by(edge === first ? SEAL : THIN_RING);
+	// Where the dark behind the edge is not of one kind, how much of it is looked at matters.
+	const bySeal = Math.abs(by(SEAL).row - by(THIN_RING).row) / 2;
+	const shape = edgeAcross(rows, middle, ground, perShare / graduations);
+	const row = middle + shape.wall;
 	const plungerAt = shareOf(row);
+	// Below the zero line no plunger stands: that is where dark titrant begins.
+	if (scale.shareAt(plungerAt) < -TIP) return missing();
 	const liquidRow = liquidEdge(soft, row, ground, rowOf(0));
 	const widthMl = (width / perShare) * fillMl;
 	if (widthMl > 3 * graduationMl) flags.push('blurred');
+	if (shape.uneven) flags.push('uneven-edge');
 	const rivals = peaks.filter((p) => p !== edge && nth(steps, p) >= AS_STRONG * strongest);
 	const apart = Math.max(0, ...rivals.map((p) => Math.abs(shareOf(p) - plungerAt)));
 	// Ribs of one seal are close together; another dark thing in the barrel is not.
@@ -165,13 +194,104 @@ export function plunger(request: PlungerRequest): Outcome<PlungerResult> {
 	return good({
 		left: Number(left.toFixed(5)),
 		standardUncertainty:
-			Math.hypot(byScale * graduationMl, 0.1 * widthMl) * (flags.includes('two-edges') ? 5 : 1),
+			Math.hypot(
+				byScale * graduationMl,
+				0.1 * widthMl,
+				(Math.hypot(shape.error, bySeal) / perShare) * fillMl
+			) * (flags.includes('two-edges') ? 5 : 1),
 		liquid: liquidRow === undefined ? null : Number(Math.max(0, ml(shareOf(liquidRow))).toFixed(5)),
 		ends: scale.ends,
 		at: { plunger: plungerAt, liquid: liquidRow === undefined ? null : shareOf(liquidRow) },
 		lines: scale.lines,
 		flags
 	});
+}
+
+/** Steps below it are of the tip, as a share of the scale. */
+const TIP = 0.015;
+/** A ring of a seal is at least so long, mL a mL of the syringe; thin ones part by gaps that let light through. */
+const THIN_RING = 0.012;
+/** A seal is no longer than this, mL a mL of the syringe. */
+const LONGEST_SEAL = 0.12;
+/** A thin ring's edge is a step of at least this share of the strongest. */
+const RING_STEP = 0.4;
+
+/** The edge of a thin ring that stands before the edge found: it is the seal's end, however pale the gap behind it. */
+function ringBefore(soft: number[], found: number, ring: number, ground: number): number {
+	const step = (row: number) => {
+		const tip = median(soft.slice(Math.max(0, row - ring), Math.max(1, row - Math.round(ring * 0.3))));
+		// A ring is dark for more than half of that; a line of the scale is not.
+		const back = median(soft.slice(row + 1, row + ring));
+		return tip - back;
+	};
+	const reach = Math.round((LONGEST_SEAL / THIN_RING) * ring);
+	const from = Math.max(2, found - reach);
+	const rows = Array.from({ length: found + Math.round(ground / 2) - from }, (_, i) => from + i).filter(
+		(row) => row + ring < soft.length
+	);
+	const steps = rows.map(step);
+	const strongest = Math.max(0, ...steps);
+	const [place] = peaksOf(steps, Math.round(ring * 0.7)).filter(
+		(i) => nth(steps, i) >= Math.max(LEAST_STEP, RING_STEP * strongest)
+	);
+	const row = place === undefined ? found : nth(rows, place);
+	return row < found - ring ? row : found;
+}
+
+/** Parts of the bore whose edge is looked at by itself, from one wall to the other. */
+const PARTS = 7;
+/** An edge that is further on at the walls than in the middle by so many graduations is that of a cone or of a view at a slant: it is read at its ring. */
+const UNEVEN = 0.6;
+/** How far off the middle the walls are, in half-widths of what is looked at, and how well that is known. */
+const [WALL, WALL_KNOWN] = [1.1, 0.12];
+
+/** Where the edge stands at the walls, in rows beyond where it stands in the middle; its error so; and whether that is more than lines and noise make. */
+function edgeAcross(
+	rows: number[][],
+	middle: number,
+	ground: number,
+	graduation: number
+): { wall: number; error: number; uneven: boolean } {
+	const across = rows[0]?.length ?? 0;
+	const size = across / PARTS;
+	const level = { wall: 0, error: 0, uneven: false };
+	const [from, to] = [
+		Math.max(0, Math.round(middle - 2.5 * ground)),
+		Math.min(rows.length, Math.round(middle + 3.5 * ground))
+	];
+	const short = Math.max(2, Math.round(ground / 3));
+	const found = Array.from({ length: PARTS }, (_, part) => {
+		const its = smoothed(
+			rows
+				.slice(from, to)
+				.map((row) => median(row.slice(Math.floor(part * size), Math.ceil((part + 1) * size)))),
+			Math.max(1, Math.round(0.12 * graduation))
+		);
+		const step = (i: number) =>
+			i < short || i + short >= its.length
+				? 0
+				: median(its.slice(i - short, i)) - median(its.slice(i + 1, i + 1 + short));
+		const steps = its.map((_, i) => step(i));
+		const strongest = Math.max(...steps);
+		// Beside the scale the long lines are steps too; the edge is the first of the strong ones that stays dark.
+		const at = peaksOf(steps, short).find((i) => nth(steps, i) >= AS_STRONG * strongest);
+		if (at === undefined || strongest < LEAST_STEP) return undefined;
+		const off = ((part + 0.5) / PARTS) * 2 - 1;
+		return { off: Math.abs(off), row: from + halfway(its, at, ground, short * 2).row - middle };
+	}).filter((p) => p !== undefined);
+	if (found.length < 5) return level;
+	// Median of slopes over pairs (Theil 1950, Sen 1968): a part that a line spoils does not count.
+	const slopes = found.flatMap((p, i) =>
+		found
+			.slice(i + 1)
+			.flatMap((q) => (Math.abs(p.off - q.off) > 0.2 ? [(p.row - q.row) / (p.off - q.off)] : []))
+	);
+	const slope = slopes.length ? median(slopes) : 0;
+	const centre = median(found.map((p) => p.row - slope * p.off));
+	const scatter = median(found.map((p) => Math.abs(p.row - centre - slope * p.off)));
+	const uneven = Math.abs(slope) > UNEVEN * graduation && Math.abs(slope) > 2 * scatter;
+	if (!uneven) return level;
+	return { wall: centre + WALL * slope, error: Math.hypot(WALL_KNOWN * slope, 2 * scatter), uneven };
 }
 
 function smoothed(values: number[], radius: number): number[] {

@@ -63,6 +63,8 @@ export function plungerFlags(result: PlungerResult): string[] {
 	const said: Record<PlungerResult['flags'][number], string> = {
 		'no-edge':
 			'No plunger’s edge is seen along the barrel: mark the ends of the scale again, on the middle of the barrel.',
+		'uneven-edge':
+			'The plunger’s end is a cone, or it is seen at a slant: it is read at its ring, and less surely. Look along the barrel, straight on.',
 		'two-edges': 'Two edges look alike: see whether the line stands on the plunger’s edge.',
 		'no-lines': 'The scale’s lines are not clear: only the marked ends count, so place them with care.',
 		'ends-unsure':
