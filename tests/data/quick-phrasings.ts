@@ -164,6 +164,8 @@ export const PHRASINGS: [
 	['sg 1.2', 'specific gravity'],
 	['sal 60', 'at most'],
 	['mg 1.280.5', 'two decimal marks'],
+	['constructor 8', 'begin with what was measured'],
+	['alk 8 constructor', 'is not understood'],
 	['alk -3', 'cannot be below 0'],
 	['ph 8.2 left', 'no syringe method'],
 	['no3 half 5', 'no half sample'],

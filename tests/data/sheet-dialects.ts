@@ -216,6 +216,11 @@ export const DIALECTS: Dialect[] = [
 		]
 	},
 	{
+		name: 'headers that are names of every object',
+		text: 'date,alk constructor,toString\n2026-01-05,8.1,430\n',
+		found: [['2026-01-05T19:00:00Z', 'alkalinity', shown(8.1)]]
+	},
+	{
 		name: 'a type that is the parameter',
 		text: 'date,type,result\n2026-01-05,KH,8.1\n2026-01-05,Ca,430\n',
 		found: [

@@ -1,5 +1,5 @@
 import { nth } from '../nth';
-import { PARAMETER_WORDS, UNIT_WORDS } from '../quick';
+import { PARAMETER_WORDS, UNIT_WORDS, lexicon } from '../quick';
 import { UNITS, parameterOf, type ParameterId } from '../quantities';
 import { parseDate, parseTime, type DateOrder } from './sheet-dates';
 
@@ -58,7 +58,7 @@ const WORDS: Record<Exclude<Meaning['kind'], 'skip' | 'value'> | 'result', strin
 };
 
 /** What other languages and habits call parameters, beside the words of the quick line. */
-const MORE_PARAMETERS: Record<string, ParameterId> = {
+const MORE_PARAMETERS = lexicon<ParameterId>({
 	alkalinität: 'alkalinity',
 	alcalinité: 'alkalinity',
 	karbonathärte: 'alkalinity',
@@ -82,16 +82,16 @@ const MORE_PARAMETERS: Record<string, ParameterId> = {
 	leitwert: 'salinity',
 	ammonium: 'ammonia',
 	silikat: 'silicate'
-};
+});
 /** What such a word says of the unit as well. */
-const IMPLIED: Record<string, string> = {
+const IMPLIED = lexicon<string>({
 	dichte: 'SG 25/25',
 	density: 'SG 25/25',
 	gravity: 'SG 25/25',
 	leitwert: 'mS/cm 25C',
 	cond: 'mS/cm 25C',
 	conductivity: 'mS/cm 25C'
-};
+});
 
 /**
  * Words that make a column or a row of a parameter no test of the tank's water: what was poured, what was wanted, what follows from tests, and
@@ -171,11 +171,7 @@ export function namedIn(text: string): { parameter: ParameterId; unit: string | 
 }
 const stemOf = (word: string): string => word.replace(/-[np]$/, '');
 const parameterOfWord = (word: string): ParameterId | undefined =>
-	Object.hasOwn(PARAMETER_WORDS, word)
-		? PARAMETER_WORDS[word]
-		: Object.hasOwn(MORE_PARAMETERS, word)
-			? MORE_PARAMETERS[word]
-			: undefined;
+	PARAMETER_WORDS[word] ?? MORE_PARAMETERS[word];
 /** Words that say nothing of a unit. */
 const FILLING = new Set(['as', 'in', 'of', 'als', 'en', 'total', 'level', 'value', 'test']);
 /** A word of the kind that units are made of. */

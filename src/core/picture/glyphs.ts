@@ -82,7 +82,7 @@ export function reread(pixels: Pixels, words: InkWord[], texts: Word[]): Word[] 
 	});
 }
 
-/** Pixels from one letter to the next, as heights of a letter: figures of a face are set alike wide. */
+/** From the middle of one letter to that of the next, in heights of a letter: figures of a face are set alike wide. */
 function advanceOf(words: InkWord[]): number {
 	const advances = words.flatMap(({ letters, points }) =>
 		letters.slice(1).flatMap((letter, i) => {
@@ -137,22 +137,12 @@ function lookOf(pixels: Pixels, { letters, points }: InkWord, box: Box): Float32
 			look[j * ACROSS + i] = dark;
 			sum += dark;
 		}
-	const mean = sum / look.length;
 	// Where another letter was cut away there is paper.
-	const paper = Math.min(...look.filter((v) => v > 0), mean);
-	let square = 0;
-	for (let k = 0; k < look.length; k++) {
-		look[k] = Math.max(0, (look[k] ?? 0) - paper);
-		square += look[k]! ** 2;
-	}
-	const whole = look.reduce((a, b) => a + b, 0) / look.length;
-	let length = 0;
-	for (let k = 0; k < look.length; k++) {
-		look[k] = look[k]! - whole;
-		length += look[k]! ** 2;
-	}
-	const scale = square > 0 && length > 0 ? 1 / Math.sqrt(length) : 0;
-	return look.map((v) => v * scale);
+	const paper = Math.min(...look.filter((v) => v > 0), sum / look.length);
+	const inked = look.map((v) => Math.max(0, v - paper));
+	const mean = inked.reduce((a, b) => a + b, 0) / inked.length;
+	const length = Math.hypot(...inked.map((v) => v - mean));
+	return inked.map((v) => (length > 0 ? (v - mean) / length : 0));
 }
 
 /** The mean look of each digit. */

@@ -1,7 +1,11 @@
 import type { ParameterId, Quantity } from '../quantities';
 
+/** Words and what they mean, and nothing else: “constructor” is none of them. */
+export const lexicon = <T>(words: Record<string, T>): Record<string, T> =>
+	Object.assign(Object.create(null) as Record<string, T>, words);
+
 /** What keepers call their parameters, in lower case. */
-export const PARAMETER_WORDS: Record<string, ParameterId> = {
+export const PARAMETER_WORDS = lexicon<ParameterId>({
 	alk: 'alkalinity',
 	alkalinity: 'alkalinity',
 	kh: 'alkalinity',
@@ -43,9 +47,9 @@ export const PARAMETER_WORDS: Record<string, ParameterId> = {
 	si: 'silicate',
 	sio2: 'silicate',
 	silicate: 'silicate'
-};
+});
 
-const PER_LITRE = {
+const PER_LITRE = lexicon<string | null>({
 	'mg/l': 'mg/L',
 	ppm: 'mg/L',
 	'ug/l': 'ug/L',
@@ -53,11 +57,11 @@ const PER_LITRE = {
 	'mmol/l': 'mmol/L',
 	mmol: 'mmol/L',
 	'umol/l': 'umol/L'
-};
+});
 
 /** Unit words after a number, by parameter. `null`: could mean two units, and the keeper has to say which. */
 export const UNIT_WORDS: Record<ParameterId, Record<string, string | null>> = {
-	alkalinity: {
+	alkalinity: lexicon({
 		dkh: 'dKH',
 		'°dkh': 'dKH',
 		kh: 'dKH',
@@ -69,15 +73,15 @@ export const UNIT_WORDS: Record<ParameterId, Record<string, string | null>> = {
 		caco3: 'ppm CaCO3',
 		'ppm caco3': 'ppm CaCO3',
 		'mg/l caco3': 'ppm CaCO3'
-	},
-	hardness: {
+	}),
+	hardness: lexicon({
 		dgh: 'dGH',
 		gh: 'dGH',
 		ppm: 'ppm CaCO3',
 		'mg/l': 'ppm CaCO3',
 		'ppm caco3': 'ppm CaCO3',
 		'meq/l': 'meq/L'
-	},
+	}),
 	calcium: PER_LITRE,
 	magnesium: PER_LITRE,
 	potassium: PER_LITRE,
@@ -87,7 +91,7 @@ export const UNIT_WORDS: Record<ParameterId, Record<string, string | null>> = {
 	silicate: PER_LITRE,
 	nitrate: nitrogen('NO3', 'no3'),
 	nitrite: nitrogen('NO2', 'no2'),
-	ammonia: {
+	ammonia: lexicon({
 		'mg/l': 'mg/L NH4',
 		ppm: 'mg/L NH4',
 		nh4: 'mg/L NH4',
@@ -106,8 +110,8 @@ export const UNIT_WORDS: Record<ParameterId, Record<string, string | null>> = {
 		'nh3-n': 'mg/L NH-N',
 		'ppm nh3-n': 'mg/L NH-N',
 		'mg/l nh3-n': 'mg/L NH-N'
-	},
-	phosphate: {
+	}),
+	phosphate: lexicon({
 		'mg/l': 'mg/L PO4',
 		ppm: 'mg/L PO4',
 		po4: 'mg/L PO4',
@@ -128,10 +132,17 @@ export const UNIT_WORDS: Record<ParameterId, Record<string, string | null>> = {
 		'ug/l': null,
 		p: null,
 		'umol/l': 'umol/L'
-	},
-	salinity: { psu: 'PSU', ppt: 'PSU', '‰': 'PSU', sg: 'SG 25/25', ms: 'mS/cm 25C', 'ms/cm': 'mS/cm 25C' },
-	ph: { ph: 'pH' },
-	temperature: { c: 'C', '°c': 'C', f: 'F', '°f': 'F' }
+	}),
+	salinity: lexicon({
+		psu: 'PSU',
+		ppt: 'PSU',
+		'‰': 'PSU',
+		sg: 'SG 25/25',
+		ms: 'mS/cm 25C',
+		'ms/cm': 'mS/cm 25C'
+	}),
+	ph: lexicon({ ph: 'pH' }),
+	temperature: lexicon({ c: 'C', '°c': 'C', f: 'F', '°f': 'F' })
 };
 
 /** Unit words of what is no parameter: water, powders, glass. Where a gallon is not said to be another it is a US one. */
@@ -155,10 +166,10 @@ export const AMOUNT_WORDS = {
 	length: { cm: 'cm', mm: 'mm', m: 'm', in: 'in', inch: 'in', inches: 'in', ft: 'ft', feet: 'ft' }
 } satisfies Partial<Record<Quantity, Record<string, string>>>;
 
-function nitrogen(formula: 'NO3' | 'NO2', word: string): Record<string, string> {
+function nitrogen(formula: 'NO3' | 'NO2', word: string): Record<string, string | null> {
 	const whole = `mg/L ${formula}`;
 	const part = `mg/L ${formula}-N`;
-	return {
+	return lexicon<string | null>({
 		'mg/l': whole,
 		ppm: whole,
 		[word]: whole,
@@ -172,5 +183,5 @@ function nitrogen(formula: 'NO3' | 'NO2', word: string): Record<string, string> 
 		[`ppm ${word}-n`]: part,
 		[`mg/l ${word}-n`]: part,
 		'umol/l': 'umol/L'
-	};
+	});
 }

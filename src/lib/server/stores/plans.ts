@@ -58,7 +58,9 @@ export async function planFor(asker: Asker, systemId: string, wish: PlanWish): P
 }
 
 async function makePlan(asker: Asker, systemId: string, wish: PlanWish): Promise<Planned> {
-	const [shelf, held] = await Promise.all([supplementsOf(asker), heldPlan(systemId)]);
+	const [bottles, held] = await Promise.all([supplementsOf(asker), heldPlan(systemId)]);
+	// What was put on the shelf before it was known to be impossible is left out, and the shelf says so.
+	const shelf = bottles.filter(({ profile }) => compositionOf(profile).ok);
 	const request = await requestFor(asker, systemId, wish, shelf);
 	const names = Object.fromEntries(shelf.map((s) => [s.id, s.profile.name]));
 	if (!request.parameters.length) return { request, result: NOTHING, wish, names, kept: null, nothing: true };

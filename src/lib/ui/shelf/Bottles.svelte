@@ -30,7 +30,8 @@
 
 	function rowOf(b: ShelfSupplement) {
 		const its = compositionOf(b.profile);
-		if (!its.ok) return { title: '', does: '', left: '' };
+		if (!its.ok)
+			return { title: '', does: `▲ ${its.problems[0]?.message ?? ''}. No plan uses it.`, left: '' };
 		const { main, raises, per } = its.value;
 		const own = parameterOf(main);
 		const ten = (10 * (raises[main] ?? 0)) / system.netVolumeL;

@@ -33,7 +33,7 @@
 	const suspects = $derived(new Map(fit?.suspects.map((s) => [typed.rowOf[s.index]!, s.expected])));
 	const told = (next: Row[]) => ontyped(next, chartTyped(next, instrument));
 	/** The keeper has looked: it stands so on the leaflet. */
-	const check = () => oncheck(linesSaid(typed.points), { ...typed, open: false });
+	const check = () => oncheck(linesSaid(typed.points, fit?.asks ?? []), { ...typed, open: false });
 	function set(at: number, part: Partial<Row>) {
 		// Whoever writes a line has looked at it.
 		doubtful = doubtful.filter((line) => line !== at + 1);

@@ -51,7 +51,9 @@ export interface Instrument {
 	/** The lines that the keeper looked at again and said to be as printed, as {@link linesSaid} has them. */
 	checked?: string | undefined;
 }
-export const linesSaid = (points: [number, number][]): string => JSON.stringify(points);
+/** Another unit, or another way to read it, is another question. */
+export const linesSaid = (points: [number, number][], asks: ChartResult['asks']): string =>
+	JSON.stringify([points, asks]);
 
 /** Reads a table of typed lines. Half a line is waited for, not complained of. */
 export function chartTyped(rows: Row[], instrument: Instrument): ChartTyped {
@@ -87,7 +89,10 @@ export function chartTyped(rows: Row[], instrument: Instrument): ChartTyped {
 		problems,
 		problem: outcome?.ok === false ? outcome.problems.find((p) => at(p) === undefined)?.message : undefined,
 		fit: outcome?.ok ? outcome.value : undefined,
-		open: outcome?.ok === true && outcome.value.asks.length > 0 && checked !== linesSaid(points)
+		open:
+			outcome?.ok === true &&
+			outcome.value.asks.length > 0 &&
+			checked !== linesSaid(points, outcome.value.asks)
 	};
 }
 
