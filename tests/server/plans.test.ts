@@ -7,7 +7,7 @@ import { SHIPPED_METHODS } from '../../src/core/methods';
 import { trend, type DatedEvent } from '../../src/core/trend';
 import type { Asker } from '../../src/lib/server/identity/asker';
 import { database } from '../../src/lib/server/db/connection';
-import { event, membership } from '../../src/lib/server/db/schema';
+import { event, membership, supplement } from '../../src/lib/server/db/schema';
 import { bookFile } from '../../src/lib/server/archive/book-export';
 import { takeBook } from '../../src/lib/server/archive/book-import';
 import { calendarOf } from '../../src/lib/server/stores/calendar';
@@ -140,6 +140,17 @@ describe('a plan', () => {
 		});
 		expect(without.result.steps.some((s) => s.supplement === pours[0]!.supplement)).toBe(false);
 		expect(without.result.refused).toContainEqual({ parameter: 'alkalinity', why: 'no-supplement' });
+	});
+	it('leaves out a bottle that was put on the shelf before it was known to be impossible', async () => {
+		const id = uuid();
+		const recipe = { salt: 'CaCO3', gramsPerL: 50 };
+		await database()
+			.insert(supplement)
+			.values({ id, ownerId: keeper.userId, profile: { ...SODA, composition: { recipe } }, finished: false });
+		const { request, result } = await planFor(again(keeper), tank, {});
+		expect(request.supplements.some((s) => s.id === id)).toBe(false);
+		expect(result.steps.some((s) => s.kind === 'dose')).toBe(true);
+		await finishSupplement(again(keeper), id, true);
 	});
 	it('is the tank’s members’: strangers find none, viewers follow none', async () => {
 		expect(await status(planFor(again(stranger), tank, {}))).toBe(404);
