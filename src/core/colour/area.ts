@@ -1,4 +1,5 @@
 import {
+	convertLab65ToRgb,
 	convertLrgbToRgb,
 	convertRgbToLab65,
 	convertRgbToLrgb,
@@ -91,6 +92,12 @@ export function labIn(light: Triple, white: Triple): Triple {
 	const [r, g, b] = light.map((v, c) => Math.max(0, v) / white[c as 0]) as Triple;
 	const { l, a, b: yellow } = convertRgbToLab65(convertLrgbToRgb({ r, g, b }));
 	return [l, a ?? 0, yellow ?? 0];
+}
+
+/** And back: the light of a colour in CIELAB, as shares of white. */
+export function lightOf([l, a, b]: Triple): Triple {
+	const { r, g, b: blue } = convertRgbToLrgb(convertLab65ToRgb({ l, a, b }));
+	return [r, g, blue];
 }
 
 /** The covariance of an area's mean colour, from its pixels' own spread. */

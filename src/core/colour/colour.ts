@@ -1,31 +1,14 @@
 import { formatHex } from 'culori/fn';
 import { nth } from '../nth';
 import { bad, good, type Outcome } from '../problems';
-import {
-	covarianceOfMean,
-	labIn,
-	lookedAt,
-	looksDifferent,
-	type Covariance,
-	type Looked,
-	type Triple
-} from './area';
+import { covarianceOfMean, labIn, lookedAt, looksDifferent, type Looked, type Triple } from './area';
 import { onPath, valueAt, type Patch } from './path';
+import { outer, plus, posterior } from './posterior';
 import type { Cast, ColourFlag, ColourRequest, ColourResult } from './schema';
 
-/** Places a patch step is divided into. */
-const FINE = 50;
-/** How far past the ends it is looked, in patch steps. */
-const BEYOND = 1;
-/** Clearly past an end: this chance, and at least so far, in patch steps. */
-const CLEARLY = 0.975;
-const CLEARLY_STEPS = 0.15;
 /** Light differs between two places of a picture by so much where the ground beside each was seen, and where it was not. */
 const LIGHT_BESIDE = 0.015;
 const LIGHT_ANYWHERE = 0.03;
-/** A vial is no print: what its colour is off the card's path by before anything is seen, CIELAB units, and for how many measurements that counts. */
-const OFF_BEFORE = 0.8;
-const OFF_COUNTS = 2;
 /** CIEDE2000 from the path from which on it is another hue than the card's. */
 const OFF_THE_PATH = 6;
 /** Relative spread of the ground's brightness from which on the light is uneven. */
@@ -38,8 +21,7 @@ const CAST = 18;
 /**
  * A shade from a photograph: where a vial's colour lies on the path of the card's patches, all in one picture, so that the card is its own
  * calibration. Colours go to CIELAB under the picture's own white; the nearest place is found by total least squares (vial and patches
- * both have their pixels' covariance), as a posterior over the path with equal chances a step. What is off the path sideways tells how
- * far off it may be along it. Clipped, glaring, dark or tiny areas are refused: no value then, and what is wrong. Problems: patches out of order.
+ * both have their pixels' covariance), as a posterior over the path with equal chances a step, over what may lie between vial and print too. Clipped, glaring, dark or tiny areas are refused: no value then, and what is wrong. Problems: patches out of order.
  *
  * @example const of = (g) => Array.from({ length: 30 }, () => [230, g, 220]); colour({ patches: [{ value: 0, samples: of(230) }, { value: 5, samples: of(190) }, { value: 10, samples: of(150) }], vial: { samples: of(170) } }).value.position.between // → [5, 10]
  */
@@ -92,7 +74,7 @@ export function colour(request: ColourRequest): Outcome<ColourResult> {
 	const light = beside ? LIGHT_BESIDE : Math.hypot(LIGHT_ANYWHERE, ground?.spread ?? LIGHT_ANYWHERE);
 	const own = plus(covarianceOfMean(seen, white), outer(byLight(seen.mean, white, light)));
 
-	const found = posterior(path, lab, own);
+	const found = posterior(path, lab, own, untreated !== undefined);
 	const distance = looksDifferent(lab, onPath(path, found.best).lab);
 	if (distance > OFF_THE_PATH) where.push({ flag: 'off-the-path', area: 'vial' });
 	const flags = [...new Set(where.map((w) => w.flag))];
@@ -191,99 +173,6 @@ function throughWater(
 function byLight(light: Triple, white: Triple, relative: number): Triple {
 	const brighter = labIn(light.map((v) => v * (1 + relative)) as Triple, white);
 	return labIn(light, white).map((v, c) => brighter[c as 0] - v) as Triple;
-}
-
-const outer = (v: Triple): Covariance => v.map((a) => v.map((b) => a * b)) as Covariance;
-const plus = (a: Covariance, b: Covariance, times = 1): Covariance =>
-	a.map((row, i) => row.map((v, j) => v + times * b[i as 0][j as 0])) as Covariance;
-const UNIT: Covariance = [
-	[1, 0, 0],
-	[0, 1, 0],
-	[0, 0, 1]
-];
-
-/** Squared Mahalanobis distance and the logarithm of the determinant, of 3 by 3. */
-function held(d: Triple, s: Covariance): { squared: number; logDet: number } {
-	const [[a, b, c], [, e, f], [, , i]] = s;
-	const [A, B, C] = [e * i - f * f, c * f - b * i, b * f - c * e];
-	const det = Math.max(a * A + b * B + c * C, 1e-30);
-	const [E, F, I] = [a * i - c * c, b * c - a * f, a * e - b * b];
-	const [x, y, z] = d;
-	return {
-		squared: (A * x * x + E * y * y + I * z * z + 2 * (B * x * y + C * x * z + F * y * z)) / det,
-		logDet: Math.log(det)
-	};
-}
-
-/** Where on the path a colour lies: mean, deviation and 95 % in patch steps, and whether it is clearly past an end. */
-function posterior(path: Patch[], lab: Triple, own: Covariance) {
-	const last = path.length - 1;
-	const places = Array.from({ length: (last + 2 * BEYOND) * FINE + 1 }, (_, k) => k / FINE - BEYOND);
-	const apart = places.map((place) => {
-		const { lab: there, doubt, covariance } = onPath(path, place);
-		return {
-			place,
-			d: lab.map((v, c) => v - there[c as 0]) as Triple,
-			sigma: plus(plus(own, covariance), outer(doubt))
-		};
-	});
-	// What lies sideways of the path by more than pixels explain is what a print and a vial differ by; along it they may differ as much.
-	const nearest = apart.reduce((a, b) =>
-		held(b.d, plus(b.sigma, UNIT, OFF_BEFORE ** 2)).squared <
-		held(a.d, plus(a.sigma, UNIT, OFF_BEFORE ** 2)).squared
-			? b
-			: a
-	);
-	const sideways = nearest.d.reduce((sum, v) => sum + v * v, 0);
-	const off = (OFF_COUNTS * OFF_BEFORE ** 2 + sideways) / (OFF_COUNTS + 2);
-	const logs = apart.map(({ d, sigma }) => {
-		const { squared, logDet } = held(d, plus(sigma, UNIT, off));
-		return -0.5 * (squared + logDet);
-	});
-	const top = Math.max(...logs);
-	const weights = logs.map((v) => Math.exp(v - top));
-	const all = summed(places, weights, path);
-	const below = shareOf(places, weights, (p) => p < 0);
-	const above = shareOf(places, weights, (p) => p > last);
-	const beyond =
-		below > CLEARLY && all.mean < -CLEARLY_STEPS
-			? ('<' as const)
-			: above > CLEARLY && all.mean > last + CLEARLY_STEPS
-				? ('>' as const)
-				: undefined;
-	const inside = weights.map((w, k) => (nth(places, k) < 0 || nth(places, k) > last ? 0 : w));
-	return {
-		...summed(places, inside.some((w) => w > 1e-12) ? inside : weights, path),
-		beyond,
-		best: nearest.place
-	};
-}
-
-const shareOf = (places: number[], weights: number[], of: (place: number) => boolean): number => {
-	const sum = weights.reduce((a, b) => a + b, 0);
-	return weights.reduce((a, w, k) => a + (of(nth(places, k)) ? w : 0), 0) / sum;
-};
-
-function summed(places: number[], weights: number[], path: Patch[]) {
-	const sum = weights.reduce((a, b) => a + b, 0);
-	const mean = places.reduce((a, p, k) => a + p * nth(weights, k), 0) / sum;
-	const deviation = Math.sqrt(places.reduce((a, p, k) => a + (p - mean) ** 2 * nth(weights, k), 0) / sum);
-	const values = places.map((p) => valueAt(path, p));
-	const middle = values.reduce((a, v, k) => a + v * nth(weights, k), 0) / sum;
-	const valueDeviation = Math.sqrt(
-		values.reduce((a, v, k) => a + (v - middle) ** 2 * nth(weights, k), 0) / sum
-	);
-	const quantile = (chance: number) => {
-		let sofar = 0;
-		return nth(
-			places,
-			Math.max(
-				0,
-				weights.findIndex((w) => (sofar += w) >= chance * sum)
-			)
-		);
-	};
-	return { mean, deviation, valueDeviation, low: quantile(0.025), high: quantile(0.975) };
 }
 
 /** What colour the light is, by what it makes of white. */
