@@ -111,17 +111,25 @@ function followed(request: CorrectRequest, steps: PlanStep[], off: Off): Record<
 export function verdictOn(
 	request: CorrectRequest,
 	steps: PlanStep[]
-): { risks: CorrectResult['risks']; safe: boolean; testBy: { parameter: string; day: number }[] } {
+): {
+	risks: CorrectResult['risks'];
+	safe: boolean;
+	testBy: { parameter: string; day: number }[];
+	/** Levels that lie below their band on some day. */
+	low: string[];
+} {
 	const risks: CorrectResult['risks'] = [];
 	const testBy: { parameter: string; day: number }[] = [];
+	const low: string[] = [];
 	let safe = true;
 	for (const [parameter, path] of Object.entries(checkedPaths(request, steps))) {
 		const its = request.parameters.find((p) => p.parameter === parameter)!;
-		const [low, high] = alarmOf(its);
+		const [least, most] = alarmOf(its);
 		const width = its.band.upper - its.band.lower;
 		const slack = ROUNDED * width;
-		const off = (level: number) => Math.max(low - level, level - high, 0);
+		const off = (level: number) => Math.max(least - level, level - most, 0);
 		const { mean } = path;
+		if (mean.some((level) => level < its.band.lower - slack)) low.push(parameter);
 		const [now, end] = [mean[0]!, mean.at(-1)!];
 		const left = mean.findIndex((level, day) => day > 0 && off(level) > slack);
 		// Who begins outside is on the way back: only a way that leads further out is no plan.
@@ -136,7 +144,7 @@ export function verdictOn(
 				kind: 'alarm',
 				day: left,
 				parameter,
-				numbers: { level, alarm: level < low ? low : high, needsPerDay: its.usePerDay.mean - gives }
+				numbers: { level, alarm: level < least ? least : most, needsPerDay: its.usePerDay.mean - gives }
 			});
 			continue;
 		}
@@ -163,11 +171,11 @@ export function verdictOn(
 		}
 		const [lowest, highest] = [path.low[1], path.high[1]];
 		const near = mean.findIndex(
-			(_, day) => day > 0 && ((low > 0 && lowest[day]! < low - slack) || highest[day]! > high + slack)
+			(_, day) => day > 0 && ((least > 0 && lowest[day]! < least - slack) || highest[day]! > most + slack)
 		);
 		if (near > 0 && off(now) <= slack) testBy.push({ parameter, day: Math.max(0, near - 1) });
 	}
-	return { risks, safe, testBy };
+	return { risks, safe, testBy, low };
 }
 
 const perUnit = ({ supplements, water }: CorrectRequest, id: string, parameter: string): number => {

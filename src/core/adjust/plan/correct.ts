@@ -46,7 +46,7 @@ export function correct(request: CorrectRequest, solver: Solver): Outcome<Correc
 			proved = found.proved && !few;
 		}
 	}
-	const { steps, risks, safe, testBy } = made;
+	const { steps, risks, safe, testBy, low } = made;
 	const all = inOrder([
 		...steps,
 		// Whoever knows a level too badly to say that it stays clear of its alarm is asked to test it in time.
@@ -64,7 +64,8 @@ export function correct(request: CorrectRequest, solver: Solver): Outcome<Correc
 		path,
 		home: Object.fromEntries(situation.levels.map((l) => [l.parameter, homeOf(l, path[l.parameter] ?? [])])),
 		refused: situation.levels.flatMap(({ parameter, refused }) =>
-			refused ? [{ parameter, why: refused }] : []
+			// What stays in its band by the check lacks no bottle.
+			refused && (refused !== 'no-supplement' || low.includes(parameter)) ? [{ parameter, why: refused }] : []
 		),
 		risks: [...risks, ...risksOf(request, situation, all, path)],
 		safe,

@@ -141,6 +141,32 @@ describe('a plan in the cases a keeper meets once a year', () => {
 		expect(of(waits.steps, 'dose', 'alkalinity')[0]!.changes!['alkalinity']).toBeGreaterThan(0.25);
 		expect(waits.refused).toContainEqual({ parameter: 'magnesium', why: 'no-supplement' });
 	});
+	it('asks for a test, and pours nothing, where level, use and doser cannot all be true', () => {
+		const odd = (its: Parameter, more: Partial<CorrectRequest> = {}) => {
+			const made = plan([its, potassium(365)], more);
+			expect(made.refused).toContainEqual({ parameter: its.parameter, why: 'contradicts' });
+			expect(of(made.steps, 'test', its.parameter)[0]).toMatchObject({ day: 0, why: 'contradicts' });
+			expect(of(made.steps, 'dose', its.parameter)).toEqual([]);
+			// The others go on.
+			expect(of(made.steps, 'dose', 'potassium').length).toBeGreaterThan(0);
+		};
+		// Corals make no alkalinity.
+		odd(alkalinity(7.2, uses(-0.6, 0.1)));
+		// Three dKH a day over use, and the level lies low all the same.
+		odd(alkalinity(7.6, uses(0.2, 0.05)), { dosing: [{ supplement: SODA.id, mlPerDay: 240 }] });
+		// Hard water for what evaporates is no contradiction.
+		const hard = plan([alkalinity(7.2, uses(-0.05, 0.01))]);
+		expect(hard.refused).toEqual([]);
+		expect(of(hard.steps, 'dose', 'alkalinity').length).toBeGreaterThan(0);
+	});
+	it('pours for a level that is low for certain, though its error is wider than its band', () => {
+		const vague = (mean: number) =>
+			plan([{ ...alkalinity(mean), now: { mean, standardDeviation: 1 } }], { prefer: 'soonest' });
+		expect(vague(8.2).refused).toContainEqual({ parameter: 'alkalinity', why: 'unknown' });
+		const low = vague(6.3);
+		expect(low.refused).toEqual([]);
+		expect(of(low.steps, 'dose', 'alkalinity')[0]!.day).toBe(0);
+	});
 	it('asks for a test in time where a level is known too badly to say that it stays clear of its alarm', () => {
 		const vague = plan([alkalinity(8.7, uses(0.1, 0.25))]);
 		const tests = of(vague.steps, 'test', 'alkalinity').map((s) => s.day);

@@ -1,6 +1,6 @@
 import { nth } from '../../nth';
 import { omegaBound } from './saturation';
-import type { CorrectRequest } from './schema';
+import { NOT_KNOWN, type CorrectRequest } from './schema';
 import { costOf, fractionOn, freshOf, NO_CHANGE, type Changing } from './changing';
 import { chordOf, IONS, Z95 } from './limits';
 import { isKept, riseMargin, type Level, type Pourable, type Situation } from './situation';
@@ -272,7 +272,8 @@ const usableDays = (s: Pourable, { levels, rests }: Situation): number[] => {
 const forbidden = (effect: Record<string, number>, levels: Level[], t: number): boolean =>
 	levels.some(
 		(l) =>
-			(l.refused === 'odd' || l.refused === 'unproved' || l.refused === 'unknown') &&
+			l.refused !== undefined &&
+			NOT_KNOWN.includes(l.refused) &&
 			(effect[l.parameter] ?? 0) * (1 / Math.max(l.up, 1e-9)) > SIDE &&
 			l.mode[t] === 'none' &&
 			l.parameter !== 'salinity'

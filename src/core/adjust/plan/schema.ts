@@ -128,6 +128,7 @@ export const REASONS = [
 	'before-acting',
 	'odd',
 	'unproved',
+	'contradicts',
 	/** To see what was done. */
 	'check',
 	/** It is known too badly to say that it stays clear of its alarm. */
@@ -162,7 +163,18 @@ export const PlanStep = Type.Object(
 );
 export type PlanStep = Type.Static<typeof PlanStep>;
 
-export const REFUSALS = ['odd', 'salinity-first', 'no-supplement', 'unknown', 'unproved'] as const;
+export const REFUSALS = [
+	'odd',
+	'salinity-first',
+	'no-supplement',
+	'unknown',
+	'unproved',
+	/** Level, use and doser cannot all be as they are said to be. */
+	'contradicts'
+] as const;
+type Refusal = (typeof REFUSALS)[number];
+/** Refused for want of knowledge: nothing is poured for it, nor anything that moves it beside, until it is tested. */
+export const NOT_KNOWN: readonly Refusal[] = ['odd', 'unproved', 'unknown', 'contradicts'];
 export const RISKS = [
 	/** It leaves an alarm whatever is done within what animals take. */
 	'alarm',

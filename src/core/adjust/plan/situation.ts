@@ -249,16 +249,12 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 	);
 	const others = situation.pourables.filter((s) => (s.effect[parameter] ?? 0) > 0 && holdsSome(s));
 	const below = natural.some((level) => band.lower > 0 && level < inner[0]);
-	// What needs nothing is not asked for a test; only a test that does not fit is, whatever it says.
-	const refused = p.odd
-		? 'odd'
-		: !wants
-			? undefined
-			: p.unproved
-				? 'unproved'
-				: Z95 * now.standardDeviation >= width
-					? 'unknown'
-					: undefined;
+	const set = request.dosing.reduce(
+		(sum, { supplement, mlPerDay }) =>
+			sum + mlPerDay * (situation.pourables.find((s) => s.id === supplement)?.effect[parameter] ?? 0),
+		0
+	);
+	const refused = whyRefused(p, wants, set);
 	// What new water takes of a level that would hold by itself is poured again.
 	const fresh = request.change?.water[parameter];
 	const thinned = fresh !== undefined && fresh < inner[0] ? situation.changeDays : [];
@@ -315,6 +311,39 @@ function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situat
 			? helpedByChange(parameter, request, inner[0])
 			: {})
 	};
+}
+
+/** What nothing is poured for. What needs nothing is not asked for a test; only a test that does not fit is, whatever it says. `dosed`: a day, as it is set now. */
+function whyRefused(p: PlannedParameter, wants: boolean, dosed: number): Level['refused'] {
+	if (p.odd) return 'odd';
+	if (contradicts(p, dosed)) return 'contradicts';
+	if (!wants) return undefined;
+	if (p.unproved) return 'unproved';
+	// Where its upper end lies below the band it is low for certain, however little is known.
+	const error = Z95 * p.now.standardDeviation;
+	const vague = error >= p.band.upper - p.band.lower && p.now.mean + error > p.band.lower;
+	return vague ? 'unknown' : undefined;
+}
+
+/** Two standard deviations: a use beyond them is told from what it is held against. */
+const TOLD = 2;
+/** Of a healthy day: a level may rise by so much by itself, by hard water in place of what evaporates. */
+const BY_ITSELF = 0.1;
+/** Healthy days a day that a doser may give over use before a level that is in its band says otherwise. */
+const OVERDOSED = 2;
+
+/**
+ * What cannot be: a tank that makes what it can only take, or a level that lies in its band, or below, though its doser gives far more than is
+ * used. One of level, use and doser is not as it was written down: nothing is poured by them until a test says which.
+ */
+function contradicts(
+	{ parameter, now, usePerDay, band, healthyPerDay }: PlannedParameter,
+	dosed: number
+): boolean {
+	const most = usePerDay.mean + TOLD * usePerDay.standardDeviation;
+	const rises = IONS.includes(parameter) && most < -BY_ITSELF * healthyPerDay.up;
+	const over = dosed - most > OVERDOSED * healthyPerDay.up && now.mean <= band.upper;
+	return healthyPerDay.up > 0 && (rises || over);
 }
 
 /** An empty bottle is no help to wait for. */

@@ -107,6 +107,7 @@ export function testsOf(situation: Situation, steps: PlanStep[]): PlanStep[] {
 				tests.push({ day, kind: 'test', parameter, why });
 		};
 		if (level.refused === 'odd') test(0, 'odd');
+		if (level.refused === 'contradicts') test(0, 'contradicts');
 		if (level.refused === 'unproved' || level.refused === 'unknown') test(0, 'unproved');
 		if (level.refused === 'salinity-first') test(situation.salinityHome, 'salinity-first');
 		if (parameter === 'salinity' && situation.salinityHome) test(situation.salinityHome, 'check');

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { CorrectResult, PlanStep } from '$core/adjust';
-import { CAUTIONS } from '$core/adjust';
+import { CAUTIONS, REFUSALS } from '$core/adjust';
 import { queryOf, withMove, wishSince } from '$lib/api/plan-query';
 import { wishOf } from '$lib/api/plans';
 import {
@@ -15,12 +15,11 @@ import {
 	stepInWords
 } from './adjust';
 
-const WHYS = ['odd', 'salinity-first', 'no-supplement', 'unknown', 'unproved'] as const;
 const step = (more: Partial<PlanStep>): PlanStep => ({ day: 0, kind: 'dose', why: 'hold', ...more });
 
 describe('every kind has its sentence', () => {
 	it('of refusals and cautions', () => {
-		for (const why of WHYS) {
+		for (const why of REFUSALS) {
 			const said = refusalInWords({ parameter: 'calcium', why });
 			expect(said, why).toMatch(/^Calcium: .*\.$/);
 			expect(said).not.toMatch(/undefined|NaN/);
@@ -104,7 +103,7 @@ describe('every kind has its sentence', () => {
 		expect(planChangeInWords({ ...change, refusedNow: 'odd' })).toMatch(
 			/more than noise explains; its last test does not fit the others, so it waits until it is tested again\.$/
 		);
-		for (const why of WHYS)
+		for (const why of REFUSALS)
 			expect(planChangeInWords({ ...change, refusedNow: why }), why).toMatch(/it waits (until|for) /);
 		expect(planChangeInWords({ ...change, refusedBefore: 'odd' })).toMatch(/can be acted on/);
 		expect(planChangeInWords({ ...change, after: 40 })).toMatch(/noise explains\.$/);

@@ -1,5 +1,5 @@
 /** Plans as people say them. Core gives kinds and numbers. */
-import type { Caution, CorrectResult, PlanStep, Supplement } from '$core/adjust';
+import { NOT_KNOWN, type Caution, type CorrectResult, type PlanStep, type Supplement } from '$core/adjust';
 import { formatUnit, parameterOf, valueIn } from '$core/quantities';
 import type { PlanChange } from '$lib/api/plans';
 import { figures, unitFor } from '../habits';
@@ -77,6 +77,7 @@ export function reasonInWords(step: PlanStep): string {
 		return {
 			odd: 'its last test does not fit the others',
 			unproved: 'not known well enough to pour by',
+			contradicts: 'its level, its use and its doser do not fit together',
 			'salinity-first': 'salinity is home then, and has moved it',
 			'before-acting': 'before more is poured by a number that is not sure',
 			check: 'to see what it did',
@@ -130,6 +131,7 @@ export function refusalInWords({ parameter, why }: CorrectResult['refused'][numb
 		odd: `${title}: its last test does not fit the others. Test it again before anything is poured by it.`,
 		unproved: `${title}: too few tests, too old ones, or none by a chart of your own. Test it before anything is poured by it.`,
 		unknown: `${title}: its error covers the whole band. Test it before anything is poured by it.`,
+		contradicts: `${title}: its level, what the tank uses and what the doser gives do not fit together. Test it, and look at the doser, before anything is poured by it.`,
 		'salinity-first': `${title}: salinity is out of its band and moves it. Until salinity is home it is only held where it is.`,
 		'no-supplement': `${title}: nothing on your shelf brings ${name} up, nor does your new water.`
 	}[why];
@@ -192,7 +194,7 @@ export const unsureInWords = (parameter: string): string =>
 
 /** A plan with nothing to do: what to do first, if anything helps. */
 export function idleInWords(refused: CorrectResult['refused'], allHome: boolean): string {
-	const untested = refused.filter(({ why }) => why === 'odd' || why === 'unproved' || why === 'unknown');
+	const untested = refused.filter(({ why }) => NOT_KNOWN.includes(why));
 	if (untested.length)
 		return `Nothing to pour: test ${listed(untested.map(({ parameter }) => nameOf(parameter)))} first.`;
 	return allHome
@@ -211,6 +213,7 @@ const WAITS: Record<string, string> = {
 	odd: 'its last test does not fit the others, so it waits until it is tested again',
 	unproved: 'it is not known well enough, so it waits until it is tested again',
 	unknown: 'its error covers the whole band, so it waits until it is tested again',
+	contradicts: 'its level, its use and its doser do not fit together, so it waits until it is tested again',
 	'salinity-first': 'it waits until salinity is home',
 	'no-supplement': 'it waits for something that brings it up'
 };
