@@ -142,7 +142,8 @@ describe('a plunger of other makes', () => {
 			const seen = family !== 'dark titrant under the seal';
 			if (seen) expect(answered).toBeGreaterThan(0.8 * many);
 			if (seen || answered > 10) expect(covered / answered).toBeGreaterThanOrEqual(0.92);
-			expect(silent).toBeLessThanOrEqual(Math.max(1, 0.05 * answered));
+			// 2 % of all pictures; so many tries scatter by so much about it.
+			expect(silent / many).toBeLessThanOrEqual(0.02 + 2 * Math.sqrt((0.02 * 0.98) / many));
 		}
 	);
 });
