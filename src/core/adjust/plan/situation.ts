@@ -43,7 +43,7 @@ export interface Level {
 	mode: Mode[];
 	/** Level at the start of each day 0..T if nothing is poured. */
 	natural: number[];
-	/** Its error at the start of each day, with the tests that stand before acting. */
+	/** How far above it is at the start of each day, as a deviation, with the tests that stand before acting. */
 	spread: number[];
 	/** Days of this plan's grid on which something can be poured for it. */
 	pourDays: number[];
@@ -356,7 +356,20 @@ const helpedByChange = (
 ): { refused: 'no-supplement' } | Record<never, never> =>
 	(change?.water[parameter] ?? 0) >= aim ? {} : { refused: 'no-supplement' };
 
-/** What is known of a level at the start of each day: its error grows with that of use until the test before each second pour. */
+/**
+ * By how much less a day may be used than is believed, with 95 %: corals and algae take, and give nothing back, so of what builds no more
+ * than all of it, and what hard water brings. A tank that was never watched is brought home by that.
+ */
+function lessUse({
+	parameter,
+	usePerDay: { mean, standardDeviation },
+	healthyPerDay: { up }
+}: Pick<PlannedParameter, 'parameter' | 'usePerDay' | 'healthyPerDay'>): number {
+	const most = IONS.includes(parameter) ? Math.max(0, mean) + BY_ITSELF * up : Infinity;
+	return Math.min(Z95 * standardDeviation, most);
+}
+
+/** How far above what is believed a level may be at the start of each day, as a deviation: that grows with less use until the test before each second pour. */
 function spreads(p: PlannedParameter, days: number, pourDays: number[]): number[] {
 	const after = Math.max(p.testError ?? 0, p.now.standardDeviation);
 	const known: number[] = [];
@@ -364,7 +377,7 @@ function spreads(p: PlannedParameter, days: number, pourDays: number[]): number[
 	for (let t = 0; t <= days; t++) {
 		const place = pourDays.indexOf(t);
 		if (place > 0 && place % 2 === 1) [tested, at] = [t, Math.min(at, after)];
-		known.push(Math.hypot(at, (t - tested) * p.usePerDay.standardDeviation));
+		known.push(Math.hypot(at, ((t - tested) * lessUse(p)) / Z95));
 	}
 	return known;
 }
@@ -396,9 +409,14 @@ export const isKept = ({ keptFrom, apart }: Level, day: number): boolean =>
  */
 export function riseMargin(
 	{ volumeError }: Situation,
-	{ useSd, use, up }: Level
+	{ parameter, useSd, use, up }: Level
 ): { always: number; perPour: number } {
-	const always = Math.min(Z95 * useSd, up / 2);
+	const less = lessUse({
+		parameter,
+		usePerDay: { mean: use, standardDeviation: useSd },
+		healthyPerDay: { up, down: up }
+	});
+	const always = Math.min(less, up / 2);
 	const most = up + Math.max(0, use);
 	return { always, perPour: chordOf(always, Z99 * volumeError, most) };
 }
