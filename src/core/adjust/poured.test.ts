@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dosingEvents, pourEvents } from './poured';
+import { dosingEvents, pourEvents, saltEvents } from './poured';
 import type { Supplement } from './supplement';
 
 const bottle = (
@@ -34,6 +34,16 @@ describe('a pour as events', () => {
 			'potassium'
 		]);
 		expect(events.filter((e) => 'amountMl' in e)).toHaveLength(1);
+	});
+	it('of salt raises salinity, and the ions with it as the sea has them', () => {
+		// 100 g of mix hold 90 g; a PSU is 1.0281 g in a litre: 0.875 PSU in 100 L, a fortieth of the sea’s 35.
+		const changes = Object.fromEntries(
+			saltEvents(100, LITRES).map((e) => (e.kind === 'dose' ? [e.parameter, e.change] : []))
+		);
+		expect(changes['salinity']).toBeCloseTo(0.875, 2);
+		expect(changes['calcium']).toBeCloseTo((412 * 1.0233) / 40, 1);
+		expect(changes['magnesium']).toBeCloseTo((1284 * 1.0233) / 40, 0);
+		expect(changes['alkalinity']).toBeCloseTo(6.6 / 40, 2);
 	});
 	it('counts a powder by weight', () => {
 		const [soda] = pourEvents(bottle({ recipe: { salt: 'NaHCO3' } }, 'powder'), 3, LITRES);

@@ -1,5 +1,7 @@
+import { valueIn } from '../quantities';
+import { SEA_ALKALINITY, SEA_IONS, SEA_PSU } from '../seawater';
 import type { WaterEvent } from '../trend';
-import { compositionOf } from './composition';
+import { compositionOf, DRY_MIX, SALT_KG_PER_L, SALT_PER_PSU } from './composition';
 import { healthyOf } from './dose';
 import type { Supplement } from './supplement';
 
@@ -26,6 +28,26 @@ export function pourEvents(bottle: Supplement, amount: number, litres: number): 
 			supplementId: bottle.id,
 			...(isMain ? (per === 'g' ? { amountG: amount } : { amountMl: amount }) : {})
 		}));
+}
+
+/** What the dry mix for sea water is called where it was poured. */
+const SALT = 'salt';
+/**
+ * So many grams of dry mix, dissolved, into so many litres: salinity first, then the ions that it is made to bring with it, as in the sea.
+ *
+ * @example saltEvents(100, 100)[0].parameter // → 'salinity'
+ */
+export function saltEvents(grams: number, litres: number): WaterEvent[] {
+	const psu = (grams * DRY_MIX) / (SALT_PER_PSU * litres);
+	const perL = (perKg: number) => perKg * SALT_KG_PER_L * (psu / SEA_PSU);
+	const ions = Object.entries(SEA_IONS).map(([parameter, mg]): [string, number] => [parameter, perL(mg)]);
+	const alkalinity = valueIn('alkalinity', perL(SEA_ALKALINITY), 'meq/L', 'dKH');
+	return [
+		{ kind: 'dose', parameter: 'salinity', change: psu, supplement: SALT, amountG: grams },
+		...[['alkalinity', alkalinity] as [string, number], ...ions]
+			.filter(([parameter, change]) => change > NOTEWORTHY * healthyDay(parameter))
+			.map(([parameter, change]): WaterEvent => ({ kind: 'dose', parameter, change, supplement: SALT }))
+	];
 }
 
 /** A doser's rate (mL a day) in the same way. */

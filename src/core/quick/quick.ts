@@ -20,6 +20,14 @@ export interface Quick {
 	sample?: string;
 	/** °C of the water, where it was given with a salinity. */
 	temperatureC?: number;
+	/** When it was read, by the clock on the tank's wall; now where nothing is said. */
+	when?: When;
+}
+
+/** So many days ago or on a day (2026-05-03), at an hour (20:15). */
+export interface When {
+	day: { ago: number } | { on: string };
+	hour?: string;
 }
 
 /**
@@ -46,7 +54,8 @@ export function parseQuick(
 	const parameter = start && PARAMETER_WORDS[start[1]!];
 	if (!start || !parameter)
 		return bad('', 'begin with what was measured: alk, ca, mg, k, no3, no2, nh4, po4, sg, ph, temp');
-	const { rest, sample, refills } = asides(start[2]!);
+	const { said, when } = withoutDay(start[2]!);
+	const { rest, sample, refills } = asides(said);
 	const { body, temperatureC } = withoutTemperature(rest, parameter);
 	const onInstrument = /\b(?:left|used|remaining|gone|ml|drops?)\b/.test(body);
 	const entry = parseEntry(
@@ -76,8 +85,28 @@ export function parseQuick(
 		parameter,
 		...found.value,
 		...(sample ? { sample } : {}),
-		...(temperatureC === undefined ? {} : { temperatureC })
+		...(temperatureC === undefined ? {} : { temperatureC }),
+		...(when ? { when } : {})
 	});
+}
+
+const HOUR = String.raw`(?:\s+(?:at\s+)?((?:[01]?\d|2[0-3]):[0-5]\d))`;
+const DAYS: [RegExp, (found: string[]) => When['day']][] = [
+	[new RegExp(String.raw`\byesterday\b${HOUR}?`), () => ({ ago: 1 })],
+	[new RegExp(String.raw`\b(\d{1,3})\s+days?\s+ago\b${HOUR}?`), ([, ago]) => ({ ago: Number(ago) })],
+	[new RegExp(String.raw`\b(?:on\s+)?(\d{4}-\d{2}-\d{2})\b${HOUR}?`), ([, on]) => ({ on: on! })],
+	[new RegExp(String.raw`\b(?:today\b)?${HOUR}`), () => ({ ago: 0 })]
+];
+/** "yesterday", "3 days ago 20:15", "2026-05-03", "at 7:30": when it was read. */
+function withoutDay(text: string): { said: string; when?: When } {
+	for (const [pattern, day] of DAYS) {
+		const found = pattern.exec(text);
+		if (!found) continue;
+		const hour = found.at(-1)?.includes(':') ? found.at(-1) : undefined;
+		const said = text.replace(found[0], ' ').replace(/\s+/g, ' ').trim();
+		return { said, when: { day: day([...found]), ...(hour ? { hour } : {}) } };
+	}
+	return { said: text };
 }
 
 /** Words that stand anywhere: the sample's size, full syringes before this one. */
@@ -168,10 +197,28 @@ function bare(line: Line): Outcome<Found> {
 	const card = mine.find((m) => m.reads === 'shades' && ends.every((x) => m.shades.includes(x)));
 	if (card && (number.kind !== 'above' || card.reads === 'shades')) return onCard(card, number);
 	const gravity = parameter === 'salinity' && ends.every((x) => x >= 1 && x < 1.1);
+	const unit = gravity ? 'SG 25/25' : defaultUnit(line);
+	// No water has such a level: it is what another of the keeper's instruments shows, or something is missing.
+	if (
+		number.kind !== 'below' &&
+		number.kind !== 'above' &&
+		!ends.every((x) => isPlausible(parameter, x, unit))
+	) {
+		const syringe = mine.find((m) => m.reads === 'syringe' && ends.every((x) => x <= m.syringe.fillMl));
+		if (syringe?.reads === 'syringe') return onSyringe(syringe, number, syringe.syringe.readAs, 0);
+		const drops = mine.find((m) => m.reads === 'drops');
+		if (drops && number.kind === 'exact' && Number.isInteger(number.value))
+			return good({ methodId: drops.id, reading: { drops: number.value } });
+		if (parameter !== 'salinity')
+			return bad(
+				'',
+				`${ends.join(' to ')} ${formatUnit(unit)} is no ${parameterOf(parameter)!.title.toLowerCase()} that water has: write what it was read on (left, used, drops), or the unit`
+			);
+	}
 	if (alias === 'sg' && !gravity)
 		return bad('', 'a specific gravity lies between 1.000 and 1.035; write for example sg 1.0255, or sal 35');
 	const conductivity = alias === 'cond' || alias === 'conductivity';
-	return inUnit(line, gravity ? 'SG 25/25' : conductivity ? 'mS/cm 25C' : defaultUnit(line));
+	return inUnit(line, conductivity ? 'mS/cm 25C' : unit);
 }
 
 const defaultUnit = ({ alias, unit }: Line): string =>

@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { eq } from 'drizzle-orm';
 import { DateTime } from 'luxon';
 import { v5 as uuidV5 } from 'uuid';
-import { dosingEvents, pourEvents, type CorrectRequest, type PlanStep } from '../../../core/adjust';
+import { dosingEvents, pourEvents, saltEvents, type CorrectRequest, type PlanStep } from '../../../core/adjust';
 import { bad, good, type Outcome } from '../../../core/problems';
 import type { WaterEvent } from '../../../core/trend';
 import type { DoneStep, KeptPlan, PlanWish } from '../../api/plans';
@@ -145,15 +145,7 @@ export function eventsOf(step: PlanStep, request: CorrectRequest, amount = step.
 		const none = Object.fromEntries(request.parameters.map((p) => [p.parameter, 0]));
 		return [{ kind: 'water-change', fraction: amount / request.water.volumeL.value, newWater: none }];
 	}
-	if (step.kind === 'salt')
-		return [
-			{
-				kind: 'dose',
-				parameter: 'salinity',
-				change: (step.changes?.['salinity'] ?? 0) * share,
-				amountG: amount
-			}
-		];
+	if (step.kind === 'salt') return saltEvents(amount, request.water.volumeL.value);
 	if (!bottle) return [];
 	const litres = request.water.volumeL.value;
 	if (step.kind === 'dose') return pourEvents(bottle, amount, litres);

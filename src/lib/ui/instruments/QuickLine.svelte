@@ -5,12 +5,27 @@
 	import { expressedIn, read, type Method } from '$core/methods';
 	import { unitFor } from '$lib/ui/habits';
 	import { parseQuick, type Quick } from '$core/quick';
+	import { currentTime } from '$lib/ui/clock';
+	import { NO_MOMENT, momentOf } from '$lib/ui/forms/moment';
+	import { dateAndTime } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
 
-	let { methods, ontake }: { methods: Method[]; ontake: (line: Quick) => void } = $props();
+	interface Props {
+		methods: Method[];
+		now: string;
+		timeZone: string;
+		/** What was understood, and when it was read where that was said. */
+		ontake: (line: Quick, at: string | undefined) => void;
+	}
+	let { methods, now, timeZone, ontake }: Props = $props();
 
 	let text = $state('');
 	const understood = $derived(text.trim() === '' ? undefined : parseQuick(text, methods, unitFor));
+	const at = $derived(
+		understood?.ok && understood.value.when
+			? momentOf(understood.value.when, timeZone, currentTime(now))
+			: undefined
+	);
 	const said = $derived.by(() => {
 		if (!understood) return '';
 		if (!understood.ok) return `▲ ${understood.problems[0]?.message}`;
@@ -18,14 +33,16 @@
 		const method = methods.find((m) => m.id === methodId)!;
 		const result = read({ method, reading, ...(sample ? { sample } : {}) });
 		if (!result.ok) return `${method.name}: ${result.problems[0]?.message}`;
+		if (at === null) return `▲ ${NO_MOMENT}`;
 		const unit = unitFor(parameter);
-		return `${method.name}: ${inWords(expressedIn(result.value, parameter, unit), unit)}. Enter puts it on the instrument.`;
+		const then = at ? `, ${dateAndTime(at, timeZone)}` : '';
+		return `${method.name}: ${inWords(expressedIn(result.value, parameter, unit), unit)}${then}. Enter puts it on the instrument.`;
 	});
 
 	function take(event: Event) {
 		event.preventDefault();
-		if (!understood?.ok) return;
-		ontake(understood.value);
+		if (!understood?.ok || at === null) return;
+		ontake(understood.value, at);
 		text = '';
 	}
 </script>
@@ -48,7 +65,7 @@
 		aria-live="polite"
 		class="absolute inset-x-0 top-12 z-10 rounded-lg bg-sheet px-3 py-2 text-sm shadow {said
 			? ''
-			: 'hidden'} {understood && !understood.ok ? 'text-brick' : 'text-ink'}"
+			: 'hidden'} {said.startsWith('▲') ? 'text-brick' : 'text-ink'}"
 	>
 		{said}
 	</p>

@@ -12,6 +12,7 @@
 	import type { EarlierReading, SaveReading } from '$lib/api/readings';
 	import { bandScale } from '$lib/ui/band-scale';
 	import { currentTime } from '$lib/ui/clock';
+	import When from '$lib/ui/forms/When.svelte';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { keepPhoto, photoWrite, type PhotoDraft } from '$lib/ui/instruments/photo-drafts';
 	import { cardColours } from './card-colours';
@@ -77,6 +78,8 @@
 			| undefined;
 		/** Under which name the draft is kept, where it belongs to more than this method and water. */
 		draftKey?: string | undefined;
+		/** When it was read, where that is not now; kept by the page over one reading and the next. */
+		at?: string | null | undefined;
 	}
 	let {
 		method,
@@ -97,7 +100,8 @@
 		next,
 		begin,
 		onkeep,
-		draftKey
+		draftKey,
+		at = $bindable()
 	}: Props = $props();
 
 	// The parent makes this component anew for another method or water, so first values are the right ones.
@@ -123,7 +127,8 @@
 		band,
 		water,
 		earlier,
-		level,
+		// What the water has now says nothing of what it had then.
+		level: at ? undefined : level,
 		other,
 		proved,
 		now,
@@ -174,7 +179,7 @@
 
 	async function save(event: Event) {
 		event.preventDefault();
-		if (!view.request || !view.own) {
+		if (!view.request || !view.own || at === null) {
 			field?.focus();
 			return;
 		}
@@ -189,7 +194,7 @@
 		const body: SaveReading = {
 			sourceId,
 			sampleId: uuid(),
-			takenAt: currentTime(now).toISOString(),
+			takenAt: at ?? currentTime(now).toISOString(),
 			methodVersionId: versionId,
 			...taken
 		};
@@ -368,7 +373,7 @@
 						type="submit"
 						class="min-h-14 px-6 text-lg"
 						color={view.asked.length && !hidden ? 'alternative' : 'primary'}
-						disabled={!view.result}
+						disabled={!view.result || at === null}
 						>{onkeep ? 'Done' : 'Save'}{view.asked.length && !hidden ? ' as it is' : ''}</Button
 					>
 					{#if readsPictures}
@@ -396,6 +401,7 @@
 				</p>
 			</div>
 
+			{#if !onkeep}<When {now} {timeZone} bind:at />{/if}
 			{#if method.reads === 'syringe'}
 				<fieldset class="mt-1">
 					<legend class="text-sm text-faint"

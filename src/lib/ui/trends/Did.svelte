@@ -4,13 +4,14 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { compositionOf, dosingEvents, healthyOf, pourEvents } from '$core/adjust';
+	import { compositionOf, dosingEvents, healthyOf, pourEvents, saltEvents } from '$core/adjust';
 	import { good, type Outcome, type Problem } from '$core/problems';
 	import { formatUnit, parameterOf, slopeAt, type Parameter } from '$core/quantities';
 	import { amountIn, changeIn } from '$core/quick';
 	import type { WaterEvent } from '$core/trend';
 	import type { ShelfSupplement } from '$lib/api/supplements';
 	import { currentTime } from '$lib/ui/clock';
+	import When from '$lib/ui/forms/When.svelte';
 	import { figures, typedAs } from '$lib/ui/habits';
 	import { doseUnit, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { amountInWords, changeInWords } from '$lib/ui/words/adjust';
@@ -18,7 +19,7 @@
 
 	interface Props {
 		parameter: Parameter;
-		system: { id: string; netVolumeL: number };
+		system: { id: string; netVolumeL: number; timeZone: string };
 		now: string;
 		/** What is dosed a day now. */
 		dosing: number;
@@ -43,16 +44,24 @@
 	let pouredText = $state('');
 	let saved: { undo: () => void; words: string } | undefined = $state();
 
-	/** Bottles that are poured for this level; a doser gives what is liquid. */
-	const own = $derived(
-		bottles.flatMap(({ id, profile }) => {
-			const its = compositionOf(profile);
-			return its.ok && its.value.main === parameter.id ? [{ id, profile, per: its.value.per }] : [];
-		})
+	/** Everything on the shelf, what is poured for this level first; a doser gives what is liquid. */
+	const shelf = $derived(
+		bottles
+			.flatMap(({ id, profile }) => {
+				const its = compositionOf(profile);
+				return its.ok ? [{ id, profile, per: its.value.per, own: its.value.main === parameter.id }] : [];
+			})
+			.sort((a, b) => Number(b.own) - Number(a.own))
 	);
-	const choices = $derived(open === 'dosing' ? own.filter((b) => b.per === 'mL') : own);
+	const own = $derived(shelf.filter((b) => b.own));
+	const choices = $derived(open === 'dosing' ? shelf.filter((b) => b.per === 'mL') : shelf);
 	let bottleId = $state('');
 	const bottle = $derived(choices.find((b) => b.id === bottleId));
+	/** Dry mix for sea water, by weight: it stands on no shelf. */
+	const SALT = 'salt';
+	const isSalt = $derived(open === 'dose' && bottleId === SALT);
+	/** When it was done; nothing for now. */
+	let when: string | null | undefined = $state();
 
 	const hasUnit = (text: string) => /[a-z]/i.test(text);
 	const messageOf = (problems: Problem[]) => problems[0]?.message ?? 'is not a number';
@@ -78,8 +87,9 @@
 	};
 	function choose(kind: Kind) {
 		open = open === kind ? undefined : kind;
-		of(own.find((b) => rates[b.id] && kind === 'dosing')?.id ?? (own.length === 1 ? own[0]!.id : ''));
-		if (!bottle) amount = first[kind]();
+		const only = kind === 'dose' && parameter.id === 'salinity' ? SALT : own.length === 1 ? own[0]!.id : '';
+		of(own.find((b) => rates[b.id] && kind === 'dosing')?.id ?? only);
+		if (!bottle && !isSalt) amount = first[kind]();
 		const usual = usualNew[parameter.id];
 		newWater = usual === undefined ? '' : typedAs(valueFor(parameter.id, usual), 5);
 	}
@@ -88,11 +98,11 @@
 		bottleId = id;
 		const rate = rates[id];
 		amount = open === 'dosing' && rate ? typedAs(rate, 4) : '';
-		if (!bottle && open) amount = first[open]();
+		if (!bottle && !isSalt && open) amount = first[open]();
 	}
-	const byWeight = $derived(bottle?.per === 'g');
-	/** What so much of the bottle does, with its error, as this person counts. */
-	function pouredOf(taken: NonNullable<typeof bottle>): Made {
+	const byWeight = $derived(isSalt || bottle?.per === 'g');
+	/** What so much of the bottle, or of salt, does, as this person counts. */
+	function pouredOf(taken: typeof bottle): Made {
 		const measured = amountIn(
 			amount,
 			byWeight ? 'mass' : 'volume',
@@ -103,35 +113,41 @@
 		const { value } = measured;
 		if (value < 0) return { problem: 'must not be less than nothing' };
 		const litres = system.netVolumeL;
-		if (open === 'dosing') {
+		if (open === 'dosing' && taken) {
 			const events = dosingEvents(taken.profile, value, litres);
-			const perDay = events[0]?.kind === 'dosing' ? events[0].perDay : 0;
+			const [main] = events;
+			const perDay = main?.kind === 'dosing' ? plus(main.parameter, main.perDay) : '';
 			const words = value
-				? `${figures(value)} mL of ${taken.profile.name} a day, ${plus(perDay)} a day`
+				? `${figures(value)} mL of ${taken.profile.name} a day, ${perDay} a day`
 				: `the doser of ${taken.profile.name} is off`;
 			return { events, words };
 		}
-		const events = pourEvents(taken.profile, value, litres);
-		const change = events[0]?.kind === 'dose' ? events[0].change : 0;
-		const healthy = healthyOf(parameter.id) ?? Infinity;
+		const events = taken ? pourEvents(taken.profile, value, litres) : saltEvents(value, litres);
+		const [main] = events;
+		if (main?.kind !== 'dose') return { problem: 'cannot be worked out' };
+		const healthy = healthyOf(main.parameter) ?? Infinity;
 		return {
 			events,
-			words: `${amountInWords(value, taken.per)} of ${taken.profile.name}, ${plus(change)}`,
-			...(change > healthy
+			words: `${amountInWords(value, taken?.per ?? 'g')} of ${taken?.profile.name ?? SALT}, ${plus(main.parameter, main.change)}`,
+			...(main.change > healthy
 				? {
-						mind: `more than a healthy day’s ${plus(healthy)}: spread it over ${Math.ceil(change / healthy)} days`
+						mind: `more than a healthy day’s ${plus(main.parameter, healthy)}: spread it over ${Math.ceil(main.change / healthy)} days`
 					}
 				: {})
 		};
 	}
-	const plus = (change: number) =>
-		changeInWords(parameter.id, change, (kept.plausible[0] + kept.plausible[1]) / 2);
+	/** "calcium +4 mg/L" where the page is of another level. */
+	const plus = (of: string, change: number) => {
+		const [low, high] = parameterOf(of)?.plausible ?? [0, 0];
+		const words = changeInWords(of, change, (low + high) / 2);
+		return of === parameter.id ? words : `${parameterOf(of)?.title.toLowerCase() ?? of} ${words}`;
+	};
 
 	type Made = { events: WaterEvent[]; words: string; mind?: string } | { problem: string };
 	/** The events that the form stands for, or what is wrong with it. */
 	const made: Made | undefined = $derived.by(() => {
 		if (!open || amount.trim() === '') return undefined;
-		if ((open === 'dose' || open === 'dosing') && bottle) return pouredOf(bottle);
+		if ((open === 'dose' || open === 'dosing') && (bottle || isSalt)) return pouredOf(bottle);
 		if (open === 'water-change') {
 			const share = shareOf(amount);
 			if (!share.ok || share.value <= 0)
@@ -190,9 +206,12 @@
 
 	function save(event: Event) {
 		event.preventDefault();
-		if (!made || 'problem' in made) return;
+		if (!made || 'problem' in made || when === null) return;
 		const { words } = made;
-		saved = { undo: writeDown(system.id, currentTime(now), made.events, words), words };
+		saved = {
+			undo: writeDown(system.id, when ? new Date(when) : currentTime(now), made.events, words),
+			words
+		};
 		open = undefined;
 	}
 	function undo() {
@@ -209,7 +228,7 @@
 </script>
 
 <div class="flex flex-wrap items-center gap-2">
-	<span class="text-sm text-faint">Done today:</span>
+	<span class="text-sm text-faint">Write down:</span>
 	{#each ['water-change', 'dose', 'dosing', 'note'] as const as kind (kind)}
 		<Button size="sm" color="alternative" aria-expanded={open === kind} onclick={() => choose(kind)}
 			>{LABELS[kind]}</Button
@@ -224,7 +243,7 @@
 </div>
 {#if open}
 	<form class="mt-2 flex flex-wrap items-end gap-3" onsubmit={save}>
-		{#if (open === 'dose' || open === 'dosing') && choices.length}
+		{#if open === 'dose' || (open === 'dosing' && choices.length)}
 			<Label>
 				Of
 				<Select
@@ -235,6 +254,7 @@
 					data-bottle
 				>
 					{#each choices as b (b.id)}<option value={b.id}>{b.profile.name}</option>{/each}
+					{#if open === 'dose'}<option value={SALT}>Salt, dry mix</option>{/if}
 					<option value="">Something else</option>
 				</Select>
 			</Label>
@@ -242,7 +262,7 @@
 		<Label>
 			{open === 'water-change'
 				? `How much, % or ${volumeUnit()}`
-				: bottle
+				: bottle || isSalt
 					? `How much, ${byWeight ? (doseUnit() === 'oz' ? 'oz' : 'g') : 'mL'}${open === 'dosing' ? ' a day' : ''}`
 					: open === 'dose'
 						? `Raises ${parameter.title.toLowerCase()} by, ${formatUnit(parameter.unit)}`
@@ -274,22 +294,23 @@
 				</Select>
 			</Label>
 		{/if}
-		{#if (open === 'dose' || open === 'dosing') && !bottle}
+		{#if (open === 'dose' || open === 'dosing') && !bottle && !isSalt}
 			<Label>
 				Supplement, if you like
 				<Input class="w-44!" maxlength={200} bind:value={supplement} />
 			</Label>
 		{/if}
-		{#if open === 'dose' && !bottle}
+		{#if open === 'dose' && !bottle && !isSalt}
 			<Label>
 				Poured, {doseUnit()}
 				<Input class="figure w-28!" bind:value={pouredText} inputmode="decimal" />
 			</Label>
 		{/if}
-		<Button type="submit" disabled={!made || 'problem' in made}>Save</Button>
+		<When {now} timeZone={system.timeZone} bind:at={when} />
+		<Button type="submit" disabled={!made || 'problem' in made || when === null}>Save</Button>
 		<p id="did-problem" class="basis-full text-sm" aria-live="polite">
 			{#if made && 'problem' in made}<span class="text-brick">▲ {made.problem}</span>
-			{:else if made && open !== 'note' && (bottle || hasUnit(amount))}<span class="text-faint"
+			{:else if made && open !== 'note' && (bottle || isSalt || hasUnit(amount))}<span class="text-faint"
 					>● {made.words}</span
 				>{#if 'mind' in made}<span class="text-saffron"> ◐ {made.mind}</span>{/if}{/if}
 		</p>

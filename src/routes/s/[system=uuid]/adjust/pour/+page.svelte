@@ -9,6 +9,7 @@
 	import { COVERAGE_95 } from '$core/statistics';
 	import { currentTime } from '$lib/ui/clock';
 	import Field from '$lib/ui/forms/Field.svelte';
+	import When from '$lib/ui/forms/When.svelte';
 	import { figures, parameterFor, unitFor } from '$lib/ui/habits';
 	import { changeFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import {
@@ -35,6 +36,7 @@
 	const bottle = $derived(bottles.find((b) => b.id === bottleId) ?? bottles[0]);
 	/** What was typed last is the question; the other field follows. */
 	let asked: { of: 'change' | 'amount'; text: string } = $state({ of: 'change', text: '' });
+	let when: string | null | undefined = $state();
 	let saved: { undo: () => void; words: string } | undefined = $state();
 
 	const titleOf = (id: string) => parameterOf(id)?.title.toLowerCase() ?? id;
@@ -91,10 +93,13 @@
 	const change = (parameter: string, value: number) => changeInWords(parameter, value, at(parameter));
 	const plusOrMinus = (value: number, error: number) => figures(COVERAGE_95 * error, value ? 2 : 1);
 	function poured() {
-		if (!its || !bottle) return;
+		if (!its || !bottle || when === null) return;
 		const words = `${amount(its.amount.value)} of ${bottle.profile.name}`;
 		const events = pourEvents(bottle.profile, its.amount.value, data.water.volumeL.value);
-		saved = { undo: writeDown(system.id, currentTime(data.now), events, words), words };
+		saved = {
+			undo: writeDown(system.id, when ? new Date(when) : currentTime(data.now), events, words),
+			words
+		};
 		// One tap is not two: what was written down is no question any more.
 		asked = { of: 'change', text: '' };
 	}
@@ -223,7 +228,8 @@
 					{#if its.cost !== null && its.cost >= 0.01}<li>It costs {figures(its.cost, 2)}.</li>{/if}
 				</ul>
 				{#if mayWrite}
-					<div class="mt-3 flex flex-wrap items-center gap-3">
+					<div class="mt-3 flex flex-wrap items-end gap-3">
+						<When now={data.now} timeZone={system.timeZone} bind:at={when} />
 						<Button onclick={poured} disabled={its.days > 1}>I poured this</Button>
 						{#if its.days > 1}<span class="text-sm text-faint"
 								>Pour and write down one day’s at a time, or let <a

@@ -19,6 +19,8 @@
 
 	/** What a quick line put on the instrument; a new turn makes the reader anew with it. */
 	let quick: { turn: number; line: Quick | undefined } = $state({ turn: 0, line: undefined });
+	/** When what is read next was read, where that is not now. */
+	let at: string | null | undefined = $state();
 	/** Another water than the tank's own can be asked for by its address. */
 	let chosenSource: string | undefined = $state(page.url.searchParams.get('water') ?? undefined);
 
@@ -59,10 +61,11 @@
 
 	/** What a quick line calls a kit: two of them may have one name. */
 	const calledBy = (m: (typeof methods)[number]) => (isKnownValue(m.profile) ? m.profile.id : m.id);
-	async function take(line: Quick) {
+	async function take(line: Quick, then: string | undefined) {
 		const found = methods.find((m) => calledBy(m) === line.methodId);
 		if (!found) return;
 		await choose(found.id);
+		if (then) at = then;
 		quick = { turn: quick.turn + 1, line };
 	}
 	/** Calcium first, then its magnesium from the same vial. */
@@ -114,7 +117,12 @@
 			{/each}
 		</Select>
 	</Label>
-	<QuickLine methods={methods.map((m) => ({ ...m.profile, id: calledBy(m) }))} ontake={take} />
+	<QuickLine
+		methods={methods.map((m) => ({ ...m.profile, id: calledBy(m) }))}
+		now={data.now}
+		timeZone={data.system.timeZone}
+		ontake={take}
+	/>
 </div>
 {#if isKnownValue(method.profile)}
 	<p class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1" data-testid="no-kit">
@@ -144,5 +152,6 @@
 		timeZone={data.system.timeZone}
 		{next}
 		{begin}
+		bind:at
 	/>
 {/key}
