@@ -180,8 +180,10 @@ describe('what the water is doing', () => {
 		await page.focus('[data-amount]');
 		await page.keyboard.press('Enter');
 		await arrived(page);
+		expect(await text(page, 'main')).toMatch(/Test ammonia, nitrite, pH, temperature and salinity now/);
 		await visit(page, `${origin}/s/${second}/rack`);
 		expect(await text(page, '[data-testid=due]')).toMatch(/Ammonia ?something died/);
+		expect(await text(page, '[data-testid=due]')).toMatch(/Nitrite ?something died/);
 		await page.browserContext().close();
 	});
 

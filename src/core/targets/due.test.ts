@@ -40,7 +40,7 @@ it('asks sooner where the forecast is unsure or something happened', () => {
 		now
 	);
 	expect(due.map((d) => [d.parameter, d.now, d.why])).toEqual([
-		['ammonia', true, 'something died'],
+		...['ammonia', 'nitrite', 'ph', 'temperature', 'salinity'].map((p) => [p, true, 'something died']),
 		['magnesium', true, 'water was changed; new salt may be short of it'],
 		['alkalinity', true, 'a new pack was opened: compare it']
 	]);

@@ -48,8 +48,11 @@ export interface Trigger {
 
 /** A water change shows in magnesium within a day; cheap salt is short of it. */
 const AFTER_CHANGE = { parameter: 'magnesium', days: 1, within: 7 };
-/** Something that dies shows in ammonia at once. */
-const AFTER_DEATH = { parameter: 'ammonia', within: 7 };
+/** Something that dies shows in ammonia at once, then in nitrite; what may have killed it is looked at beside. */
+export const AFTER_DEATH = {
+	parameters: ['ammonia', 'nitrite', 'ph', 'temperature', 'salinity'],
+	within: 7
+} as const;
 
 /** Why the water asks for a look: its newest test is odd, it moved, it is out of its band, or too little is known. */
 export type LookAgain = 'odd' | 'moved' | 'out' | 'unsure';
@@ -133,10 +136,13 @@ export function dueTests(
 					new Date(t.at.getTime() + AFTER_CHANGE.days * DAY),
 					'water was changed; new salt may be short of it'
 				);
-		} else if (t.kind === 'death' && age <= AFTER_DEATH.within && !since(AFTER_DEATH.parameter)) {
-			sooner(AFTER_DEATH.parameter, now, 'something died');
-			wrong.add(AFTER_DEATH.parameter);
-		} else if (t.kind === 'new pack' && t.parameter && age >= 0 && !since(t.parameter))
+		} else if (t.kind === 'death' && age <= AFTER_DEATH.within)
+			for (const parameter of AFTER_DEATH.parameters) {
+				if (since(parameter)) continue;
+				sooner(parameter, now, 'something died');
+				wrong.add(parameter);
+			}
+		else if (t.kind === 'new pack' && t.parameter && age >= 0 && !since(t.parameter))
 			sooner(t.parameter, now, 'a new pack was opened: compare it');
 	}
 	const first = ({ parameter, now }: DueTest) => Number(!(now && wrong.has(parameter)));
@@ -144,4 +150,4 @@ export function dueTests(
 }
 
 /** What falls due within this time belongs to this evening, ms. */
-const SAME_EVENING = 12 * 3_600_000;
+export const SAME_EVENING = 12 * 3_600_000;

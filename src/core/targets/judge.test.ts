@@ -209,6 +209,11 @@ const CASES: [what: string, facts: Parameters<typeof judged>, kinds: string[]][]
 		['harm nitrite']
 	],
 	['while it cycles that is usual', [{ ammonia: known(2, { sd: 0.2 }) }, 'cycling'], ['cycle-waits ammonia']],
+	[
+		'a first ammonia that may harm by its error, beside a death',
+		[{ ammonia: known(0.5, { sd: 0.15, tests: [of(0, 0.5, 0.15)] }) }],
+		['harm ammonia']
+	],
 	['a little ammonia is out, not yet harm', [{ ammonia: known(0.3, { sd: 0.03 }) }], ['out ammonia']],
 	[
 		'the same in water of pH 8.6 and 29 C is',

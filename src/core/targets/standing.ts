@@ -49,6 +49,16 @@ export function standing(c: Case, all: Case[], now: number, phase: Phase): Judge
 	const byTest = isOdd(c) && read !== undefined && isYoung(c) ? alarmed(read) : undefined;
 	const byLevel = isYoung(c) ? alarmed(value) : undefined;
 	const harm = byLevel ?? byTest;
+	// A poison is not given the benefit of the doubt: what may harm by its error is said, and washed out, before the next test.
+	const top = value + SURE * standardDeviation;
+	const mayHarm =
+		!harm && !isEarly(phase) && target && POISONS.includes(parameter) && isYoung(c) && value > target.upper
+			? alarmed(top)
+			: undefined;
+	if (mayHarm) {
+		say('harm', 0, 'test', { ...mayHarm, value, upTo: top, sure: chanceOf(c, alarmed), tests: tests.length });
+		return found;
+	}
 	if (harm) {
 		const pace = target?.healthyPerDay !== undefined && !healsFast(parameter, harm.edge === 'upper');
 		say('harm', 0, byLevel && saidTwice(c, alarmed) ? 'look' : 'test', {

@@ -2,6 +2,8 @@ import {
 	dueTests,
 	judge,
 	placeInBand,
+	POISONS,
+	SAME_EVENING,
 	targets,
 	type DueTest,
 	type Judgement,
@@ -110,10 +112,8 @@ async function findOutlook(
 		}
 		const { path: _path, offsets: _offsets, ...short } = result;
 		trends[parameter] = short;
-		next[parameter] = {
-			at: new Date(result.nextTest),
-			why: whyLook(result, newest.length - 1, bands[parameter])
-		};
+		const why = whyLook(result, newest.length - 1, bands[parameter]);
+		next[parameter] = { at: againTonight(parameter, why, newest) ? now() : new Date(result.nextTest), why };
 		known[parameter] = {
 			unit: result.unit,
 			now: result.now,
@@ -181,6 +181,12 @@ const asJudgedTest = (r: StoredPoint): JudgeRequest['parameters'][string]['tests
 	const { method: _method, trueness: _trueness, ...said } = seen;
 	return { ...said, method: r.methodId };
 };
+
+/** A poison out of its band is tested twice on one evening. */
+function againTonight(parameter: string, why: LookAgain, [, before]: Reading[]): boolean {
+	const twice = before !== undefined && now().getTime() - Date.parse(before.takenAt) < SAME_EVENING;
+	return POISONS.includes(parameter) && why !== 'unsure' && !twice;
+}
 
 /** Why the estimate asks for a look when it does. */
 function whyLook(

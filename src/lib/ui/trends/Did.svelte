@@ -15,6 +15,7 @@
 	import { figures, typedAs } from '$lib/ui/habits';
 	import { doseUnit, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { amountInWords, changeInWords } from '$lib/ui/words/adjust';
+	import { AFTER_DEATH_SAID } from '$lib/ui/words/judgements';
 	import { writeDown } from '$lib/ui/written-events';
 
 	interface Props {
@@ -42,7 +43,7 @@
 	let newWater = $state('');
 	let supplement = $state('');
 	let pouredText = $state('');
-	let saved: { undo: () => void; words: string } | undefined = $state();
+	let saved: { undo: () => void; words: string; died: boolean } | undefined = $state();
 
 	/** Everything on the shelf, what is poured for this level first; a doser gives what is liquid. */
 	const shelf = $derived(
@@ -210,7 +211,8 @@
 		const { words } = made;
 		saved = {
 			undo: writeDown(system.id, when ? new Date(when) : currentTime(now), made.events, words),
-			words
+			words,
+			died: open === 'note' && about === 'death'
 		};
 		open = undefined;
 	}
@@ -236,7 +238,8 @@
 	{/each}
 	{#if saved}
 		<span class="text-sm" role="status"
-			>● Saved: {saved.words}
+			>● Saved: {saved.words}{#if saved.died}. {AFTER_DEATH_SAID}
+				<a class="text-plum underline" href="/s/{system.id}/bench">To the bench</a>{/if}
 			<button class="min-h-11 px-2 text-plum underline" onclick={undo}>Undo</button></span
 		>
 	{/if}

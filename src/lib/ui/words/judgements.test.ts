@@ -33,6 +33,24 @@ const EVERY: [Judgement, RegExp][] = [
 		/^Ammonia is above .*0\.08 mg\/L of it is free ammonia at pH 8\.2 and 25 °C/
 	],
 	[
+		of(
+			'harm',
+			{
+				edge: 'upper',
+				alarm: 0.035,
+				nh3: 0.05,
+				ph: 8.2,
+				temperature: 25,
+				value: 0.5,
+				upTo: 0.75,
+				sure: 0.4,
+				tests: 1
+			},
+			{ parameter: 'ammonia', helps: 'test' }
+		),
+		/^Ammonia may be above what animals bear: 0\.5 .*up to 0\.75 .*Change half of the water now, .*leaves 0\.25 .*Test it again tonight/
+	],
+	[
 		of('harm', { edge: 'upper', alarm: 1, value: 3, tests: 4, oddly: 0.6 }, { parameter: 'nitrite' }),
 		/^Nitrite read 3 mg\/L NO₂: dangerously high\. Test it again at once/
 	],

@@ -2,7 +2,7 @@
 import { plural } from './plural';
 import { COVERAGE_95 } from '$core/statistics';
 import { decimalsOf, formatUnit, parameterOf } from '$core/quantities';
-import type { Judgement } from '$core/targets';
+import { AFTER_DEATH, POISONS, type Judgement } from '$core/targets';
 import { numeral, unitFor } from '../habits';
 import { changeFor, valueFor } from '../mine';
 import { dayInWords, daysAgo } from '../when';
@@ -33,9 +33,12 @@ const daysOf = (days: number): string => (days < 1.5 ? 'a day' : `${Math.round(d
 
 /** "salinity, magnesium and calcium". */
 export function listed(parameters: string[]): string {
-	const names = parameters.map((p) => titleOf(p).toLowerCase());
+	const names = parameters.map((p) => (p === 'ph' ? 'pH' : titleOf(p).toLowerCase()));
 	return names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? '');
 }
+
+/** What a death asks for, where it is written down. */
+export const AFTER_DEATH_SAID = `Test ${listed([...AFTER_DEATH.parameters])} now, and take out what died.`;
 
 /** How a move of the water is called, of numbers in this person's unit: "fell from 8.4 to 6.2". */
 export const moveInWords = (parameter: string, from: number, to: number): string =>
@@ -102,6 +105,12 @@ function saidOfMany(j: Judgement): { text: string; why: string } | undefined {
 	};
 }
 
+/** What leaves by water changes and by nothing that is poured. */
+const isPoison = (parameter: string): boolean => POISONS.includes(parameter);
+/** What a change brings, of new water that holds none. */
+const washedOut = (parameter: string, value: number): string =>
+	`Change half of the water now, with water as warm and as salty: that leaves ${withUnit(parameter, written(parameter, value / 2))}.`;
+
 function said(j: Judgement, now: string, timeZone: string): { text: string; why: string } {
 	const title = titleOf(j.parameter);
 	const n = (name: string): number => Number(j.numbers[name] ?? NaN);
@@ -122,6 +131,13 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 				? ` ${plain(n('nh3'), 2)} mg/L of it is free ammonia at pH ${plain(n('ph'))} and ${withUnit('temperature', written('temperature', n('temperature')))}; ${plain(n('alarm'), 2)} harms.`
 				: '';
 			const far = j.numbers['edge'] === 'upper' ? 'dangerously high' : 'dangerously low';
+			const wash =
+				has('upTo') || free || isPoison(j.parameter) ? ` ${washedOut(j.parameter, n('value'))}` : '';
+			if (has('upTo'))
+				return {
+					text: `${title} may be above what animals bear: ${valued('value')}, and up to ${valued('upTo')}.${wash}`,
+					why: `${sure}From ${plural(n('tests'), 'test')}. Test it again tonight, after the change.${free || ` The alarm is at ${level('alarm')}.`}`
+				};
 			if (has('oddly'))
 				return {
 					text: `${title} read ${valued('value')}: ${far}. Test it again at once.`,
@@ -130,8 +146,8 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 			// Only free ammonia's limit is one that was measured on animals; the others are alarms that keepers agree on.
 			return {
 				text: free
-					? `${title} is above what animals bear: ${valued('value')}.`
-					: `${title} is ${far}: ${valued('value')}.`,
+					? `${title} is above what animals bear: ${valued('value')}.${wash}`
+					: `${title} is ${far}: ${valued('value')}.${wash}`,
 				why: `${sure}From ${plural(n('tests'), 'test')}.${again}${free || ` The alarm is at ${level('alarm')}.`}${pace}`
 			};
 		}
