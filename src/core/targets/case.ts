@@ -1,6 +1,6 @@
 import { convert, isQuantity, parameterOf } from '../quantities';
 import type { JudgedTest, JudgeRequest, Known } from './judge-schema';
-import { isEarly, ofAnimals, POISONS } from './schools';
+import { CHAIN, isEarly, ofAnimals, POISONS } from './schools';
 
 const DAY = 86_400_000;
 /** How old the newest test may be for harm and out to rest on it, days: poisons change within days, ions within weeks. */
@@ -68,9 +68,9 @@ export function atLikeHours(one: JudgedTest, other: JudgedTest): boolean {
 	return Math.min(apart, DAY - apart) <= LIKE_HOURS * HOUR;
 }
 
-/** What is made to move on purpose: all while the salt of a new tank is mixed, and the poisons that feed a cycle. */
+/** What moves by what is done on purpose: all while the salt of a new tank is mixed, and the chain of a cycle. */
 export const isMadeToMove = (phase: JudgeRequest['phase'], parameter: string): boolean =>
-	phase === 'new' || (phase === 'cycling' && POISONS.includes(parameter));
+	phase === 'new' || (phase === 'cycling' && CHAIN.includes(parameter));
 
 export function caseOf(
 	parameter: string,

@@ -9,6 +9,12 @@ const QUIET_TESTS = 3;
 const QUIET_DAYS = 2;
 
 const QUIET: Record<string, number> = { ammonia: 0.15, nitrite: 0.1 };
+/**
+ * A card that sees nothing says "below its first step": the best that it can say. That is enough while the step itself is harmless, mg/L: of 0.3
+ * of ammonia a fifteenth is free at pH 8.2 and 25 °C, 0.02, over half of what harms (see `NH3_HARMS`); nitrite harms in sea water from
+ * several mg/L on. A coarser kit cannot tell.
+ */
+const COARSEST: Record<string, number> = { ammonia: 0.3, nitrite: 0.5 };
 
 /** Nitrate fit for the first fish, as a multiple of the school's ideal: the usual upper edge of the schools. */
 const NITRATE_OF_IDEAL = 2.5;
@@ -24,22 +30,34 @@ export function cycle(
 ): Judgement[] {
 	if (!ammonia?.tests.length) return [];
 	const isQuiet = (c: Case, t: JudgedTest) =>
-		(t.below ?? valueOf(t) ?? Infinity) <= inUnitOf(c, QUIET[c.parameter]!);
+		t.below === undefined
+			? (valueOf(t) ?? Infinity) <= inUnitOf(c, QUIET[c.parameter]!)
+			: t.below <= inUnitOf(c, COARSEST[c.parameter]!);
 	const quietOf = (c: Case) => {
-		const loud = c.tests.findIndex((t) => !isQuiet(c, t));
-		const tests = loud < 0 ? c.tests : c.tests.slice(0, loud);
+		const not = c.tests.findIndex((t) => !isQuiet(c, t));
+		const tests = not < 0 ? c.tests : c.tests.slice(0, not);
 		const days = tests.length ? (Date.parse(nth(tests, 0).at) - Date.parse(tests.at(-1)!.at)) / DAY : 0;
-		return { tests: tests.length, days, wasLoud: loud >= 0 };
+		return {
+			parameter: c.parameter,
+			tests: tests.length,
+			days,
+			wasLoud: c.tests.slice(tests.length).some((t) => t.below === undefined && !isQuiet(c, t)),
+			/** What its kit says "below" of, where that says too little. */
+			coarse: not < 0 || not >= QUIET_TESTS ? undefined : nth(c.tests, not).below
+		};
 	};
 	const chain = [ammonia, ...(nitrite?.tests.length ? [nitrite] : [])];
 	const quiet = chain.map(quietOf);
 	// Nitrate may come with the water or the rock; what has to be seen is ammonia that was there and went.
 	const began = nth(quiet, 0).wasLoud;
+	const coarse = quiet.find((q) => q.coarse !== undefined);
 	const tests = Math.min(...quiet.map((q) => q.tests));
 	const days = Math.min(...quiet.map((q) => q.days));
 	const waiting =
 		tests < QUIET_TESTS || days < QUIET_DAYS
-			? 'quiet'
+			? coarse
+				? 'coarse'
+				: 'quiet'
 			: !chain.every(isYoung)
 				? 'age'
 				: chain.length < 2
@@ -57,7 +75,10 @@ export function cycle(
 					days,
 					wantedTests: QUIET_TESTS,
 					wantedDays: QUIET_DAYS,
-					reason: began ? waiting! : 'not begun'
+					reason: began ? waiting! : 'not begun',
+					...(began && waiting === 'coarse' && coarse
+						? { coarse: coarse.parameter, below: coarse.coarse! }
+						: {})
 				},
 				helps: 'test'
 			}

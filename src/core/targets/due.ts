@@ -10,7 +10,7 @@ const DAY = 86_400_000;
  */
 export const ROUTINE: Record<Phase, Record<string, number>> = {
 	new: { salinity: 3, temperature: 3, ph: 7, alkalinity: 7, calcium: 14, magnesium: 14 },
-	cycling: { ammonia: 2, nitrite: 2, nitrate: 4, salinity: 7, temperature: 7, ph: 7, alkalinity: 14 },
+	cycling: { ammonia: 2, nitrite: 2, nitrate: 4, salinity: 7, temperature: 7, ph: 7 },
 	young: {
 		alkalinity: 5,
 		calcium: 7,

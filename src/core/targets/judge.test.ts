@@ -376,6 +376,30 @@ const CASES: [what: string, facts: Parameters<typeof judged>, kinds: string[]][]
 		['cycle-over ammonia']
 	],
 	[
+		'over by a card whose first step is 0.25: the best that it can say',
+		[
+			{
+				ammonia: known(0.02, { tests: [none(0, 0.25), none(2, 0.25), none(4, 0.25), of(20, 2)] }),
+				nitrite: known(0.02, { tests: [none(0, 0.25), none(2, 0.25), none(4, 0.25), of(15, 1)] })
+			},
+			'cycling'
+		],
+		['cycle-over ammonia']
+	],
+	[
+		'nitrate that rises while it cycles is no jump',
+		[
+			{
+				nitrate: known(20, {
+					moved: { from: 5, to: 20, at: ago(1), probability: 0.99, explanation: 'level' },
+					tests: [of(0, 20), of(12, 5)]
+				})
+			},
+			'cycling'
+		],
+		[]
+	],
+	[
 		'not over: nitrite was never tested',
 		[{ ammonia: known(0.02, loudBefore([0, 2, 4])), nitrate: known(6) }, 'cycling'],
 		['cycle-waits ammonia']
@@ -504,4 +528,14 @@ describe('judge', () => {
 		// Raised levels has nitrate at 6, and up to 15: a quarter of 60.
 		expect(over!.numbers['change']).toBeCloseTo(0.75);
 	});
+});
+
+it('says that a kit is too coarse to tell the end of a cycle', () => {
+	const coarse = [0, 2, 4].map((d) => none(d, 1));
+	const facts = {
+		ammonia: known(0.3, { tests: [...coarse, of(20, 4)] }),
+		nitrite: known(0.02, quiet([0, 2, 4]))
+	};
+	const waits = judged(facts, 'cycling').find((j) => j.kind === 'cycle-waits');
+	expect(waits?.numbers).toMatchObject({ reason: 'coarse', coarse: 'ammonia', below: 1 });
 });

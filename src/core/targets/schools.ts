@@ -30,6 +30,8 @@ const target = (
 
 /** What harms animals at whatever level a keeper set: wider bands are for a tank in which nothing lives yet. */
 export const POISONS = ['ammonia', 'nitrite'];
+/** What ammonia becomes while bacteria grow: all three rise and fall, by days. */
+export const CHAIN = [...POISONS, 'nitrate'];
 
 /** What all schools share. Changes a day: what keepers call slow; salinity's is SG 0.001 to 0.002. */
 const COMMON: Record<string, Target> = {

@@ -1,7 +1,7 @@
 import { convert, isQuantity } from '../quantities';
 import { normalQuantile } from '../statistics';
 import { unionised } from '../seawater';
-import { isOdd, isYoung, valueOf, type Case } from './case';
+import { isMadeToMove, isOdd, isYoung, valueOf, type Case } from './case';
 import type { Judgement } from './judge-schema';
 import { placeInBand } from './placing';
 import { ROUTINE, type Phase } from './due';
@@ -71,7 +71,7 @@ export function standing(c: Case, all: Case[], now: number, phase: Phase): Judge
 		});
 	}
 	const { moved } = known;
-	if (moved && isYoung(c))
+	if (moved && isYoung(c) && !isMadeToMove(phase, parameter))
 		say('moved', 1, 'test', {
 			from: moved.from,
 			to: moved.to,

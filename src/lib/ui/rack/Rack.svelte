@@ -3,7 +3,7 @@
 	import { COVERAGE_95 } from '$core/statistics';
 	import { PARAMETERS, formatUnit } from '$core/quantities';
 	import { parameterFor } from '$lib/ui/habits';
-	import { placeInBand, type Band } from '$core/targets';
+	import { CHAIN, placeInBand, type Band } from '$core/targets';
 	import type { TubeData } from '$lib/api/rack';
 	import { bandScale } from '$lib/ui/band-scale';
 	import Tube from './Tube.svelte';
@@ -11,7 +11,7 @@
 	import { shownValue } from '$lib/ui/wording';
 
 	interface Props {
-		system: { id: string };
+		system: { id: string; phase?: string };
 		tubes: Record<string, TubeData>;
 		bands: Record<string, Band>;
 		now: string;
@@ -40,8 +40,10 @@
 			return { parameter, last, ago, trail, trend, notYours, corrected, band: bands[parameter.id] };
 		});
 		if (order?.length) return order.flatMap((id) => all.find((t) => t.parameter.id === id) ?? []);
-		const shown = all.filter((t) => t.last || ALWAYS.includes(t.parameter.id));
-		return [...shown.filter((t) => t.last), ...shown.filter((t) => !t.last)];
+		const first = system.phase === 'cycling' ? CHAIN : [];
+		const shown = all.filter((t) => t.last || [...first, ...ALWAYS].includes(t.parameter.id));
+		const rank = (t: (typeof all)[number]) => (first.includes(t.parameter.id) ? 0 : t.last ? 1 : 2);
+		return shown.sort((a, b) => rank(a) - rank(b));
 	});
 	/** The level now, as estimated; where there is no estimate, as read. */
 	const levelOf = (t: (typeof tubes)[number]) =>

@@ -149,6 +149,18 @@ const EVERY: [Judgement, RegExp][] = [
 		/nearly over: 1 test saw nothing/
 	],
 	[
+		of('cycle-waits', {
+			tests: 0,
+			days: 0,
+			wantedTests: 3,
+			wantedDays: 2,
+			reason: 'coarse',
+			coarse: 'ammonia',
+			below: 1
+		}),
+		/^Your ammonia kit says no more than “below 1”: too coarse/
+	],
+	[
 		of('cycle-waits', { tests: 3, days: 4, wantedTests: 3, wantedDays: 2, reason: 'not begun' }),
 		/has not begun/
 	],

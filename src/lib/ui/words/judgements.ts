@@ -244,9 +244,11 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 							? 'The cycle may be over, but its last tests are too old.'
 							: j.numbers['reason'] === 'nitrite'
 								? 'Ammonia is gone; nitrite was not tested.'
-								: n('tests') === 0
-									? 'The cycle goes on.'
-									: `The cycle is nearly over: ${plural(n('tests'), 'test')} saw nothing.`,
+								: has('coarse')
+									? `Your ${listed([String(j.numbers['coarse'])])} kit says no more than “below ${written(String(j.numbers['coarse']), n('below'))}”: too coarse to tell that the cycle is over. A finer one can.`
+									: n('tests') === 0
+										? 'The cycle goes on.'
+										: `The cycle is nearly over: ${plural(n('tests'), 'test')} saw nothing.`,
 				why: `It is over when ${n('wantedTests')} tests in a row, over ${n('wantedDays')} days or more, see neither ammonia nor nitrite.`
 			};
 	}
