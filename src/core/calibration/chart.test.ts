@@ -169,6 +169,44 @@ describe('a kit from its leaflet', () => {
 		expect(fit(four(9))).toMatchObject({ linear: true, suspects: [] });
 	});
 
+	it('keeps a table of drops that falls, bends or does both, whole', () => {
+		const of = (points: [number, number][], sure: number[] = []) => {
+			const made = chart({ parameter: 'calcium', unit: 'mg/L', reads: 'drops', points, sure });
+			if (!made.ok) throw new Error(JSON.stringify(made.problems));
+			return made.value;
+		};
+		// Each drop more means less, by less each time, in steps that are coarse beside the bend.
+		const falling: [number, number][] = [7, 9, 11, 13, 15].map((n, i) => [n, 500 - 38 * i + 2.5 * i * i]);
+		const rounded = falling.map(([n, v]): [number, number] => [n, 5 * Math.round(v / 5)]);
+		const rising: [number, number][] = [
+			[3, 120],
+			[5, 190],
+			[7, 240],
+			[9, 270],
+			[11, 285]
+		];
+		for (const points of [falling, rounded, rising])
+			expect(of(points)).toMatchObject({ linear: false, suspects: [], scale: { kind: 'table', points } });
+		const even: [number, number][] = [
+			[6, 480],
+			[9, 420],
+			[12, 360],
+			[15, 300]
+		];
+		expect(of(even)).toMatchObject({ linear: true, suspects: [], scale: { kind: 'table', points: even } });
+		// One line that is off by itself is doubted; its keeper has the last word.
+		const doubted: [number, number][] = [
+			[2, 30],
+			[4, 60],
+			[6, 90],
+			[8, 135],
+			[10, 150],
+			[12, 180]
+		];
+		expect(of(doubted).suspects.map((s) => s.index)).toEqual([3]);
+		expect(of(doubted, [3])).toMatchObject({ linear: false, suspects: [], scale: { points: doubted } });
+	});
+
 	it('is not fooled by scatter into a straight line', () => {
 		const gauss = normal(uniform(5));
 		expect(fit(grid(12).map((x) => [x, round(10 * x + 1.5 * gauss(), 0.1)])).linear).toBe(false);

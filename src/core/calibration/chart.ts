@@ -55,7 +55,7 @@ type Fitted = Pick<ChartResult, 'scale' | 'linear' | 'perMl' | 'perDrop' | 'wors
 
 /** The scale through the lines by what was used: straight within their rounding, or a table. */
 function fitted(
-	{ points, reads }: ChartRequest,
+	{ points, reads, sure = [] }: ChartRequest,
 	used: Point[],
 	rounding: number,
 	readAs: 'left' | 'used' | undefined
@@ -68,9 +68,27 @@ function fitted(
 	const straight = used.length === 2 ? throughBoth(used, rounding) : fitStraight(used, rounding);
 	if (!straight || straight.line.b === 0) {
 		const { kept, suspects, worstResidual } = curveSuspects(used, rounding);
-		return { scale: table(kept), linear: false, worstResidual, suspects };
+		const right = used.filter((p) => !kept.includes(p) && sure.includes(p.index));
+		return {
+			scale: table([...kept, ...right]),
+			linear: false,
+			worstResidual,
+			suspects: suspects.filter(({ index }) => !sure.includes(index))
+		};
 	}
 	const { line, on, off } = straight;
+	// A line that is right all the same makes it no straight chart.
+	const right = off.filter((p) => sure.includes(p.index));
+	if (right.length) {
+		const kept = [...on, ...right];
+		const suspects = off.filter((p) => !right.includes(p));
+		return {
+			scale: table(kept),
+			linear: false,
+			worstResidual: worst(line, kept),
+			suspects: suspects.map((p) => ({ index: p.index, expected: roundTo(line.a + line.b * p.x, rounding) }))
+		};
+	}
 	const found = {
 		linear: true,
 		worstResidual: worst(line, on),
@@ -156,7 +174,7 @@ function fitStraight(
 	const off = points.filter((p) => !on.includes(p));
 	if (worst(line, on) > 2 * tolerance || found.on.length < MOST * points.length) return undefined;
 	// A few lines that lean the same way at one end are a bend, not a mistake.
-	if (on.length < 3 || bends(points, off, line, rounding)) return undefined;
+	if (on.length < 3 || bends(points, off, line, rounding) || curvesAllAlong(points)) return undefined;
 	if (off.length > 0 && on.length < 4 && !isPlain(points, off, line, rounding)) return undefined;
 	return { line, on, off };
 }
@@ -187,6 +205,19 @@ function bends(points: Point[], off: Point[], line: Line, rounding: number): boo
 		return false;
 	const oneSide = new Set(off.map((p) => Math.sign(residual(line, p)))).size === 1;
 	return oneSide && ends.some((end) => end.every((p) => off.includes(p)));
+}
+
+/** How alike the changes of a curve's steepness are, from one line to the next: the least beside the largest. */
+const LIKE = 0.2;
+/** Whether each stretch is steeper than the one before, or each less steep, by like amounts: that is a curve, however near a line it passes. */
+function curvesAllAlong(points: Point[]): boolean {
+	const sorted = [...points].sort((a, b) => a.x - b.x);
+	const slopes = sorted.slice(1).map((p, i) => (p.y - nth(sorted, i).y) / (p.x - nth(sorted, i).x));
+	const turns = slopes.slice(1).map((slope, i) => slope - nth(slopes, i));
+	if (turns.length < 3) return false;
+	const sizes = turns.map(Math.abs);
+	const oneWay = turns.every((t) => Math.sign(t) === Math.sign(turns[0]!));
+	return oneWay && Math.min(...sizes) > LIKE * Math.max(...sizes);
 }
 
 /** In a curve, lines that the curve through their neighbours misses by far more than it misses the others. */

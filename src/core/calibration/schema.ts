@@ -10,6 +10,8 @@ export const ChartRequest = Type.Object(
 		unit: Type.String({ minLength: 1, maxLength: 40 }),
 		reads: Type.Unsafe<'syringe' | 'drops'>({ type: 'string', enum: ['syringe', 'drops'] }),
 		points: Type.Array(Type.Tuple([number, number]), { minItems: 2, maxItems: 500 }),
+		/** Lines, by their place, that were looked at again and stand so on the leaflet: none of them is left out. */
+		sure: Type.Optional(Type.Array(Type.Integer({ minimum: 0 }), { maxItems: 500 })),
 		/** What the leaflet says its readings are; where it does not, falling values mean what is left. */
 		readAs: Type.Optional(Type.Unsafe<'left' | 'used'>({ type: 'string', enum: ['left', 'used'] })),
 		syringe: Type.Optional(

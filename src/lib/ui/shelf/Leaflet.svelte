@@ -30,6 +30,13 @@
 	const instrument = $derived({ parameter, unit, reads, fillMl, readAs, checked });
 	const typed = $derived(chartTyped(shown, instrument));
 	const fit = $derived(typed.fit);
+	/** What each mL used, or each drop, adds; less than nothing where the chart falls. */
+	const slope = $derived.by(() => {
+		if (!fit || fit.scale.kind !== 'table') return fit?.perMl ?? fit?.perDrop ?? 0;
+		const [first, last] = [fit.scale.points[0]!, fit.scale.points.at(-1)!];
+		const rise = (last[1] - first[1]) / (last[0] - first[0]);
+		return fit.readAs === 'left' ? -rise : rise;
+	});
 	const suspects = $derived(new Map(fit?.suspects.map((s) => [typed.rowOf[s.index]!, s.expected])));
 	const told = (next: Row[]) => ontyped(next, chartTyped(next, instrument));
 	/** The keeper has looked: it stands so on the leaflet. */
@@ -37,7 +44,7 @@
 	function set(at: number, part: Partial<Row>) {
 		// Whoever writes a line has looked at it.
 		doubtful = doubtful.filter((line) => line !== at + 1);
-		told(withRoom(shown.map((row, i) => (i === at ? { ...row, ...part } : row))));
+		told(withRoom(shown.map((row, i) => (i === at ? { ...row, sure: false, ...part } : row))));
 	}
 
 	let table: HTMLTableElement | undefined = $state();
@@ -144,8 +151,8 @@
 			<p data-testid="fit">
 				{#if fit.linear}
 					Straight{typed.points.length === 2 ? ', if a third line says so too' : ''}:
-					<span class="figure">{figures(fit.perMl ?? fit.perDrop ?? 0, 4)}</span>
-					{formatUnit(unit)} for each {reads === 'syringe' ? 'mL used' : 'drop'}.
+					<span class="figure">{figures(Math.abs(slope), 4)}</span>
+					{formatUnit(unit)}{slope < 0 ? ' less' : ''} for each {reads === 'syringe' ? 'mL used' : 'drop'}.
 				{:else}
 					A curve: kept as its {fit.scale.kind === 'table' ? fit.scale.points.length : 0} lines.
 				{/if}
@@ -156,6 +163,9 @@
 				<p class="mt-1 rounded bg-saffron-wash px-2 py-1" data-suspect>
 					▲ Line {row + 1} does not fit: {shown[row]?.value} should probably be {figures(expected, 6)}. It is
 					left out.
+					<button type="button" class="min-h-11 text-plum underline" onclick={() => set(row, { sure: true })}
+						>My line is right</button
+					>
 				</p>
 			{/each}
 			{#if typed.open}

@@ -62,7 +62,7 @@
 	const numbers = (text: string) => (text.match(/[\d.,]+/g) ?? []).map((n) => number(n.replace(/[.,]$/, '')));
 
 	// svelte-ignore state_referenced_locally
-	let rows: Row[] = $state.raw(rowsOf(start.lines ?? []));
+	let rows: Row[] = $state.raw(rowsOf(start));
 	let checked: string | undefined = $state();
 	/** A scale that comes from the leaflet is the keeper's. */
 	function lines(next: Row[], typed: ChartTyped) {
@@ -315,7 +315,11 @@
 
 	{#if method.reads === 'syringe' || method.reads === 'drops'}
 		<details open={basedOn === 0 || !hasOwnChart(start)}>
-			<summary class="min-h-11 cursor-pointer py-2 font-semibold">From the leaflet in your hand</summary>
+			<summary class="min-h-11 cursor-pointer py-2 font-semibold"
+				>{basedOn > 0 && hasOwnChart(start)
+					? 'The chart, line by line'
+					: 'From the leaflet in your hand'}</summary
+			>
 			<Leaflet
 				parameter={method.parameter}
 				unit={method.unit}

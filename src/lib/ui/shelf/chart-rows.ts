@@ -6,6 +6,8 @@ import type { Problem } from '$core/problems';
 export interface Row {
 	reading: string;
 	value: string;
+	/** Its keeper looked again: it stands so on the leaflet. */
+	sure?: boolean;
 }
 const EMPTY: Row = { reading: '', value: '' };
 const isEmpty = ({ reading, value }: Row) => reading.trim() === '' && value.trim() === '';
@@ -14,8 +16,18 @@ const isEmpty = ({ reading, value }: Row) => reading.trim() === '' && value.trim
 export const withRoom = (rows: Row[]): Row[] =>
 	rows.length && isEmpty(rows.at(-1)!) ? rows : [...rows, { ...EMPTY }];
 
-export const rowsOf = (points: [number, number][]): Row[] =>
-	withRoom(points.map(([x, y]) => ({ reading: String(x), value: String(y) })));
+/** The lines of a method's chart, to be looked at and corrected; what stands in its scale is right. */
+export function rowsOf(method: Method): Row[] {
+	const scale = 'scale' in method && method.scale.kind === 'table' ? method.scale.points : [];
+	const lines = 'lines' in method ? (method.lines ?? scale) : scale;
+	return withRoom(
+		lines.map(([x, y]) => ({
+			reading: String(x),
+			value: String(y),
+			...(scale.some((p) => p[0] === x && p[1] === y) ? { sure: true } : {})
+		}))
+	);
+}
 
 /** Rows with what was pasted into one of them: a table, or lines of two numbers, takes its rows from there on. */
 export function pasted(rows: Row[], at: number, text: string): Row[] | undefined {
@@ -59,11 +71,13 @@ export const linesSaid = (points: [number, number][], asks: ChartResult['asks'])
 export function chartTyped(rows: Row[], instrument: Instrument): ChartTyped {
 	const points: [number, number][] = [];
 	const rowOf: number[] = [];
+	const sure: number[] = [];
 	const problems = new Map<number, string>();
 	rows.forEach((row, i) => {
 		if (row.reading.trim() === '' || row.value.trim() === '') return;
 		const { points: found } = parseLines(`${row.reading} ; ${row.value}`);
 		if (found.length === 1) {
+			if (row.sure) sure.push(points.length);
 			points.push(found[0]!);
 			rowOf.push(i);
 		} else problems.set(i, 'is not two numbers');
@@ -75,6 +89,7 @@ export function chartTyped(rows: Row[], instrument: Instrument): ChartTyped {
 			: chart({
 					...of,
 					points,
+					...(sure.length ? { sure } : {}),
 					...(of.reads === 'syringe' ? { syringe: { fillMl } } : {}),
 					...(readAs ? { readAs } : {})
 				});

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_METHODS, checkMethod, hasOwnChart, isKnownValue, read } from '$core/methods';
-import { chartTyped, pasted, rowsOf, withRoom, type Row } from './chart-rows';
+import { charted, chartTyped, pasted, rowsOf, withRoom, type Row } from './chart-rows';
 import { packed, unpacked } from './kit-link';
 import {
 	LOOKS,
@@ -31,11 +31,27 @@ describe('lines of a leaflet as they are typed', () => {
 		expect(beyond.problems.get(0)).toMatch(/cannot be left in a syringe of 1 mL/);
 	});
 
+	it('a line that its keeper knows to be right stays, and is known to be so when the chart is opened again', () => {
+		const instrument = { parameter: 'calcium', unit: 'mg/L', reads: 'drops' as const, fillMl: 1 };
+		const rows = typed('5 75', '10 150', '15 260', '20 300', '25 375', '30 450');
+		const doubted = chartTyped(rows, instrument);
+		expect(doubted.fit!.suspects.map((s) => s.index)).toEqual([2]);
+		const kept = chartTyped(
+			rows.map((row, i) => (i === 2 ? { ...row, sure: true } : row)),
+			instrument
+		);
+		expect(kept.fit).toMatchObject({ suspects: [], linear: false, scale: { kind: 'table' } });
+		const template = SHIPPED_METHODS.find((m) => m.id === 'ca-drops')!;
+		const opened = rowsOf(charted(template, kept.fit!, kept.points));
+		expect(opened.map((row) => row.value)).toEqual(['75', '150', '260', '300', '375', '450', '']);
+		expect(chartTyped(opened, instrument).fit!.suspects).toEqual([]);
+	});
+
 	it('a pasted table takes its rows from where it was pasted; a number stays a number', () => {
 		expect(pasted(typed('1 0'), 1, '0,9\t1,6\n0,8\t3,3')).toEqual(
 			withRoom([...typed('1 0'), { reading: '0.9', value: '1.6' }, { reading: '0.8', value: '3.3' }])
 		);
-		expect(pasted([], 0, 'reading; dKH\n0.5; 8')).toEqual(rowsOf([[0.5, 8]]));
+		expect(pasted([], 0, 'reading; dKH\n0.5; 8')).toEqual(withRoom(typed('0.5 8')));
 		expect(pasted([], 0, '0.48')).toBeUndefined();
 		expect(pasted([], 0, 'no numbers\nat all')).toBeUndefined();
 	});
