@@ -206,7 +206,7 @@ it('something to pour is read from its label’s sentence as it is typed, and st
 	await page.type('input[name=name]', 'Potash');
 	await page.type('input[name=label]', '2 mL in 10 gal raises potassium by 1,5 ppm');
 	await page.waitForSelector('[data-testid=does]');
-	expect(await text(page, 'form')).toMatch(/read as: 2 mL in 37.9 L raises potassium by 1.5 mg\/L/);
+	expect(await text(page, 'form')).toMatch(/Understood: 2 mL in 37.9 L raises potassium by 1.5 mg\/L/);
 	await page.type('input[name=amount]', '250');
 	await page.type('input[name=price]', '12,50');
 	expect(await violationsIn(page)).toEqual([]);

@@ -50,6 +50,27 @@ it('asks for what a sentence does not say, or takes it from beside', () => {
 		expect(labelIn(wrong).ok, wrong).toBe(false);
 });
 
+it('understands capfuls by what they hold, and water that is named after what rises', () => {
+	const said = (text: string) => {
+		const found = labelIn(text);
+		return found.ok
+			? [found.value.amount, found.value.unit, found.value.waterL, found.value.raises.value]
+			: found.problems[0]!.message;
+	};
+	expect(said('5 ml raises the alkalinity of 100 litres by 0.5 dKH')).toEqual([5, 'mL', 100, 0.5]);
+	expect(said('One capful (5 mL) raises the alkalinity of 100 litres by 0.5 dKH')).toEqual([
+		5,
+		'mL',
+		100,
+		0.5
+	]);
+	expect(said('2 capfuls (10 ml) in 200 L raise calcium by 8 mg/L')).toEqual([10, 'mL', 200, 8]);
+	expect(said('2 capfuls (5 ml each) in 200 L raise calcium by 8 mg/L')).toEqual([10, 'mL', 200, 8]);
+	expect(said('1 level scoop (about 6 g) per 100 L raises magnesium by 12 ppm')).toEqual([6, 'g', 100, 12]);
+	expect(said('1 capful raises the alkalinity of 100 litres by 0.5 dKH')).toMatch(/what a capful holds/);
+	expect(said('a drop in the ocean')).toMatch(/^Write it like this: /);
+});
+
 it('gives both readings where there are two', () => {
 	const made = (sentence: string, parameter?: string) => {
 		const outcome = label({ sentence, ...(parameter ? { parameter } : {}) });

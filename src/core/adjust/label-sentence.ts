@@ -89,6 +89,21 @@ const NAMES: [RegExp, ParameterId][] = [
 const RAISES = /\b(?:rais|increas|add|boost|elevat|giv|bring)/i;
 const LOWERS = /\b(?:lower|reduc|decreas|remov)/i;
 
+/** What labels pour by: capfuls and spoons, of so many mL or g in brackets. */
+const CAPFUL =
+	/\b(?:caps?(?:ful)?s?|capsful|spoons?(?:ful)?s?|teaspoons?|scoops?|measures?|pumps?|squirts?)\b/i;
+const VESSEL = new RegExp(
+	String.raw`(?:(\d+|an?|one|two|three|half an?)\s+)?(?:level\s+)?(?:${CAPFUL.source})\s*\(([^)]*\d\s*(?:ml|g|grams?|millilit(?:er|re)s?)\b[^)]*)\)`,
+	'i'
+);
+const COUNTED: Record<string, number> = { two: 2, three: 3, half: 0.5 };
+/** "2 capfuls (5 mL each)" as its 10 mL; in brackets stands the whole, where it is not said of each. */
+function inVessel(_all: string, count: string | undefined, brackets: string): string {
+	const many = Number(count) || (COUNTED[count?.split(' ')[0]?.toLowerCase() ?? ''] ?? 1);
+	if (!/\b(?:each|per|a)\b/i.test(brackets)) return ` ${brackets} `;
+	return brackets.replace(/\d+(?:[.,]\d+)?/, (n) => String(many * Number(n.replace(',', '.'))));
+}
+
 interface Figure {
 	written: string;
 	at: number;
@@ -126,7 +141,7 @@ function readingsIn(
 	text: string,
 	parameter?: string
 ): Outcome<{ readings: Label[]; kind?: 'number' | 'parameter'; written?: string }> {
-	let plain = text.slice(0, LONGEST);
+	let plain = text.slice(0, LONGEST).replace(VESSEL, inVessel);
 	// Blanks of the same length, so that places stay.
 	for (const beside of BESIDE) plain = plain.replace(beside, (found) => ' '.repeat(found.length));
 	const numbers = [...plain.matchAll(NUMBER)].map((m) => ({ written: m[0], at: m.index }));
@@ -148,8 +163,14 @@ function readingsIn(
 	const [water] = withUnit(WATER);
 	const rises = withUnit(RISE);
 	if (!amount && !water && !rises.length)
-		return bad('', 'is read like this: 1 mL in 100 L raises alkalinity by 0.25 dKH');
-	if (!amount) return bad('', 'must say how much is poured, such as 1 mL');
+		return bad('', 'Write it like this: 1 mL in 100 L raises alkalinity by 0.25 dKH');
+	if (!amount)
+		return bad(
+			'',
+			CAPFUL.test(plain)
+				? 'must say what a capful holds: measure it once, and write it in mL or g'
+				: 'must say how much is poured, such as 1 mL'
+		);
 	if (!water) return bad('', 'must say into how much water, such as 100 L');
 	if (LOWERS.test(plain) && !RAISES.test(plain))
 		return bad('', 'says what it lowers: only what raises a level is poured by its label');

@@ -252,12 +252,11 @@
 			label="What the label says"
 			value={draft.label}
 			maxlength={200}
-			placeholder="1 mL in 100 L raises alkalinity by 0.25 dKH"
 			oninput={input('label')}
 			problem={problemAt('label') ?? problemAt('unit')}
 			hint={label.ok
-				? `read as: ${figures(label.value.amount)} ${label.value.unit} in ${figures(volumeFor(label.value.waterL))} ${volumeUnit()} raises ${parameterOf(label.value.raises.parameter)?.title.toLowerCase() ?? label.value.raises.parameter} by ${figures(label.value.raises.value)} ${formatUnit(label.value.raises.unit)}`
-				: 'with its amount, its water and what rises'}
+				? `Understood: ${figures(label.value.amount)} ${label.value.unit} in ${figures(volumeFor(label.value.waterL))} ${volumeUnit()} raises ${parameterOf(label.value.raises.parameter)?.title.toLowerCase() ?? label.value.raises.parameter} by ${figures(label.value.raises.value)} ${formatUnit(label.value.raises.unit)}`
+				: label.problems[0]!.message}
 		/>
 		<div class="grid gap-x-4 sm:grid-cols-2">
 			<Label class="mt-3">
