@@ -1,6 +1,10 @@
 import type { RawReading } from './schema';
 
-const text = (seen: number | [number, number]) => (typeof seen === 'number' ? String(seen) : seen.join('-'));
+/** More than any instrument shows: what a value of another unit came to is not written out. */
+const DIGITS = 6;
+const short = (seen: number) => String(Number(seen.toPrecision(DIGITS)));
+const text = (seen: number | [number, number]) =>
+	typeof seen === 'number' ? short(seen) : seen.map(short).join('-');
 
 /**
  * What was seen, in a few words, for a table.
@@ -19,8 +23,8 @@ function inFewWords(reading: RawReading): string {
 	if ('drops' in reading) return `${reading.drops} drops`;
 	if ('shade' in reading) return `shade ${reading.shade}`;
 	if ('between' in reading) return `between ${reading.between.join(' and ')}`;
-	if ('below' in reading) return `below ${reading.below}`;
-	if ('above' in reading) return `above ${reading.above}`;
+	if ('below' in reading) return `below ${short(reading.below)}`;
+	if ('above' in reading) return `above ${short(reading.above)}`;
 	return `${text(reading.shown)} shown`;
 }
 const fills = (refills: number | undefined) => (refills ? ` + ${refills} full` : '');

@@ -70,8 +70,10 @@ export function numeral(value: number, decimals: number): string {
 	formats.set(key, format);
 	const step = 10 ** -decimals;
 	const rounded = decimals < 0 ? Math.round(value / step) * step : value;
+	// As decimal digits, so that 1.0235 is the same whether it was typed or came back through another unit.
+	const digits = rounded.toPrecision(12) as `${number}`;
 	// Marks of direction that some languages put before a sign are no part of a number.
-	const text = format.format(rounded).replace(/[\u200e\u200f\u061c]/g, '');
+	const text = format.format(digits).replace(/[\u200e\u200f\u061c]/g, '');
 	// A true minus sign, and none before nothing.
 	return /[1-9]/.test(text) ? text.replace('-', '−') : text.replace(/^[-−]/, '');
 }

@@ -13,7 +13,13 @@ describe('a result', () => {
 		[{ value: 421.7, standardUncertainty: 7.6 }, 'mg/L', /^42[02] ± 1[05] mg\/L$/],
 		[{ qualifier: '<', interval: [0, 0.25] }, 'mg/L NO3', /^< 0\.25 mg\/L/],
 		[{ qualifier: '>', interval: [100, null] }, 'mg/L NO3', /^> 100 mg\/L/],
-		[{ qualifier: 'between', interval: [5, 10] }, 'mg/L NO3', /^5 to 10 mg\/L/]
+		[{ qualifier: 'between', interval: [5, 10] }, 'mg/L NO3', /^5 to 10 mg\/L/],
+		[{ qualifier: 'between', interval: [25, 50] }, 'mg/L NO3', /^25 to 50 mg\/L/],
+		[{ qualifier: 'between', interval: [0.25, 0.5] }, 'mg/L', /^0\.25 to 0\.5/],
+		[{ qualifier: 'between', interval: [11.07, 22.14] }, 'mg/L NO3', /^11 to 22 mg\/L/],
+		// The same by whichever way it came.
+		[{ value: 1.0235, standardUncertainty: 0.0005 }, '', /^1\.024 ± 0\.001$/],
+		[{ value: 1.0234999999999999, standardUncertainty: 0.0005 }, '', /^1\.024 ± 0\.001$/]
 	])('%j in %s', (part, unit, wanted) => expect(inWords(result(part), unit)).toMatch(wanted));
 });
 

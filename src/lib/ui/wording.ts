@@ -20,13 +20,23 @@ export function shownValue(
 	if (result.qualifier === '<') return { value: `< ${plain(high)}`, error: '' };
 	if (result.qualifier === '>') return { value: `> ${plain(low)}`, error: '' };
 	if (result.qualifier === 'between') {
-		const decimals = decimalsOf(((high ?? 0) - (low ?? 0)) / 2);
+		const decimals = decimalsOfEnds(low ?? 0, high ?? 0);
 		return {
 			value: `${numeral(low ?? 0, decimals)} to ${numeral(high ?? 0, decimals)}`,
 			error: ''
 		};
 	}
 	return shownLevel(result.value ?? 0, COVERAGE_95 * (result.standardUncertainty ?? 0));
+}
+
+/** Ends are no errors: 25 to 50 was read so off a card. Rounded, each stays within this share of what lies between. */
+const ENDS_STAY = 0.02;
+function decimalsOfEnds(low: number, high: number): number {
+	const width = high - low;
+	let decimals = decimalsOf(width / 2);
+	const off = (x: number) => Math.abs(x - Math.round(x * 10 ** decimals) / 10 ** decimals);
+	while (decimals < 9 && Math.max(off(low), off(high)) > ENDS_STAY * width) decimals++;
+	return decimals;
 }
 
 const plain = (x: number | null) => figures(x ?? 0);
