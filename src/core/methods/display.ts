@@ -27,9 +27,9 @@ export function observeShown(
 			? repeatability('last digit shown', rectangular((display.resolution ?? 0) / 2))
 			: repeatability('reading the scale', triangular(display.graduation / 2));
 	if ('below' in reading)
-		return good({ kind: 'below', at: reading.below, errors: [step, ...promised(display, reading.below)] });
+		return good({ kind: 'below', at: reading.below, errors: [step, ...promised(method, reading.below)] });
 	if ('above' in reading)
-		return good({ kind: 'above', at: reading.above, errors: [step, ...promised(display, reading.above)] });
+		return good({ kind: 'above', at: reading.above, errors: [step, ...promised(method, reading.above)] });
 
 	const { shown } = reading;
 	const ends = typeof shown === 'number' ? [shown] : shown;
@@ -46,10 +46,7 @@ export function observeShown(
 
 	const middle = ends.reduce((sum, end) => sum + end, 0) / ends.length;
 	const { calibration } = reading;
-	const errors = [
-		step,
-		...promised(display, middle, calibration && { standard: calibration.standard, step })
-	];
+	const errors = [step, ...promised(method, middle, calibration && { standard: calibration.standard, step })];
 	const corrected = (value: number) => toReference(value + shift(reading), method, reading);
 	return good(
 		seenAs(typeof shown === 'number' ? corrected(shown) : [corrected(shown[0]), corrected(shown[1])], errors)
@@ -57,24 +54,29 @@ export function observeShown(
 }
 
 /**
- * What the maker allows, absolute and relative. Checked with a standard it is off by what reading that was off by, and by its share of the
+ * What the maker allows, absolute and relative, once for the instrument and once for each test. Checked with a standard it is off by what reading that was off by, and by its share of the
  * way from there; a standard that is read worse than the maker promises teaches nothing.
  */
 function promised(
-	{ absolute = 0, relative = 0 }: DisplayMethod['display'],
+	method: DisplayMethod | ScaleLineMethod,
 	value: number,
 	check?: { standard: number; step: Contribution }
 ): Contribution[] {
-	const by = (fixed: Contribution, far: number): Contribution[] => [
-		fixed,
-		trueness('instrument, share of the value', rectangular(relative * Math.abs(far)))
+	const { absolute = 0, relative = 0 } = method.display;
+	// A test by reagent is another vial, powder and bubble each time: of what its maker promises half the variance is that, where nothing else is said.
+	const anew = method.steps?.some((step) => step.do === 'add') ? Math.SQRT1_2 : 0;
+	const shared = (source: string, u: number): Contribution[] => [
+		trueness(source, u * Math.sqrt(1 - anew ** 2)),
+		...(anew ? [repeatability(`${source}, each test`, u * anew)] : [])
 	];
-	const maker = by(trueness('instrument, fixed part', rectangular(absolute)), value);
+	const share = (far: number) =>
+		shared('instrument, share of the value', rectangular(relative * Math.abs(far)));
+	const maker = [...shared('instrument, fixed part', rectangular(absolute)), ...share(value)];
 	if (!check) return maker;
-	const checked = by(
+	const checked = [
 		trueness('reading the standard', check.step.standardUncertainty),
-		value - check.standard
-	);
+		...share(value - check.standard)
+	];
 	return combined(checked) < combined(maker) ? checked : maker;
 }
 

@@ -73,6 +73,19 @@ describe('other instruments', () => {
 		expect(r.value).toBeCloseTo(143 / perDegree, 9);
 		expect(r.trueness).toBeCloseTo(Math.hypot(5, 0.05 * 143) / Math.sqrt(3) / perDegree, 6);
 	});
+	it('scatters by half of a meter’s promise where each test takes a new vial and reagent, and by the last digit where none does', () => {
+		const meter = SHIPPED_METHODS.find((m) => m.id === 'po4-meter')! as Extract<Method, { reads: 'display' }>;
+		const its = { ...meter, display: { ...meter.display, absolute: 20, relative: 0 } };
+		const [one, other] = [21, 23].map((shown) => run(its, { shown }));
+		// Two tests of one water, 21 and 23 of ± 20: less apart than noise makes them.
+		expect(
+			Math.abs(other!.value! - one!.value!) / Math.hypot(one!.repeatability!, other!.repeatability!)
+		).toBeLessThan(1);
+		expect(one!.repeatability! / one!.trueness!).toBeCloseTo(1, 2);
+		const dry = run({ ...its, steps: [] }, { shown: 21 });
+		expect(dry.standardUncertainty).toBeCloseTo(one!.standardUncertainty!, 6);
+		expect(dry.repeatability).toBeLessThan(0.1 * one!.repeatability!);
+	});
 	it('takes one answer away from another, and says so when nothing is left', () => {
 		const difference: Method = {
 			format: 'tevrik.method/1',

@@ -21,7 +21,7 @@ import { converted, middle, movedBy, scaledBy, standsFor, throughTable } from '.
 import type { Contribution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';
 
 /** Changes whenever the same raw reading would give another number; kept with each reading. */
-export const READING_VERSION = 'reading/5';
+export const READING_VERSION = 'reading/6';
 
 /** What a keeper draws volumes with: the largest volume, mL, and the standard uncertainty of any volume in it, mL. */
 const VESSELS = [
