@@ -58,6 +58,17 @@ describe('other instruments', () => {
 		expect(paths({ method: card, reading: { shade: 4 } })).toEqual(['/reading/shade']);
 		expect(paths({ method: shades([0, 3, 1]), reading: { shade: 3 } })).toEqual(['/method/shades/2']);
 	});
+	it('counts a dilution once: not again beside a column that is of the diluted sample', () => {
+		const card = SHIPPED_METHODS.find((m) => m.id === 'no3-card')! as Extract<Method, { reads: 'shades' }>;
+		const [high] = card.columns!;
+		const dilution = { sampleMl: 1, waterMl: 9 };
+		const shade = high!.shades[3]!;
+		expect(run(card, { shade, column: high!.name }).value).toBe(shade);
+		expect(paths({ method: card, reading: { shade, column: high!.name, dilution } })).toEqual([
+			'/reading/dilution'
+		]);
+		expect(run(card, { shade: card.shades[3]!, dilution }).value).toBeCloseTo(10 * card.shades[3]!, 9);
+	});
 	it('converts what a meter shows and carries its errors over', () => {
 		const meter: Method = {
 			format: 'tevrik.method/1',

@@ -16,7 +16,7 @@ import type { DropsMethod, Method, SampleSize, SyringeMethod } from './profile';
 import { resultAsProved } from './proved';
 import { range95Of } from './range';
 import { COVERAGE_95, sortedPoints } from '../statistics';
-import { columnRead } from './shades';
+import { columnRead, countsDilution } from './shades';
 import { converted, middle, movedBy, scaledBy, standsFor, throughTable } from './transforms';
 import type { Contribution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';
 
@@ -68,6 +68,11 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 		return bad(
 			'/reading/dilution',
 			'is not possible here: purified water does not change this in proportion; test the water undiluted'
+		);
+	if (dilution && countsDilution(method, reading))
+		return bad(
+			'/reading/dilution',
+			'is counted by this column already: its values are those of the diluted sample'
 		);
 	const diluted = dilution ? (dilution.sampleMl + dilution.waterMl) / dilution.sampleMl : 1;
 	let result = scaledBy(onChart.value, sample.value.times * diluted);

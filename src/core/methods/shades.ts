@@ -1,8 +1,8 @@
 import { nth } from '../nth';
 import { bad, good, type Outcome } from '../problems';
 import { rectangular, repeatability, trueness, type Observation } from './observation';
-import type { ShadesMethod } from './profile';
-import type { Contribution, ShadesReading } from './schema';
+import type { Method, ShadesMethod } from './profile';
+import type { Contribution, RawReading, ShadesReading } from './schema';
 
 /**
  * A colour matched to a card or wheel. A matched shade is triangular from the shade below to the shade above: an eye is off by
@@ -95,4 +95,24 @@ function matchError(shades: number[], i: number): number {
 	const b = above ?? below ?? 0;
 	// Second moment of a triangle of half-widths a and b about its peak.
 	return Math.sqrt((a * a + b * b + a * b) / 18 + ((b - a) / 3) ** 2);
+}
+
+/** How near a column's step to the main one has to be to a dilution to be made for it. */
+const ALIKE = 0.2;
+/** Whether a column's values are those of the main one for a sample that was diluted as this one was. */
+export function columnCounts(
+	{ shades }: ShadesMethod,
+	column: { shades: number[] },
+	{ sampleMl, waterMl }: { sampleMl: number; waterMl: number }
+): boolean {
+	const last = shades.length - 1;
+	const times = nth(column.shades, last) / nth(shades, last);
+	const diluted = (sampleMl + waterMl) / sampleMl;
+	return Math.abs(times / diluted - 1) <= ALIKE;
+}
+/** Whether the column that was read counts the dilution that is said beside it. */
+export function countsDilution(method: Method, reading: RawReading): boolean {
+	if (method.reads !== 'shades' || !reading.dilution || !('column' in reading)) return false;
+	const column = columnRead(method, reading);
+	return column !== undefined && columnCounts(method, column, reading.dilution);
 }

@@ -171,6 +171,14 @@ function shadeSlips(request: ReadingRequest): Alternative[] {
 				: 'Does the number belong to the main column?'
 		});
 	}
+	const { dilution, ...plain } = reading;
+	if (dilution)
+		list.push({
+			slip: 'column',
+			request: { ...request, reading: plain as RawReading },
+			stretch: dilution.sampleMl / (dilution.sampleMl + dilution.waterMl),
+			ask: 'Does the number count the dilution already, as a high range does?'
+		});
 	return list;
 }
 

@@ -148,3 +148,23 @@ describe('what is weighed against a slip', () => {
 		expect(ask({ method: alk, reading: { left: 0.39 }, water: 'sea' })[0]!.slip).toBe('left-used-swapped');
 	});
 });
+
+it('asks whether a number counts a dilution already, where without it the water is a usual one', () => {
+	const card: Method = {
+		...(SHIPPED_METHODS.find((m) => m.id === 'no3-card')! as Extract<Method, { reads: 'shades' }>),
+		shades: [0, 5, 10, 25, 50],
+		columns: []
+	};
+	const diluted = (shade: number, expected?: Expected) => {
+		const made = reading({
+			method: card,
+			reading: { shade, dilution: { sampleMl: 1, waterMl: 9 } },
+			...(expected ? { expected } : {})
+		});
+		if (!made.ok) throw new Error(JSON.stringify(made.problems));
+		return made.value.questions.map((q) => [q.slip, q.value]);
+	};
+	expect(diluted(50)).toContainEqual(['column', 50]);
+	expect(diluted(50, { mean: 47, standardDeviation: 5 })[0]).toEqual(['column', 50]);
+	expect(diluted(5, { mean: 55, standardDeviation: 10 })).toEqual([]);
+});

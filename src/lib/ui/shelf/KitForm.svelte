@@ -223,6 +223,18 @@
 				/>
 				{@render said('/shades')}
 			</Label>
+			<Label class="mt-2">
+				Values of a second column beside the same patches, if it has one: a high range
+				<Input
+					class="figure w-full"
+					inputmode="text"
+					autocomplete="off"
+					data-second
+					value={draft.second ?? ''}
+					oninput={(e) => set({ second: (e.currentTarget as HTMLInputElement).value })}
+				/>
+				{@render said('/columns')}
+			</Label>
 			{#if chartState === 'own' && typed.profile.reads === 'shades'}
 				<p class="mt-2 text-sm" data-testid="fit">
 					{plural(typed.profile.shades.length, 'patch', 'patches')}.

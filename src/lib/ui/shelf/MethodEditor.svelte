@@ -15,6 +15,7 @@
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { freshMethod, slugOf } from './fresh-method';
 	import { charted, rowsOf, type ChartTyped, type Row } from './chart-rows';
+	import { SECOND } from './kit-draft';
 	import Leaflet from './Leaflet.svelte';
 	import Steps from './Steps.svelte';
 
@@ -256,7 +257,7 @@
 			</Label>
 			<div>
 				{@render field('A second column, if any', m.columns?.[0]?.shades.join(' ') ?? '', '/columns', (t) =>
-					own({ columns: t.trim() ? [{ name: 'high range', shades: numbers(t) }] : [] } as Partial<Method>)
+					own({ columns: t.trim() ? [{ name: SECOND, shades: numbers(t) }] : [] } as Partial<Method>)
 				)}
 			</div>
 		</div>

@@ -59,6 +59,8 @@ export interface KitDraft {
 	checked?: string;
 	/** Values of the patches, palest first. */
 	patches: string;
+	/** Values of a second column beside the same patches, where there is one. */
+	second?: string;
 }
 
 /** The first template for what a draft says. */
@@ -117,6 +119,9 @@ export interface KitTyped {
 	chart: ChartTyped | undefined;
 }
 
+/** What the column that is not read first is called. */
+export const SECOND = 'high range';
+
 /** The kit a draft says. */
 export function kitOf(draft: KitDraft): KitTyped {
 	const { look, parameter, unit, name } = draft;
@@ -127,7 +132,9 @@ export function kitOf(draft: KitDraft): KitTyped {
 	const base = { ...usual, name: name.trim(), id: slugOf(name, parameter) } as Method;
 	if (base.reads === 'shades') {
 		const patches = patchValues(draft.patches);
-		const shaped = { ...base, unit, form: look as 'card', columns: [] };
+		const second = patchValues(draft.second ?? '');
+		const columns = second.length ? [{ name: SECOND, shades: second }] : [];
+		const shaped = { ...base, unit, form: look as 'card', columns };
 		return {
 			profile: patches.length
 				? { ...withOwnChart(shaped), shades: patches }
