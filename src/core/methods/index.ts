@@ -12,6 +12,7 @@ export * from './request';
 export * from './schema';
 export * from './shipped';
 export * from './step-seconds';
+export * from './take-away';
 export { DEFAULT_DROP_RELATIVE } from './drops';
 export { DEFAULT_DROP_ML } from './syringe';
 export * from './syringe-entry';

@@ -1,5 +1,6 @@
 import { ATOM, CAO_PER_DEGREE, MOLECULE } from '../../quantities';
 import type { Method } from '../profile';
+import { timesTaken } from '../take-away';
 import { ACID, ALKALI, TOXIC, add, draw, drip, readPlunger, rinse, shake, swirl, titrate } from './steps';
 
 /** dKH for each mL of acid of `molar` mol/L run into `sampleMl` of water: one meq of acid meets one of alkalinity. */
@@ -162,7 +163,7 @@ export const TITRATIONS: Method[] = [
 		samples: [{ id: 'full', ml: 2, times: 1 }],
 		uncertainty: { sampleRelative: 0.02, titrantRelative: 0.01, dropMl: 0.012 },
 		// The total is titrated as if it were all magnesium: calcium counts in the ratio of the atoms.
-		takeAway: { parameter: 'calcium', times: ATOM.Mg / ATOM.Ca },
+		takeAway: { parameter: 'calcium', times: timesTaken('magnesium', 'calcium') },
 		steps: [
 			rinse(),
 			draw(2),
@@ -174,6 +175,29 @@ export const TITRATIONS: Method[] = [
 		],
 		pack: { tests: 45, price: 17 },
 		notes: 'Titrant 0.2 mol/L complexing agent. Needs calcium of the same water.'
+	},
+	{
+		format: 'tevrik.method/1',
+		id: 'mg-drops-total',
+		name: 'Magnesium, total less calcium, drops',
+		parameter: 'magnesium',
+		unit: 'mg/L',
+		reads: 'drops',
+		countConfirming: false,
+		scale: { kind: 'linear', perDrop: metalPerMl(0.1, 3, ATOM.Mg) * DROP_ML },
+		samples: [{ id: 'full', ml: 3, times: 1 }],
+		uncertainty: { sampleRelative: 0.02, titrantRelative: 0.015, dropRelative: 0.03 },
+		takeAway: { parameter: 'calcium', times: timesTaken('magnesium', 'calcium') },
+		steps: [
+			rinse(),
+			draw(3),
+			add('3 drops of buffer', ALKALI),
+			add('2 drops of indicator'),
+			swirl(10),
+			drip('violet has turned to green')
+		],
+		pack: { tests: 40, price: 12 },
+		notes: 'Titrant 0.1 mol/L complexing agent, drops of 0.05 mL. Needs calcium of the same water.'
 	},
 	{
 		format: 'tevrik.method/1',

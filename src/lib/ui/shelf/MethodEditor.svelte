@@ -8,9 +8,16 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Radio from 'flowbite-svelte/Radio.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { checkMethod, hasOwnChart, needsChart, type Method } from '$core/methods';
+	import {
+		TITRATED_TOGETHER,
+		checkMethod,
+		hasOwnChart,
+		needsChart,
+		timesTaken,
+		type Method
+	} from '$core/methods';
 	import type { Problem } from '$core/problems';
-	import { PARAMETERS, UNITS, formatUnit, isQuantity, parseEntry } from '$core/quantities';
+	import { PARAMETERS, UNITS, formatUnit, isQuantity, parameterOf, parseEntry } from '$core/quantities';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { freshMethod, slugOf } from './fresh-method';
@@ -39,8 +46,11 @@
 		const kept = readDraft<Method>(draftName);
 		if (kept) method = kept;
 	});
-	function change(part: Partial<Method>) {
-		method = { ...method, ...part } as Method;
+	const change = (part: Partial<Method>) => put({ ...method, ...part } as Method);
+	/** Read by another instrument it is another method: nothing of the first one's glass stays. */
+	const readBy = (reads: Method['reads']) => put({ ...freshMethod(reads, method), id: method.id });
+	function put(next: Method) {
+		method = next;
 		touched = true;
 		keepDraft(draftName, method);
 	}
@@ -79,6 +89,11 @@
 	const otherChart = $derived(
 		basedOn > 0 && hasOwnChart(start) && needsChart(method.reads) && scaleOf(method) !== scaleOf(start)
 	);
+
+	const takes = (parameter: string) =>
+		change({
+			takeAway: parameter ? { parameter, times: timesTaken(method.parameter, parameter) } : undefined
+		} as Partial<Method>);
 
 	const steps = $derived(method.steps ?? []);
 
@@ -161,7 +176,7 @@
 				<Button
 					color={method.reads === reads ? 'primary' : 'alternative'}
 					aria-pressed={method.reads === reads}
-					onclick={() => reads !== method.reads && change(freshMethod(reads, method))}>{name}</Button
+					onclick={() => reads !== method.reads && readBy(reads)}>{name}</Button
 				>
 			{/each}
 		</div>
@@ -348,6 +363,33 @@
 					]
 				})
 			)}
+		</div>
+	{/if}
+
+	{#if method.reads === 'syringe' || method.reads === 'drops'}
+		{@const others = PARAMETERS.filter((p) => p.id !== method.parameter && TITRATED_TOGETHER.includes(p.id))}
+		<div class="flex flex-wrap items-end gap-3" data-testid="takes-away">
+			<Label>
+				Its answer holds another one, which is taken away
+				<Select
+					placeholder=""
+					value={method.takeAway?.parameter ?? ''}
+					onchange={(e) => takes(e.currentTarget.value)}
+				>
+					<option value="">none</option>
+					{#each others as p (p.id)}<option value={p.id}>{p.title}</option>{/each}
+				</Select>
+			</Label>
+			{#if method.takeAway}
+				{@const taken = method.takeAway}
+				{@render field('so many times', Number(taken.times.toPrecision(5)), '/takeAway', (t) =>
+					change({ takeAway: { ...taken, times: number(t) } })
+				)}
+				<p class="max-w-prose text-sm text-faint">
+					By your last {parameterOf(taken.parameter)?.title.toLowerCase()} test of the same water, by whichever
+					kit.
+				</p>
+			{/if}
 		</div>
 	{/if}
 

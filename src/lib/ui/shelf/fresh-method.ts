@@ -12,6 +12,8 @@ const common = {
 /** A method to begin with, of one kind. */
 export function freshMethod(reads: Method['reads'], keep: Partial<Method> = {}): Method {
 	const { name = '', parameter = common.parameter, unit = common.unit, steps, pack, notes } = keep;
+	// What is titrated can be less another answer, by whichever glass it is counted.
+	const { takeAway, continues } = reads === 'syringe' || reads === 'drops' ? keep : {};
 	const base = {
 		...common,
 		name,
@@ -19,7 +21,9 @@ export function freshMethod(reads: Method['reads'], keep: Partial<Method> = {}):
 		unit,
 		...(steps ? { steps } : {}),
 		...(pack ? { pack } : {}),
-		...(notes ? { notes } : {})
+		...(notes ? { notes } : {}),
+		...(takeAway ? { takeAway } : {}),
+		...(continues ? { continues } : {})
 	};
 	switch (reads) {
 		case 'syringe':

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_METHODS, checkMethod, hasOwnChart, isKnownValue, read } from '$core/methods';
 import { charted, chartTyped, pasted, rowsOf, withRoom, type Row } from './chart-rows';
+import { freshMethod } from './fresh-method';
 import { packed, unpacked } from './kit-link';
 import {
 	LOOKS,
@@ -112,4 +113,13 @@ describe('a kit by how it looks', () => {
 		for (const part of ['', 'no%20kit', link.slice(0, 40)]) expect(await unpacked(part)).toBeUndefined();
 		expect(await unpacked(await packed({ bomb: '0'.repeat(5_000_000) }))).toBeUndefined();
 	});
+});
+
+it('a method read by another instrument keeps what it measures and takes away, and nothing of the glass', () => {
+	const total = SHIPPED_METHODS.find((m) => m.id === 'mg-after-ca')!;
+	const drops = { ...freshMethod('drops', total), name: 'Total, drops' };
+	expect(drops).toMatchObject({ reads: 'drops', parameter: 'magnesium', takeAway: { parameter: 'calcium' } });
+	expect(drops).not.toHaveProperty('syringe');
+	expect(checkMethod(drops)).toEqual([]);
+	expect(freshMethod('display', total)).not.toHaveProperty('takeAway');
 });
