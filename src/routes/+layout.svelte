@@ -22,6 +22,8 @@
 	const system = $derived(page.params['system']);
 	const room = $derived(page.url.pathname.split('/')[3] ?? 'rack');
 
+	/** Where a tank is made; it stands behind those there are. */
+	const ANOTHER = '/begin';
 	/** An evening at the bench has the whole screen. */
 	const alone = $derived(room === 'bench' && page.url.searchParams.has('run'));
 
@@ -53,9 +55,11 @@
 						class="max-w-48 max-sm:max-w-38"
 						placeholder=""
 						value={system}
-						onchange={(e) => goto(`/s/${e.currentTarget.value}/${room}`)}
+						onchange={(e) =>
+							goto(e.currentTarget.value === ANOTHER ? ANOTHER : `/s/${e.currentTarget.value}/${room}`)}
 					>
 						{#each data.systems as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
+						<option value={ANOTHER}>Another tank…</option>
 					</Select>
 				</Label>
 			{/if}

@@ -41,7 +41,6 @@
 				update({ reset: false })}
 	>
 		<input type="hidden" name="id" value={typed('id', id)} />
-		<input type="hidden" name="volumeUnit" value={unit} />
 		<Field
 			name="name"
 			label="Its name"
@@ -49,14 +48,21 @@
 			value={typed('name', '')}
 			problem={problemAt(form, '/name')}
 		/>
-		<Field
-			name="netVolumeL"
-			label="Water in it, {unit}, without rock and sand"
-			inputmode="decimal"
-			hint="another unit may stand behind it: 200 L, 50 gal (US), 40 UK gal"
-			value={typed('netVolumeL', '')}
-			problem={problemAt(form, '/netVolumeL')}
-		/>
+		<div class="grid grid-cols-[minmax(0,1fr)_8rem] items-start gap-3">
+			<Field
+				name="netVolumeL"
+				label="Water in it, without rock and sand"
+				inputmode="decimal"
+				value={typed('netVolumeL', '')}
+				problem={problemAt(form, '/netVolumeL')}
+			/>
+			<Label class="mt-3">
+				in
+				<Select class="w-full" placeholder="" name="volumeUnit" value={typed('volumeUnit', unit)}>
+					{#each ['L', 'US gal', 'UK gal'] as u (u)}<option value={u}>{formatUnit(u)}</option>{/each}
+				</Select>
+			</Label>
+		</div>
 		<div class="mt-1 grid grid-cols-2 gap-3">
 			<Label>
 				What you aim at

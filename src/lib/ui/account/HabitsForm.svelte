@@ -9,7 +9,7 @@
 	import type { Habits, Units } from '$lib/api/habits';
 	import { call } from '$lib/client/api';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
-	import { isLanguage } from '$lib/ui/habits';
+	import { isLanguage, usualUnits } from '$lib/ui/habits';
 
 	interface Props {
 		/** What was chosen so far, or what is offered first. */
@@ -51,6 +51,13 @@
 		{ key: 'dose', title: 'Doses', options: ['mL', 'g', 'oz'] }
 	] as const;
 	const chosen = (c: (typeof CHOICES)[number]): string => units[c.key] ?? c.options[0]!;
+	/** Another language: what stood as people of the one before count goes on as people of this one do; what was chosen stays. */
+	function speak(language: string) {
+		const [before, after] = [usualUnits(tag), usualUnits(language)];
+		const moved = CHOICES.filter((c) => chosen(c) === (before[c.key] ?? c.options[0]));
+		const anew = Object.fromEntries(moved.map((c) => [c.key, after[c.key] ?? c.options[0]]));
+		habits = { ...habits, language, units: { ...habits.units, ...anew } };
+	}
 	/** What numbers and dates will look like. */
 	const sample = $derived.by(() => {
 		const number = (x: number, most: number) =>
@@ -80,12 +87,7 @@
 	<div class="grid grid-cols-2 gap-x-4 gap-y-3 sm:grid-cols-3">
 		<Label class="col-span-2">
 			Numbers and dates as in
-			<Select
-				class="w-full"
-				placeholder=""
-				value={tag}
-				onchange={(e) => (habits = { ...habits, language: e.currentTarget.value })}
-			>
+			<Select class="w-full" placeholder="" value={tag} onchange={(e) => speak(e.currentTarget.value)}>
 				{#each tags as t (t)}<option value={t}>{names.of(t)}</option>{/each}
 			</Select>
 		</Label>
