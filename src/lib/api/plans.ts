@@ -86,9 +86,10 @@ export interface PlanChange {
 	standardDeviation: number;
 	/** What tells them apart: more than noise, or not. */
 	beyondNoise: boolean;
-	/** mL or g that are left to pour by the plan of before and of now. */
+	/** What is left to pour by the plan of before and of now, in `unit`. */
 	before: number;
 	after: number;
+	unit: string;
 	/** The level was odd or unsure and is not now, or the other way round. */
 	refusedBefore: string | null;
 	refusedNow: string | null;

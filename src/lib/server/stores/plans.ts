@@ -22,6 +22,7 @@ import { database, type Connection } from '../db/connection';
 import { plan } from '../db/schema';
 import { inThread } from '../work/pool';
 import { eventsOfTank } from './events';
+import { latestReadings, measuredIn } from './readings';
 import { supplementsOf } from './supplements';
 import { OWN_BANDS, bandsOf, systemFor } from './systems';
 import { outlookOf } from './outlook';
@@ -77,7 +78,13 @@ async function makePlan(asker: Asker, systemId: string, wish: PlanWish): Promise
 			...held.body,
 			id: held.id,
 			madeAt: held.madeAt.toISOString(),
-			changes: changesOf(held.body, held.madeAt, request, result)
+			changes: changesOf(
+				held.body,
+				held.madeAt,
+				request,
+				result,
+				await testedSince(asker, systemId, held.madeAt)
+			)
 		},
 		nothing: false
 	};
@@ -267,12 +274,21 @@ const addedBy = (
 		return sum + (brings?.ok ? (mlPerDay * (brings.value.raises[parameter] ?? 0)) / litres : 0);
 	}, 0);
 
+/** What was measured in the tank since a moment. */
+async function testedSince(asker: Asker, systemId: string, since: Date): Promise<string[]> {
+	const newest = await latestReadings(asker, systemId, await measuredIn(asker, systemId), 1);
+	return Object.entries(newest).flatMap(([parameter, [last]]) =>
+		last && Date.parse(last.takenAt) >= since.getTime() ? [parameter] : []
+	);
+}
+
 /** What is known now that the plan which is followed did not know, and what that makes of what is left to pour. */
 function changesOf(
 	held: KeptPlan,
 	madeAt: Date,
 	request: CorrectRequest,
-	result: CorrectResult
+	result: CorrectResult,
+	tested: string[]
 ): PlanChange[] {
 	const day = Math.floor((Date.parse(request.now) - madeAt.getTime()) / 86_400_000);
 	const left = (steps: PlanStep[], parameter: string, open: (place: number, step: PlanStep) => boolean) =>
@@ -281,7 +297,9 @@ function changesOf(
 				s.kind === 'dose' && s.parameter === parameter && open(place, s) ? sum + (s.amount ?? 0) : sum,
 			0
 		);
-	return request.parameters.flatMap(({ parameter, now: level }): PlanChange[] => {
+	// Where nothing was measured since, nothing is known that was not.
+	const known = request.parameters.filter((p) => tested.includes(p.parameter));
+	return known.flatMap(({ parameter, now: level }): PlanChange[] => {
 		const path = held.result.path[parameter];
 		const expected = path?.[Math.min(Math.max(day, 0), path.length - 1)];
 		const before = left(held.result.steps, parameter, (place) => !held.done[place]);
@@ -299,6 +317,9 @@ function changesOf(
 			beyondNoise: Math.abs(level.mean - expected.mean) > BEYOND * spread,
 			before,
 			after,
+			unit:
+				[...result.steps, ...held.result.steps].find((s) => s.kind === 'dose' && s.parameter === parameter)
+					?.unit ?? 'mL',
 			refusedBefore,
 			refusedNow
 		};

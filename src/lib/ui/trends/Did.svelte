@@ -1,5 +1,7 @@
 <script lang="ts">
 	/** What was done to the water, written down in two taps where it is looked at. */
+	import { onMount } from 'svelte';
+	import { page } from '$app/state';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
@@ -32,6 +34,14 @@
 		rates?: Record<string, number>;
 	}
 	let { parameter, system, now, dosing, usualNew, bottles, rates = {} }: Props = $props();
+	// Asked for by the address: what was planned elsewhere is written down here.
+	onMount(() => {
+		const asked = page.url.searchParams;
+		const kind = asked.get('did') as Kind | null;
+		if (!kind || !(kind in LABELS)) return;
+		choose(kind);
+		amount = asked.get('amount') ?? amount;
+	});
 	/** As it is stored. */
 	const kept = $derived(parameterOf(parameter.id)!);
 

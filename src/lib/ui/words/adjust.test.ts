@@ -91,11 +91,12 @@ describe('every kind has its sentence', () => {
 			beyondNoise: true,
 			before: 40,
 			after: 10,
+			unit: 'mL',
 			refusedBefore: null,
 			refusedNow: null
 		};
 		expect(planChangeInWords(change)).toMatch(
-			/came out at 8.6 dKH where 8 dKH was expected.*less is left to pour, 10 instead of 40/
+			/came out at 8.6 dKH where 8 dKH was expected.*less is left to pour, 10 instead of 40 mL/
 		);
 		expect(planChangeInWords({ ...change, beyondNoise: false, after: 60 })).toMatch(
 			/as expected.*more is left/

@@ -137,7 +137,7 @@
 	<h1>Adjust</h1>
 	<p class="text-sm text-faint">
 		{followed
-			? `The plan you follow, made ${dayInWords(madeAt, data.now, data.system.timeZone) === 'today' ? 'today' : `${plural(today, 'day')} ago`}`
+			? `The plan you follow, made ${today <= 0 ? 'today' : `${plural(today, 'day')} ago`}`
 			: 'One plan that brings every level into its band'}
 	</p>
 	<span class="ms-auto flex flex-wrap gap-1 text-sm print:hidden">

@@ -265,7 +265,14 @@
 				<a class="act" href="/s/{system.id}/bench/one?of={rows[0]!.parameter}"
 					>Test before, to see what the tank did</a
 				>
-				<a class="act" href="/s/{system.id}/trends?of={rows[0]!.parameter}">Write the change down</a>
+				<a
+					class="act"
+					href="/s/{system.id}/trends?{new URLSearchParams({
+						of: rows[0]!.parameter,
+						did: 'water-change',
+						amount: `${largest} %`
+					})}">Write the change down</a
+				>
 				<a class="act" href="/s/{system.id}/bench/one?of={rows[0]!.parameter}"
 					>Test after, to see what the change did</a
 				>
