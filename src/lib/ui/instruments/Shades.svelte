@@ -7,7 +7,7 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { ShadesMethod } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
-	import { inColumn, printedShades, unitRead, type Draft } from './draft-reading';
+	import { betweenPatches, inColumn, printedShades, unitRead, type Draft } from './draft-reading';
 
 	interface Props {
 		method: ShadesMethod;
@@ -30,9 +30,13 @@
 		const [numbers, at] = text.split('@');
 		const found = /^\s*([<>])?\s*([\d.,]+)(?:\s*-\s*([\d.,]+))?\s*$/.exec(numbers ?? '');
 		if (!found) return undefined;
-		const index = (word: string | undefined) => shades.indexOf(Number(word?.replace(',', '.')));
+		const number = (word: string | undefined) => Number(word?.replace(',', '.'));
+		const index = (word: string | undefined) => shades.indexOf(number(word));
 		const first = index(found[2]);
-		if (first < 0) return undefined;
+		if (first < 0) {
+			const between = found[1] || found[3] ? undefined : betweenPatches(shades, number(found[2]));
+			return between && between.low + (draft.placed ? between.share : 0.5);
+		}
 		if (found[1] === '<') return first - 0.5;
 		if (found[1] === '>') return first + 0.5;
 		return found[3] && index(found[3]) >= 0

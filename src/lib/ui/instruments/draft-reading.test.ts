@@ -17,6 +17,9 @@ describe('what stands on an instrument', () => {
 		['no3-card', { text: '5' }, { shade: 5 }],
 		['no3-card', { text: '3' }, { between: [2, 5] }],
 		['no3-card', { text: '2-5 @ 0,3', placed: true }, { between: [2, 5], position: 0.3 }],
+		// Who can tell how far between says so by the number itself.
+		['no3-card', { text: '3.5', placed: true }, { between: [2, 5], position: 0.5 }],
+		['no3-card', { text: '5', placed: true }, { shade: 5 }],
 		['no3-card', { text: '>20' }, { above: 20 }],
 		[
 			'no3-card',

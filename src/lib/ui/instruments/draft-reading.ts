@@ -164,10 +164,20 @@ function shadesOf(method: ShadesMethod, draft: Draft): Outcome<RawReading> {
 	const shades = printedShades(method, draft);
 	if (shades.includes(number.value)) return good({ shade: number.value, ...along });
 	if (number.value < shades[0]!) return good({ below: shades[0]!, ...along });
-	// A number the card does not have lies between two it has.
-	const above = shades.findIndex((s) => s > number.value);
-	if (above < 0) return bad('', `the card ends at ${shades.at(-1)}; write >${shades.at(-1)}`);
-	return good({ between: [shades[above - 1]!, shades[above]!], ...along });
+	const found = betweenPatches(shades, number.value);
+	if (!found) return bad('', `the card ends at ${shades.at(-1)}; write >${shades.at(-1)}`);
+	const { low, share } = found;
+	// Who can tell how far between says so by the number itself.
+	const position = placed ? { position: Number(share.toFixed(3)) } : {};
+	return good({ between: [shades[low]!, shades[low + 1]!], ...along, ...position });
+}
+
+/** A number the card does not have lies between two it has: the place of the lower, and what share of the way; nothing past the ends. */
+export function betweenPatches(shades: number[], value: number): { low: number; share: number } | undefined {
+	const above = shades.findIndex((s) => s > value);
+	if (above < 1) return undefined;
+	const [from, to] = [shades[above - 1]!, shades[above]!];
+	return { low: above - 1, share: (value - from) / (to - from) };
 }
 
 /** What a display says its numbers in. A value from elsewhere is typed as its keeper counts; any other instrument has its own unit. */
