@@ -268,4 +268,6 @@ export interface SheetLayout {
 	columns: Meaning[];
 	/** Units by parameter, where neither a header nor a cell says one. */
 	units: Partial<Record<ParameterId, string>>;
+	/** What lies far outside what such water has is not taken. */
+	leaveOdd?: boolean;
 }

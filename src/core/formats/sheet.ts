@@ -13,6 +13,8 @@ export interface SheetReading {
 	column: number;
 	/** UTC, ms. */
 	at: number;
+	/** The same by the layout's usual hour, though that may still be to come today: what the row is known by when the sheet is taken in again. */
+	meant: number;
 	/** Which water, as the sheet calls it; null: the tank's own. */
 	water: string | null;
 	parameter: ParameterId;
@@ -27,6 +29,8 @@ export interface SheetReading {
 export interface SheetNote {
 	row: number;
 	at: number;
+	/** As of a reading. */
+	meant: number;
 	text: string;
 }
 
@@ -85,14 +89,17 @@ export function readSheet(
 			refuse(moment);
 			continue;
 		}
-		const when = instant(moment);
+		const meant = instant(moment);
+		// Of today, with no hour said: it has been.
+		const today = meant > now && !moment.time && instant({ ...moment, time: MIDNIGHT }) <= now;
+		const when = today ? now : meant;
 		if (when > now) {
 			refuse(`its day lies ahead; is the order of day and month right?`);
 			continue;
 		}
 		const water = cut(cellAt(places.water).trim(), 120) || null;
 		const note = cellAt(places.note).trim();
-		if (note) content.notes.push({ row, at: when, text: cut(note, 500) });
+		if (note) content.notes.push({ row, at: when, meant, text: cut(note, 500) });
 		const named = places.of < 0 ? undefined : parameterIn(cellAt(places.of));
 		if (places.of >= 0 && !named && !isNothing(cellAt(places.of)))
 			refuse(
@@ -118,14 +125,25 @@ export function readSheet(
 				layout.decimal
 			);
 			if (typeof taken === 'string') refuse(taken, column);
+			else if (taken.odd && layout.leaveOdd) refuse('lies far outside what such water has: left out', column);
 			else
-				content.readings.push({ row, column, at: when, water, parameter, written: inShort(cell), ...taken });
+				content.readings.push({
+					row,
+					column,
+					at: when,
+					meant,
+					water,
+					parameter,
+					written: inShort(cell),
+					...taken
+				});
 		}
 		if (!found && !note && !(places.of >= 0 && !named)) refuse('holds no value');
 	}
 	return content;
 }
 
+const MIDNIGHT = { hour: 0, minute: 0, second: 0 };
 /** Said of a header, or of the words that name a row's parameter. */
 const NO_UNIT = 'says a unit that is not understood, or could be two; choose it above, and the column counts';
 

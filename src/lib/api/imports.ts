@@ -38,6 +38,7 @@ export const TakeIn = Type.Object(
 					order: one(['ymd', 'dmy', 'mdy'] as const),
 					hour: Type.Integer({ minimum: 0, maximum: 23 }),
 					columns: Type.Array(Meaning, { maxItems: 500 }),
+					leaveOdd: Type.Optional(Type.Boolean()),
 					units: Type.Record(Type.String({ pattern: `^(${PARAMETERS.map((p) => p.id).join('|')})$` }), unit)
 				},
 				exact

@@ -113,3 +113,30 @@ it('reads a sheet in turn as it reads it whole, wherever its pieces end', () => 
 	expect([...rowsInTurn('', ',')]).toEqual([]);
 	expect(rowsOf(`${'1;'.repeat(700)}1\n`, ';')[0]).toHaveLength(500);
 });
+
+it('takes a row of today whose usual hour is still to come, and knows it again tomorrow', () => {
+	const text = 'date,KH,Ca\n2026-05-05,8.2,410\n2026-05-06,8.1,41\n2026-05-07,8.0,420\n';
+	const seen = (now: string, more: object = {}) => {
+		const { layout } = understand(text);
+		return readSheet(
+			rowsOf(text, ','),
+			{ ...layout, ...more },
+			{ timeZone: 'Europe/Dublin', now: Date.parse(now) }
+		);
+	};
+	const [morning, evening] = [seen('2026-05-06T07:00:00Z'), seen('2026-05-06T21:00:00Z')];
+	const kh = (of: typeof morning) => of.readings.filter((r) => r.parameter === 'alkalinity');
+	expect(kh(morning).map((r) => new Date(r.at).toISOString())).toEqual([
+		'2026-05-05T18:00:00.000Z',
+		'2026-05-06T07:00:00.000Z'
+	]);
+	expect(kh(morning).map((r) => r.meant)).toEqual(kh(evening).map((r) => r.at));
+	expect(morning.refused.map((r) => r.row)).toEqual([3]);
+	// What is far outside can be left out, and is named.
+	expect(morning.readings.find((r) => r.odd)).toMatchObject({ row: 2, parameter: 'calcium' });
+	const without = seen('2026-05-06T07:00:00Z', { leaveOdd: true });
+	expect(without.readings.some((r) => r.odd)).toBe(false);
+	expect(without.refused).toContainEqual(
+		expect.objectContaining({ row: 2, column: 2, reason: expect.stringMatching(/far outside/) as string })
+	);
+});

@@ -101,7 +101,7 @@ export async function* takeIn(
 					db,
 					event,
 					chunk.map((n) => ({
-						id: uuidV5(`note ${n.at} ${n.text}`, systemId),
+						id: uuidV5(`note ${n.meant} ${n.text}`, systemId),
 						systemId,
 						at: new Date(n.at),
 						body: { kind: 'note' as const, text: n.text },
@@ -250,12 +250,12 @@ function rowOf(
 	// The sheet's cells were checked on the way in: what a meter cannot show was refused there.
 	if (!result.ok) throw new Error(`a sheet's reading was refused: ${JSON.stringify(result.problems)}`);
 	const takenAt = new Date(r.at);
-	const says = `${r.at} ${r.parameter} ${JSON.stringify(r.raw)}`;
+	const says = `${r.meant} ${r.parameter} ${JSON.stringify(r.raw)}`;
 	// The same answer twice at one moment is two answers.
 	const count = (seen.get(sourceId + says) ?? 0) + 1;
 	seen.set(sourceId + says, count);
-	const id = idAt(r.at, `${says} ${count}`, sourceId);
-	const sampleId = idAt(r.at, `sample ${r.at}`, sourceId);
+	const id = idAt(r.meant, `${says} ${count}`, sourceId);
+	const sampleId = idAt(r.meant, `sample ${r.meant}`, sourceId);
 	return {
 		sample: { id: sampleId, sourceId, takenAt },
 		reading: readingRow({ id, systemId, sampleId, sourceId, parameter: r.parameter, takenAt, importId }),

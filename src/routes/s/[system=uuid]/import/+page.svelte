@@ -2,6 +2,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
@@ -29,6 +30,8 @@
 	let opening = $state(false);
 	let sheet: Looked | undefined = $state.raw();
 	let looking = $state(false);
+	/** It was asked for while the sheet was still being looked at: it goes on as soon as that is over. */
+	let asked = $state(false);
 	let problem = $state('');
 	let over = $state(false);
 	let progress: ImportProgress | undefined = $state.raw();
@@ -99,17 +102,22 @@
 		});
 		const end = () => {
 			worker.terminate();
-			if (mine === turn) looking = false;
+			if (mine !== turn) return;
+			looking = false;
+			if (asked) void keep();
 		};
 		worker.onmessage = ({ data: found }: MessageEvent<Looked | { tooLarge: string }>) => {
 			if (mine === turn) {
-				if ('tooLarge' in found) problem = found.tooLarge;
-				else sheet = found;
+				if ('tooLarge' in found) {
+					problem = found.tooLarge;
+					asked = false;
+				} else sheet = found;
 			}
 			end();
 		};
 		worker.onerror = () => {
 			problem = 'This sheet could not be read.';
+			asked = false;
 			end();
 		};
 		worker.postMessage({
@@ -119,16 +127,33 @@
 			...(separator && layout ? { separator, layout } : {})
 		} satisfies Look);
 	}
+	/** What a layout says, without what was guessed beside. */
+	const chosen = ({
+		headerRow,
+		decimal,
+		order,
+		hour,
+		columns,
+		units,
+		leaveOdd
+	}: SheetLayout): SheetLayout => ({
+		headerRow,
+		decimal,
+		order,
+		hour,
+		columns,
+		units,
+		...(leaveOdd ? { leaveOdd } : {})
+	});
 	/** The layout with something put right. */
 	function change(part: Partial<SheetLayout>) {
 		if (!sheet) return;
-		const { headerRow, decimal, order, hour, columns, units } = sheet.layout;
-		look(sheet.separator, { headerRow, decimal, order, hour, columns, units, ...part });
+		look(sheet.separator, { ...chosen(sheet.layout), ...part });
 	}
 
 	async function keep() {
-		if (!file || !sheet) return;
-		const { headerRow, decimal, order, hour, columns, units } = sheet.layout;
+		asked = looking;
+		if (!file || !sheet || looking) return;
 		const form = new FormData();
 		form.set(
 			'choice',
@@ -136,7 +161,7 @@
 				id: file.id,
 				name: file.name,
 				separator: sheet.separator,
-				layout: { headerRow, decimal, order, hour, columns, units }
+				layout: chosen(sheet.layout)
 			})
 		);
 		form.set('file', file.bytes);
@@ -198,7 +223,9 @@
 	const day = (at: number) => dateOnly(new Date(at).toISOString(), timeZone);
 	/** What a cell means, as this keeper counts it. */
 	function inMine(parameter: string, raw: object): string {
-		const of = (x: unknown) => figures(valueFor(parameter, Number(x)), 4);
+		// Specific gravity says all it says in its last digits.
+		const most = unitFor(parameter).startsWith('SG') ? 5 : 4;
+		const of = (x: unknown) => figures(valueFor(parameter, Number(x)), most);
 		const said =
 			'below' in raw
 				? `< ${of(raw.below)}`
@@ -220,9 +247,7 @@
 		<Button color="alternative" disabled={working} onclick={() => ((sheet = undefined), (file = undefined))}
 			>Another file</Button
 		>
-		<Button disabled={!sheet.count || working || looking} onclick={keep}
-			>Import {plural(sheet.count, 'test')}</Button
-		>
+		<Button disabled={!sheet.count || working} onclick={keep}>Import {plural(sheet.count, 'test')}</Button>
 	{/if}
 </div>
 {#if !sheet || progress?.kind === 'done'}
@@ -382,8 +407,12 @@
 			</ul>
 		</section>
 		<section>
-			{#if s.odd.length}
+			{#if s.odd.length || s.layout.leaveOdd}
 				<h2>Far outside what such water has</h2>
+				<Checkbox
+					checked={s.layout.leaveOdd === true}
+					onchange={(e) => change({ leaveOdd: e.currentTarget.checked })}>Leave these out</Checkbox
+				>
 				<ul class="mt-1 mb-3 text-sm">
 					{#each s.odd.slice(0, 6) as r, i (i)}
 						<li class="text-saffron">
