@@ -385,6 +385,8 @@ export const WatersResult = Type.Object(
 		/** What b is taken to hold. */
 		against: oneOf('other', 'sea water'),
 		salinity: Type.Number(),
+		/** Nobody said its salinity: it is taken for the sea's own. */
+		assumed: Type.Boolean(),
 		differences: Type.Record(
 			word,
 			Type.Object({ a: Type.Number(), b: Type.Number(), ...Result, chance: Type.Number() }, exact)

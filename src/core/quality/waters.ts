@@ -20,6 +20,7 @@ export function waters({ a, b }: WatersRequest): Outcome<WatersResult> {
 	return good({
 		against: b ? 'other' : 'sea water',
 		salinity,
+		assumed: a['salinity'] === undefined,
 		differences: Object.fromEntries(
 			shared.flatMap((parameter) => {
 				const [one, two] = [a[parameter], other[parameter]];

@@ -112,3 +112,9 @@ it('asks for what stands on the shelf and was never measured, where the routine 
 	expect(dueTests('settled', {}, {}, [], now, ['calcium']).map((d) => d.now)).toEqual([true]);
 	expect(dueTests('settled', {}, {}, [], now)).toEqual([]);
 });
+
+it('calls a test of a device whose clock is a little ahead one of today', () => {
+	const now = new Date('2026-05-06T20:00:00Z');
+	const [due] = dueByRoutine('settled', { alkalinity: new Date(now.getTime() + 60_000) }, now);
+	expect(due!.why).toMatch(/^last today;/);
+});

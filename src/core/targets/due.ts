@@ -84,7 +84,8 @@ export function dueByRoutine(phase: Phase, last: Record<string, Date>, now: Date
 			const days = ROUTINE[phase][parameter];
 			if (days === undefined) return [];
 			const due = new Date(at.getTime() + days * DAY);
-			const ago = Math.floor((now.getTime() - at.getTime()) / DAY);
+			// A device's clock may be a little ahead.
+			const ago = Math.max(0, Math.floor((now.getTime() - at.getTime()) / DAY));
 			return [
 				{
 					parameter,

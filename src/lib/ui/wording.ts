@@ -29,14 +29,15 @@ export function shownValue(
 	return shownLevel(result.value ?? 0, COVERAGE_95 * (result.standardUncertainty ?? 0));
 }
 
-/** Ends are no errors: 25 to 50 was read so off a card. Rounded, each stays within this share of what lies between. */
-const ENDS_STAY = 0.02;
+/** Ends with so many figures at most stand on a card as they are: 25 to 50 is no 30 to 50. */
+const ON_A_CARD = 3;
+const isWritten = (x: number): boolean => Math.abs(Number(x.toPrecision(ON_A_CARD)) - x) < 1e-9 * Math.abs(x);
+/** What was worked out goes to its first uncertain digit, which is half of what lies between. */
 function decimalsOfEnds(low: number, high: number): number {
-	const width = high - low;
-	let decimals = decimalsOf(width / 2);
-	const off = (x: number) => Math.abs(x - Math.round(x * 10 ** decimals) / 10 ** decimals);
-	while (decimals < 9 && Math.max(off(low), off(high)) > ENDS_STAY * width) decimals++;
-	return decimals;
+	const usual = decimalsOf((high - low) / 2);
+	if (!isWritten(low) || !isWritten(high)) return usual;
+	const digits = (x: number) => (String(Number(x.toPrecision(ON_A_CARD))).split('.')[1] ?? '').length;
+	return Math.max(usual, digits(low), digits(high));
 }
 
 const plain = (x: number | null) => figures(x ?? 0);

@@ -27,7 +27,12 @@
 </script>
 
 <li class="flex items-center gap-1 py-1" data-test={profile.id}>
-	<Checkbox classes={{ div: 'min-w-0 flex-1' }} checked aria-label="{title}, leave out" onchange={onleave}>
+	<Checkbox
+		classes={{ div: 'min-w-0 flex-1' }}
+		checked
+		aria-label="{title}, in this evening"
+		onchange={onleave}
+	>
 		<span class="min-w-0">
 			<span class="font-medium">{title}</span>
 			<span class="block truncate text-sm text-faint" title={due?.why}>

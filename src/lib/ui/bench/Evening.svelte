@@ -291,7 +291,7 @@
 			</Label>
 		</div>
 		<ol class="divide-y border-y">
-			{#each inTurn as test, i (test.id)}
+			{#each inTurn as test, i (chosenOf(test.id).key)}
 				{@const { key, choice } = chosenOf(test.id)}
 				{@const { id } = choice}
 				{@const profile = methodOf(test.methodVersionId)}

@@ -179,7 +179,10 @@
 				{#if mayChange}<Button type="submit" class="mt-3">Save</Button>{/if}
 			</fieldset>
 		</form>
-		<h2 class="mt-6">Other waters</h2>
+		<h2 class="mt-6" id="waters">Other waters</h2>
+		<p class="text-sm">
+			<a class="text-plum underline" href="/s/{tank.id}/shelf/waters">Set them side by side</a>
+		</p>
 		<ul class="mt-1 divide-y">
 			{#each data.sources.filter((s) => s.kind !== 'tank') as s (s.id)}
 				<li class="flex min-h-11 items-center gap-3">

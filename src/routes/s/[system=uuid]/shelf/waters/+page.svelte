@@ -37,6 +37,12 @@
 		>Print</button
 	>
 </div>
+<p class="text-sm text-faint print:hidden">
+	Another water, such as your tap or a new mix, is named in <a
+		class="text-plum underline"
+		href="/s/{data.system.id}/tank#waters">Tank</a
+	>, and read at the bench.
+</p>
 <div class="mt-2 grid max-w-xl grid-cols-2 gap-3 print:hidden">
 	<Label class="text-sm">
 		This water
@@ -61,8 +67,16 @@
 			: ''}, beside {nameOf(beside.b)}{beside.readAt.b
 			? `, read ${daysAgo(beside.readAt.b, data.now, data.system.timeZone)}`
 			: ''}{beside.b === null
-			? ` at its own salinity, ${levelInWords('salinity', beside.result.salinity)}: what is only thin is not short of anything`
+			? beside.result.assumed
+				? ` of ${levelInWords('salinity', beside.result.salinity)}`
+				: ` at its own salinity, ${levelInWords('salinity', beside.result.salinity)}: what is only thin is not short of anything`
 			: ''}.
+		{#if beside.b === null && beside.result.assumed}
+			<span class="text-saffron"
+				>◐ Its own salinity was not measured. Fresh water differs from the sea in everything; measure the
+				salinity, or choose another water.</span
+			>
+		{/if}
 	</p>
 	<div class="mt-2 overflow-x-auto" role="region" aria-label="Differences">
 		<table class="w-full max-w-4xl text-sm" data-testid="beside">
