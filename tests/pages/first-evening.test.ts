@@ -1,8 +1,9 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { startApplication, type Application } from '../support/application';
+import type { Application } from '../support/application';
 import { violationsIn } from '../support/axe';
-import { DESK, PHONE, newDevice, openBrowser } from '../support/browser';
+import { DESK, PHONE, openBrowser } from '../support/browser';
+import { anEmptyServer, at, says } from '../support/stranger';
 
 let browser: Browser;
 const applications: Application[] = [];
@@ -13,28 +14,8 @@ afterAll(async () => {
 });
 
 /** A server nobody has used yet, and a device in front of it. */
-async function atAnEmptyServer(viewport: typeof DESK | typeof PHONE, language = 'en-GB') {
-	const application = await startApplication({ mode: 'start' });
-	applications.push(application);
-	const page = await newDevice(browser, viewport);
-	await page.setExtraHTTPHeaders({ 'accept-language': language });
-	await page.goto(application.origin);
-	await at(page, /^\/signup$/);
-	return page;
-}
-/** Waits for a page and until it answers to hands. */
-async function at(page: Page, path: RegExp): Promise<void> {
-	await page.waitForFunction((wanted) => new RegExp(wanted).test(location.pathname), {}, path.source);
-	await page.waitForSelector('html[data-ready]');
-}
-const says = (page: Page, selector: string, words: RegExp) =>
-	page.waitForFunction(
-		(where, wanted) =>
-			new RegExp(wanted).test(document.querySelector(where)?.textContent?.replace(/\s+/g, ' ') ?? ''),
-		{},
-		selector,
-		words.source
-	);
+const atAnEmptyServer = (viewport: typeof DESK | typeof PHONE, language = 'en-GB') =>
+	anEmptyServer(browser, applications, viewport, language);
 const value = '[data-testid=value]';
 const fine = async (page: Page) => expect(await violationsIn(page)).toEqual([]);
 

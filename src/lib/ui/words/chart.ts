@@ -21,16 +21,16 @@ export function askInWords(
 		case 'columns':
 			return `Are the columns swapped? The left one should hold ${reads === 'drops' ? 'drops, which are whole numbers' : 'readings of the syringe'}.`;
 		case 'unit':
-			return `Is the chart in ${formatUnit(other ?? '') || other}? A ${title} chart that ends at ${amount} is unusual.`;
+			return `Is the chart in ${formatUnit(other ?? '') || other}? A chart of ${title} that ends at ${amount} is unusual.`;
 		case 'thousands':
 			return index === undefined
-				? `Are these thousands? A ${title} chart that ends at ${amount} is unusual.`
+				? `Are these thousands? A chart of ${title} that ends at ${amount} is unusual.`
 				: `Was 1,280 typed as 1.280 in ${line}? Write thousands without a mark.`;
 		case 'turns-back':
 			return `The values turn back at ${line}. A chart only rises, or only falls.`;
 		case 'offset':
 			return `With nothing used this chart says ${amount}. Is a line missing or wrong, or the syringe of another size?`;
 		case 'range':
-			return `A ${title} chart that ends at ${amount} is unusual. Are the numbers and the unit right?`;
+			return `A chart of ${title} that ends at ${amount} is unusual. Are the numbers and the unit right?`;
 	}
 }
