@@ -68,7 +68,7 @@ it('understands capfuls by what they hold, and water that is named after what ri
 	expect(said('2 capfuls (5 ml each) in 200 L raise calcium by 8 mg/L')).toEqual([10, 'mL', 200, 8]);
 	expect(said('1 level scoop (about 6 g) per 100 L raises magnesium by 12 ppm')).toEqual([6, 'g', 100, 12]);
 	expect(said('1 capful raises the alkalinity of 100 litres by 0.5 dKH')).toMatch(/what a capful holds/);
-	expect(said('a drop in the ocean')).toMatch(/^Write it like this: /);
+	expect(said('a drop in the ocean')).toMatch(/^must say how much is poured, into how much water/);
 });
 
 it('gives both readings where there are two', () => {

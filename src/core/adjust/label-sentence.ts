@@ -163,7 +163,7 @@ function readingsIn(
 	const [water] = withUnit(WATER);
 	const rises = withUnit(RISE);
 	if (!amount && !water && !rises.length)
-		return bad('', 'Write it like this: 1 mL in 100 L raises alkalinity by 0.25 dKH');
+		return bad('', 'must say how much is poured, into how much water, and by how much what rises');
 	if (!amount)
 		return bad(
 			'',

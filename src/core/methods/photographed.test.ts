@@ -38,6 +38,11 @@ describe('a shade from a photograph', () => {
 		expect(measured(card, { between, camera })).toEqual(measured(card, { between }));
 	});
 
+	it('drops are told with what was confirming and doubtful among them', () => {
+		expect(seenInWords({ drops: 28, confirming: 1, doubtful: 2 })).toBe('28 drops, 1 confirming, 2 doubtful');
+		expect(seenInWords({ drops: 28 })).toBe('28 drops');
+	});
+
 	it('what the eye had said beside it changes nothing, and is told', () => {
 		const eye = { between, position: 0.9 };
 		expect(measured(card, { between, position: 0.4, camera, eye })).toEqual(

@@ -20,7 +20,14 @@ export function seenInWords(reading: RawReading): string {
 function inFewWords(reading: RawReading): string {
 	if ('left' in reading) return `${text(reading.left)} left${fills(reading.refills)}`;
 	if ('used' in reading) return `${text(reading.used)} used${fills(reading.refills)}`;
-	if ('drops' in reading) return `${reading.drops} drops`;
+	if ('drops' in reading)
+		return [
+			`${reading.drops} drops`,
+			reading.confirming ? `${reading.confirming} confirming` : '',
+			reading.doubtful ? `${reading.doubtful} doubtful` : ''
+		]
+			.filter(Boolean)
+			.join(', ');
 	if ('shade' in reading) return `shade ${reading.shade}`;
 	if ('between' in reading) return `between ${reading.between.join(' and ')}`;
 	if ('below' in reading) return `below ${short(reading.below)}`;

@@ -11,7 +11,7 @@ import { importanceOf } from './weights';
 /** What a solved programme comes to as steps: pours, changes, the tests between them, and waiting. */
 
 /** Of a healthy day: less is not worth going to the tank for. */
-export const LEAST_POUR = 0.02;
+export const LEAST_POUR = 0.05;
 
 /** Whether a level lies outside of its band. */
 export const outside = (level: Level, mean: number): boolean =>

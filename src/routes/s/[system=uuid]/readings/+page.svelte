@@ -215,9 +215,10 @@
 								<span class="font-medium">{titleOf(line)}</span>
 								<span class="figure {line.voided ? 'line-through' : ''}">{inMine(line)}</span>
 								<span class="seen">
-									{seenAs(line.raw)}, {line.methodName}{line.ownChart
-										? ''
-										: ' ○ no chart of its own yet'}{line.proof?.takenOff === undefined
+									{seenAs(line.raw)}{line.sampleSize && line.sampleSize !== 'full'
+										? `, ${line.sampleSize} sample`
+										: ''}, {line.methodName}{line.ownChart ? '' : ' ○ no chart of its own yet'}{line.proof
+										?.takenOff === undefined
 										? ''
 										: ` ◆ ${provedInWords(line.parameter, line.proof)}`}{line.sourceKind === 'tank'
 										? ''

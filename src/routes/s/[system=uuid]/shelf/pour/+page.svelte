@@ -102,6 +102,8 @@
 	const mass = (text: string) => amountIn(text, 'mass', 'g');
 	const plain = (text: string) => Number(text.trim().replace(',', '.').replace('%', ''));
 	const label = $derived(labelIn(draft.label, draft.of || undefined));
+	/** How a label is written, as this person counts. */
+	const example = `Write it like this: 1 mL in ${volumeUnit() === 'L' ? 100 : 25} ${volumeUnit()} raises alkalinity by ${changeInWords('alkalinity', 0.25, 8).replace('+', '')}`;
 	const salt = $derived(draft.way === 'saturated' ? LIME : draft.salt);
 	/** What is wrong with what was typed, or what is asked for where nothing was. */
 	const whyNot = (text: string, its: Outcome<number>, otherwise: string) =>
@@ -253,10 +255,10 @@
 			value={draft.label}
 			maxlength={200}
 			oninput={input('label')}
-			problem={problemAt('label') ?? problemAt('unit')}
+			problem={problemAt('label') ? `${problemAt('label')}. ${example}` : problemAt('unit')}
 			hint={label.ok
 				? `Understood: ${figures(label.value.amount)} ${label.value.unit} in ${figures(volumeFor(label.value.waterL))} ${volumeUnit()} raises ${parameterOf(label.value.raises.parameter)?.title.toLowerCase() ?? label.value.raises.parameter} by ${figures(label.value.raises.value)} ${formatUnit(label.value.raises.unit)}`
-				: label.problems[0]!.message}
+				: example}
 		/>
 		<div class="grid gap-x-4 sm:grid-cols-2">
 			<Label class="mt-3">
