@@ -76,7 +76,7 @@
 	aria-orientation="vertical"
 	aria-valuemin={range[0]}
 	aria-valuemax={range[1]}
-	aria-valuenow={at}
+	aria-valuenow={at === undefined ? undefined : Number(at.toFixed(4))}
 	aria-valuetext={set ? `${draft.text}, ${spoken}` : 'not set'}
 	onpointerdown={(e) => {
 		dragging = true;

@@ -133,7 +133,7 @@
 		aria-label="Matched shade, {formatUnit(unit)}"
 		aria-valuemin={lowest}
 		aria-valuemax={last + 0.5}
-		aria-valuenow={place ?? lowest}
+		aria-valuenow={Number((place ?? lowest).toFixed(2))}
 		aria-valuetext="{sayable}, {spoken}"
 		style:--steps={shades.length + 1}
 		style:--step="{STEP}px"

@@ -162,7 +162,7 @@
 	aria-orientation="vertical"
 	aria-valuemin={0}
 	aria-valuemax={fillMl}
-	aria-valuenow={edge}
+	aria-valuenow={Number(edge.toFixed(4))}
 	aria-valuetext={spoken}
 	onpointerdown={press}
 	onpointermove={drag}

@@ -128,7 +128,7 @@
 		aria-orientation="vertical"
 		aria-valuemin={0}
 		aria-valuemax={kit.fillMl}
-		aria-valuenow={left}
+		aria-valuenow={Number(left.toFixed(4))}
 		aria-valuetext={spoken}
 		onpointerdown={down}
 		onpointermove={move}
