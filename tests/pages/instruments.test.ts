@@ -113,7 +113,7 @@ describe('drops', () => {
 		);
 		await showing(page, '410 ± 30 mg/L');
 		await save(page);
-		expect(await keeper.newest(page, 'calcium')).toBe('410 ± 30 mg/L | 28 drops');
+		expect(await keeper.newest(page, 'calcium')).toBe('410 ± 30 mg/L | 28 drops, 1 confirming');
 		await page.browserContext().close();
 	});
 
