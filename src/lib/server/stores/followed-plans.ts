@@ -2,7 +2,13 @@ import { error } from '@sveltejs/kit';
 import { eq } from 'drizzle-orm';
 import { DateTime } from 'luxon';
 import { v5 as uuidV5 } from 'uuid';
-import { dosingEvents, pourEvents, saltEvents, type CorrectRequest, type PlanStep } from '../../../core/adjust';
+import {
+	dosingEvents,
+	pourEvents,
+	saltEvents,
+	type CorrectRequest,
+	type PlanStep
+} from '../../../core/adjust';
 import { bad, good, type Outcome } from '../../../core/problems';
 import type { WaterEvent } from '../../../core/trend';
 import type { DoneStep, KeptPlan, PlanWish } from '../../api/plans';
