@@ -208,6 +208,19 @@
 				ontyped={(rows) => set({ rows })}
 				oncheck={(checked) => set({ checked })}
 			/>
+			{#if reads === 'drops'}
+				<Label class="mt-3">
+					Or, where it has no table: one drop is so many {formatUnit(draft.unit)}
+					<Input
+						class="figure w-32!"
+						inputmode="decimal"
+						autocomplete="off"
+						data-per-drop
+						value={draft.perDrop ?? ''}
+						oninput={(e) => set({ perDrop: (e.currentTarget as HTMLInputElement).value })}
+					/>
+				</Label>
+			{/if}
 		{:else if reads === 'shades'}
 			<h2 class="mb-1">From the card in your hand</h2>
 			<Label>

@@ -123,3 +123,20 @@ it('a method read by another instrument keeps what it measures and takes away, a
 	expect(checkMethod(drops)).toEqual([]);
 	expect(freshMethod('display', total)).not.toHaveProperty('takeAway');
 });
+
+it('drops by one number: so many for each, where the leaflet has no table', () => {
+	const draft = { ...freshKit('drops', 'calcium', 'mg/L'), perDrop: '20' };
+	const { profile } = kitOf(draft);
+	expect(profile).toMatchObject({ reads: 'drops', scale: { kind: 'linear', perDrop: 20, atZero: 0 } });
+	expect(stands(profile)).toBe('own');
+	expect(checkMethod({ ...profile, id: 'k' })).toEqual([]);
+	// Lines of a table go before it; nothing, or no number, is no chart.
+	const lines = [
+		{ reading: '10', value: '150' },
+		{ reading: '20', value: '300' },
+		{ reading: '30', value: '450' }
+	];
+	expect(kitOf({ ...draft, rows: lines }).profile).toMatchObject({ scale: { perDrop: 15 } });
+	for (const perDrop of ['', 'many', '0'])
+		expect(stands(kitOf({ ...draft, perDrop }).profile)).toBe('without');
+});

@@ -61,6 +61,8 @@ export interface KitDraft {
 	patches: string;
 	/** Values of a second column beside the same patches, where there is one. */
 	second?: string;
+	/** What one drop stands for, where the leaflet says that in place of a table. */
+	perDrop?: string;
 }
 
 /** The first template for what a draft says. */
@@ -156,6 +158,12 @@ export function kitOf(draft: KitDraft): KitTyped {
 		readAs: draft.readAs || undefined,
 		checked: draft.checked
 	});
+	const perDrop = number(draft.perDrop ?? '');
+	if (kit.reads === 'drops' && perDrop > 0 && chart.points.length === 0)
+		return {
+			profile: withOwnChart({ ...kit, unit, scale: { kind: 'linear', perDrop, atZero: 0 } }),
+			chart
+		};
 	return {
 		profile:
 			chart.fit && !chart.open
