@@ -10,6 +10,7 @@ const BEYOND = 1;
 const CLEARLY = 0.975;
 const CLEARLY_STEPS = 0.15;
 
+/** What is not known of a picture, at some sizes, each with its chance before anything is seen: ours, and wide. */
 type Chances = [at: number, chance: number][];
 /** White light that lies evenly over the vial's colour (a pale wall mirrored in its glass, fog on it), as a share of the white ground's. */
 const VEILS: Chances = [

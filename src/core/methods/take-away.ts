@@ -1,7 +1,7 @@
 import { ATOM } from '../quantities';
 
 /** What one titration of metals answers for together. */
-export const TITRATED_TOGETHER: readonly string[] = ['calcium', 'magnesium', 'hardness'];
+export const TITRATED_TOGETHER: readonly string[] = ['calcium', 'magnesium'];
 const MASS: Record<string, number> = { calcium: ATOM.Ca, magnesium: ATOM.Mg };
 
 /**

@@ -329,6 +329,8 @@ function whyRefused(p: PlannedParameter, wants: boolean, dosed: number): Level['
 const TOLD = 2;
 /** Of a healthy day: a level may rise by so much by itself, by hard water in place of what evaporates. */
 const BY_ITSELF = 0.1;
+/** Healthy days a day that a level may rise without anything written down: hard water, lime water in what evaporates. More is no tank's doing. */
+const UNWRITTEN = 0.5;
 /** Healthy days a day that a doser may give over use before a level that is in its band says otherwise. */
 const OVERDOSED = 2;
 
@@ -341,7 +343,7 @@ function contradicts(
 	dosed: number
 ): boolean {
 	const most = usePerDay.mean + TOLD * usePerDay.standardDeviation;
-	const rises = IONS.includes(parameter) && most < -BY_ITSELF * healthyPerDay.up;
+	const rises = IONS.includes(parameter) && most < -UNWRITTEN * healthyPerDay.up;
 	const over = dosed - most > OVERDOSED * healthyPerDay.up && now.mean <= band.upper;
 	return healthyPerDay.up > 0 && (rises || over);
 }

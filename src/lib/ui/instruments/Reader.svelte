@@ -120,13 +120,15 @@
 	let lastPhoto: PhotoDraft | undefined;
 	let saved: { id: string; writeId: string; words: string; undone: boolean } | undefined = $state();
 
+	/** What had been read by then: later tests say nothing of an earlier one. */
+	const byThen = $derived(at ? earlier.filter((r) => r.takenAt <= at!) : earlier);
 	const hand = $derived({
 		method,
 		methodId,
 		parameter,
 		band,
 		water,
-		earlier,
+		earlier: byThen,
 		// What the water has now says nothing of what it had then.
 		level: at ? undefined : level,
 		other,
@@ -135,7 +137,7 @@
 		timeZone
 	});
 	const view = $derived(readerView(hand, draft, settled));
-	const last = $derived(earlier.find((r) => r.ownChart));
+	const last = $derived(byThen.find((r) => r.ownChart));
 	const spoken = $derived(hidden ? (view.result ? 'read' : 'nothing read yet') : view.spoken);
 	const entry = $derived(ENTRY[method.reads]);
 
