@@ -42,8 +42,14 @@ export function checkInWords(
 	if (!bias || !known || !trueness) return '';
 	const say = saying(parameter, known.value);
 	const by = `in ${plural(tests, 'test')} of ${source}`;
+	// What a kit is taken to be off by lies between what was seen and what its maker allows it (a normal prior).
+	const believed = say.size(trueness.bias);
+	const own =
+		believed === say.size(bias.value)
+			? ''
+			: ` ${believed} ${say.unit} of that is taken for the kit’s own, the rest for chance.`;
 	if (verdict === 'reads-high' || verdict === 'reads-low')
-		return `Reads ${say.both(bias.value, bias.standardUncertainty)} too ${verdict === 'reads-high' ? 'high' : 'low'} ${by}, more than noise explains. ${
+		return `Reads ${say.both(bias.value, bias.standardUncertainty)} too ${verdict === 'reads-high' ? 'high' : 'low'} ${by}, more than noise explains.${own} ${
 			taken
 				? `${say.size(taken.takenOff)} ${say.unit} ${taken.takenOff < 0 ? 'are added to' : 'are taken off'} what it reads, by your word.`
 				: 'Nothing is taken off by itself, and levels are less sure for it.'
