@@ -74,14 +74,17 @@ describe('a body', () => {
 			expect(said).not.toContain('heron');
 			expect(sent).toBeLessThan(20e6);
 		}
-		// Files are for people who are known.
-		const stranger = await offer(
-			`${origin}/api/v1/systems/${tank}/imports`,
-			{ origin, 'content-type': 'multipart/form-data; boundary=x' },
-			100e6,
-			'heron '
-		);
-		expect(stranger.status).toBe(401);
+		// Files are for people who are known: a short one is told so; of a long one the answer may be lost, since it ends while it is still being sent.
+		const file = (bytes: number) =>
+			offer(
+				`${origin}/api/v1/systems/${tank}/imports`,
+				{ origin, 'content-type': 'multipart/form-data; boundary=x' },
+				bytes,
+				'heron '
+			);
+		expect((await file(1000)).status).toBe(401);
+		const stranger = await file(100e6);
+		expect([401, 0]).toContain(stranger.status);
 		expect(stranger.sent).toBeLessThan(20e6);
 		expect((await probe(application)).memory - before).toBeLessThan(200e6);
 	});
