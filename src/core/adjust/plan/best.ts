@@ -1,5 +1,6 @@
 import { costOf, isBorne, NO_CHANGE, waysOfChanging, type Changing } from './changing';
-import { ONE, programmeOf } from './programme';
+import { ONE } from './names';
+import { programmeOf } from './programme';
 import type { CorrectRequest, PlanStep } from './schema';
 import type { Situation } from './situation';
 import type { Solver } from './solver';

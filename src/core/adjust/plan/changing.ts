@@ -2,7 +2,8 @@ import { nth } from '../../nth';
 import { follow } from './follow';
 import { FOOD } from './limits';
 import type { CorrectRequest, PlanStep } from './schema';
-import { holdsSome, type Situation } from './situation';
+import { holdsSome } from './level';
+import type { Situation } from './situation';
 import { MOVED, WEIGHTS } from './weights';
 
 /** How water is changed in a plan: what share the first time, and each time after it. */

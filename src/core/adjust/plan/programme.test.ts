@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { follow } from './follow';
 import { waysOfChanging } from './changing';
-import { named, programmeOf } from './programme';
+import { named } from './names';
+import { programmeOf } from './programme';
 import type { CorrectRequest, PlanStep } from './schema';
 import type { Wish } from './wishes';
 import { Z95 } from './limits';
-import { riseMargin, situationOf, type Situation } from './situation';
+import { riseMargin } from './level';
+import { situationOf, type Situation } from './situation';
 import { uniform } from '../../statistics';
 import { tries } from '../../../../tests/support/length';
 import {

@@ -1,59 +1,23 @@
 import { nth } from '../../nth';
-import { omegaBound } from './saturation';
 import { NOT_KNOWN, type CorrectRequest } from './schema';
 import { costOf, fractionOn, freshOf, NO_CHANGE, type Changing } from './changing';
-import { chordOf, IONS, Z95 } from './limits';
-import { isKept, riseMargin, type Level, type Pourable, type Situation } from './situation';
-import { importanceOf, MOVED, WEIGHTS, type Weights } from './weights';
+import { IONS } from './limits';
+import { riseMargin, type Level } from './level';
+import { named, ONE } from './names';
+import {
+	edges,
+	LEAST_PRICE,
+	limitDay,
+	priceOfSink,
+	saturation,
+	staysWithin,
+	sumOf,
+	type Poured
+} from './rows';
+import type { Pourable, Situation } from './situation';
+import { Sum, type Row } from './sum';
+import { importanceOf, MOVED, WEIGHTS } from './weights';
 
-/** Leaving an alarm outweighs everything. */
-const ALARM = 1000;
-/** And the way back from beyond one everything but that. */
-const HARM = 20;
-
-/** A day's pour, water change or level by its name in the programme. */
-export const named = {
-	/** Of days on which a level is kept there is one: the same amount each time. */
-	pour: (s: number, t: number, level: Level) => `${isKept(level, t) ? 'k' : 'x'}${s}_${slotOf(level, t)}`,
-	act: (s: number, t: number, level: Level) => `y${named.pour(s, t, level)}`,
-	level: (p: number, t: number) => `l${p}_${t}`
-};
-/** Days from which a level that is kept `anew` has another amount: once its first error is worked off, and then each week. */
-const KEPT_ANEW = 2;
-const KEPT_DAYS = 7;
-/** Which amount it is: by its day, or that of all days on which it is kept, or of some of them. */
-export function slotOf(level: Level, t: number): number {
-	if (!isKept(level, t)) return t;
-	const kept = t - level.keptFrom;
-	return !level.anew || kept < KEPT_ANEW ? 0 : 1 + Math.floor(kept / KEPT_DAYS);
-}
-
-/** A variable that is one. */
-export const ONE = 'one';
-
-/** A sum of terms; each name stands in it once, as the format asks. */
-class Sum {
-	private readonly terms = new Map<string, number>();
-	add(factor: number, name: string): this {
-		this.terms.set(name, (this.terms.get(name) ?? 0) + factor);
-		return this;
-	}
-	get empty(): boolean {
-		return ![...this.terms.values()].some((factor) => Math.abs(factor) > NOTHING);
-	}
-	/** In lines of a few terms. */
-	toString(): string {
-		const parts = [...this.terms].flatMap(([name, factor]) =>
-			Math.abs(factor) > NOTHING
-				? [`${factor < 0 ? '-' : '+'} ${Math.abs(factor).toPrecision(12)} ${name}`]
-				: []
-		);
-		const lines: string[] = [];
-		for (let i = 0; i < parts.length; i += 8) lines.push(parts.slice(i, i + 8).join(' '));
-		return lines.join('\n ');
-	}
-}
-const NOTHING = 1e-12;
 /** In bands and healthy days: ten times what the solver takes for nothing. */
 const ROOM = 1e-6;
 
@@ -233,31 +197,7 @@ export function programmeOf(
 	].join('\n');
 }
 
-type Row = (sum: Sum, sign: '<=' | '>=' | '=', right: number) => void;
-
-/** A pour as far as it moves a level, in bands; `own`: it is poured for that level. */
-interface Poured {
-	name: string;
-	by: number;
-	own: boolean;
-}
-
-/** What a band's width of use that found nothing weighs: more than any plan can gain by it on all days to come. */
-const priceOfSink = (
-	{ alarm: [low], lower }: Level,
-	importance: number,
-	weights: Weights,
-	days: number
-): number =>
-	days *
-		((low > 0 ? ALARM : 0) + (lower > 0 ? importance * (weights.out + weights.unsure + weights.inner) : 0)) +
-	importance * 2 * weights.end +
-	LEAST_PRICE;
-const LEAST_PRICE = 0.01;
-
 const isIon = (parameter: string) => IONS.includes(parameter);
-
-const sumOf = (pours: Poured[]): Sum => pours.reduce((sum, { name, by }) => sum.add(by, name), new Sum());
 
 /** Days on which a supplement can be poured. */
 const usableDays = (s: Pourable, { levels, rests }: Situation): number[] => {
@@ -280,134 +220,3 @@ const forbidden = (effect: Record<string, number>, levels: Level[], t: number): 
 	);
 /** Of a healthy day, by one mL or g: below that it is no effect. */
 const SIDE = 0.01;
-
-/**
- * Edges that no plan comes to, so that no row is spent on them: over the highest of what it is by itself and of new water nothing carries it that
- * does not rise by itself, since what is poured for it ends at the far edge, unless others bring some beside; under the lowest nothing does but
- * water that has less.
- */
-function staysWithin(level: Level, fresh: number | undefined, mostDrift: number, isBeside: boolean) {
-	const highest = Math.max(...level.natural, fresh ?? 0);
-	const lowest = Math.min(...level.natural);
-	const thinned = fresh !== undefined && fresh < Math.max(...level.natural);
-	return {
-		below: (edge: number) => !isBeside && mostDrift <= 0 && highest <= edge && level.upper <= edge,
-		above: (edge: number) => !thinned && lowest >= edge
-	};
-}
-
-/** No day moves it more than animals take, pours and change together; what it does by itself is not the plan's. */
-function limitDay(
-	level: Level,
-	t: number,
-	pours: Poured[],
-	change: { fraction: number; brought: number },
-	drift: number,
-	limit: Row,
-	margin: ReturnType<typeof riseMargin>,
-	next: string,
-	at: string
-): void {
-	if (!pours.length && !change.fraction) return;
-	const { scale } = level;
-	const nature = (nth(level.natural, t + 1) - nth(level.natural, t)) / scale;
-	// A pour may be larger than it is meant by the net volume's error, and the use less.
-	const up = new Sum().add(1, next).add(-1, at);
-	for (const { name, by } of pours) up.add(margin.perPour * by, name);
-	const noise = margin.always / scale;
-	limit(up, '<=', Math.max(level.up / scale - noise, nature));
-	if (Number.isFinite(level.down))
-		limit(new Sum().add(1, next).add(-1, at), '>=', Math.min(-level.down / scale, nature, drift));
-	// A water change comes at once, whatever is used on the rest of the day.
-	const exchange = new Sum().add(-change.fraction, at);
-	limit(exchange, '<=', level.up / scale - change.brought);
-	if (Number.isFinite(level.down)) limit(exchange, '>=', -level.down / scale - change.brought);
-}
-
-/**
- * Far edge, alarms and how far from where it is wanted. What is poured for a level never carries it over its far edge. What others bring beside
- * is weighed: over the edge of the band it costs as being there does, and no pour carries it to its alarm.
- */
-function edges(
-	level: Level,
-	p: number,
-	t: number,
-	since: Poured[],
-	beside: string | undefined,
-	volumeError: number,
-	row: Row,
-	limit: Row,
-	goal: Sum,
-	weights: Weights,
-	importance: number,
-	last: boolean,
-	stays: ReturnType<typeof staysWithin>
-): void {
-	const { scale } = level;
-	const name = named.level(p, t);
-	const spread = nth(level.spread, t) / scale;
-	const natural = nth(level.natural, t) / scale;
-	if (since.length) {
-		// The chord of hypot(a, r·d) from d = 0 to two healthy days: never below it.
-		const chord = chordOf(spread, volumeError, (2 * level.up) / scale);
-		const reach = (pours: Poured[]) => {
-			const sum = new Sum().add(1, name);
-			for (const { name: pour, by } of pours) sum.add(Z95 * chord * by, pour);
-			return sum;
-		};
-		const over = (edge: number) => Math.max(edge / scale - Z95 * spread, natural);
-		const poured = since.filter((pour) => pour.own);
-		if (poured.length) {
-			const own = reach(poured);
-			if (beside !== undefined) own.add(-1, beside);
-			limit(own, '<=', over(level.upper));
-		}
-		if (beside !== undefined) limit(reach(since), '<=', over(Math.max(level.alarm[1], level.now)));
-	}
-	const soft = (kind: string, edge: number, below: boolean, weight: number) => {
-		if (!(weight > 0) || (below ? stays.above(edge) : stays.below(edge))) return;
-		const d = `${kind}${p}_${t}`;
-		goal.add(weight, d);
-		if (below) row(new Sum().add(1, d).add(1, name), '>=', edge / scale);
-		else row(new Sum().add(1, d).add(-1, name), '>=', -edge / scale);
-	};
-	const [low, high] = level.alarm;
-	if (low > 0) soft('a', Math.min(low, level.now), true, ALARM);
-	soft('b', Math.max(high, level.now), false, ALARM);
-	if (level.now < low) soft('j', low, true, HARM);
-	if (level.now > high) soft('k', high, false, HARM);
-	const end = last ? weights.end : 0;
-	if (level.lower > 0) soft('d', level.lower, true, importance * (weights.out + end));
-	soft('e', level.upper, false, importance * (weights.out + end));
-	if (level.wants || beside !== undefined)
-		soft('i', level.sure[1], false, importance * (weights.unsure + 0.3 * end));
-	if (!level.wants) return;
-	if (level.lower > 0) soft('h', level.sure[0], true, importance * (weights.unsure + 0.3 * end));
-	if (level.lower > 0) soft('f', level.inner[0], true, importance * weights.inner);
-	soft('g', level.inner[1], false, importance * weights.inner);
-}
-
-/** Aragonite stays below its bound: calcium and alkalinity together stay below a line that touches the bound's curve from inside. */
-function saturation(request: CorrectRequest, situation: Situation, limit: Row): void {
-	const { levels, days } = situation;
-	const a = levels.findIndex((l) => l.parameter === 'alkalinity');
-	const c = levels.findIndex((l) => l.parameter === 'calcium');
-	if (a < 0 || c < 0) return;
-	const [alkalinity, calcium] = [nth(levels, a), nth(levels, c)];
-	const line = omegaBound(
-		request.water,
-		(alkalinity.inner[0] + alkalinity.inner[1]) / 2,
-		(calcium.inner[0] + calcium.inner[1]) / 2
-	);
-	if (!line) return;
-	for (let t = 1; t <= days; t++) {
-		const natural = line.alkalinity * nth(alkalinity.natural, t) + line.calcium * nth(calcium.natural, t);
-		limit(
-			new Sum()
-				.add(line.alkalinity * alkalinity.scale, named.level(a, t))
-				.add(line.calcium * calcium.scale, named.level(c, t)),
-			'<=',
-			Math.max(line.most, natural)
-		);
-	}
-}

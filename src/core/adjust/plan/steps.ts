@@ -2,10 +2,11 @@ import { nth } from '../../nth';
 import { MOST_PORTIONS, portionsOf } from '../pour';
 import { fractionOn, type Changing } from './changing';
 import { ROUNDED, Z95 } from './limits';
-import { named } from './programme';
+import { named } from './names';
 import { USUAL_PH } from './saturation';
 import type { CorrectRequest, PlanStep } from './schema';
-import { SURE_ENOUGH, type Level, type Pourable, type Situation } from './situation';
+import { SURE_ENOUGH, type Level } from './level';
+import type { Pourable, Situation } from './situation';
 import { importanceOf } from './weights';
 
 /** What a solved programme comes to as steps: pours, changes, the tests between them, and waiting. */
