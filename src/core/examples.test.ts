@@ -71,7 +71,9 @@ describe('examples in core', () => {
 		expect(examples.length).toBeGreaterThan(65);
 		const file = (name: string) => readFileSync(new URL(name, HERE), 'utf8');
 		for (const folder of ['quantities', 'statistics', 'seawater', 'tank', 'quality', 'calibration'])
-			for (const name of readdirSync(new URL(`${folder}/`, HERE)).filter((f) => !/test|index/.test(f))) {
+			for (const name of readdirSync(new URL(`${folder}/`, HERE)).filter(
+				(f) => f.endsWith('.ts') && !/test|index/.test(f)
+			)) {
 				const wanted = existsSync(new URL(`${folder}/index.ts`, HERE))
 					? [...file(`${folder}/${name}`).matchAll(/^export function (\w+)/gm)].map((m) => m[1])
 					: [];

@@ -104,7 +104,15 @@ it('a stranger with a phone: kits by their leaflets, a test of yesterday, salt t
 	await page.keyboard.press('Enter');
 	await says(page, '[data-testid=value]', /^410/);
 	await tap('form.bench button[type=submit]');
-	await says(page, '[data-testid=saved]', /Saved: Calcium 410/);
+	await says(page, '[data-testid=saved]', /Saved: Calcium 410 .*5 May 2026, 21:30/);
+	// The moment stays for what stood beside it in the note book, over a reload too, until it is now again.
+	await page.reload();
+	await at(page, /\/bench\/one$/);
+	await page.waitForFunction(
+		() => document.querySelector<HTMLInputElement>('input[type=datetime-local]')?.value === '2026-05-05T21:30'
+	);
+	await press('now');
+	await page.waitForFunction(() => document.activeElement?.matches('[data-when]'));
 	await sent(page);
 
 	// Salt that was poured, from the readings.

@@ -256,10 +256,15 @@ describe('a plan', () => {
 			amountMl: step.amount! / 2,
 			change: expect.closeTo(step.changes!['alkalinity']! / 2, 9) as number
 		});
+		// Left out after all, and poured after all.
+		await doStep(again(keeper), id, place, { at, leftOut: true });
+		expect((await poured()).length).toBe(before);
+		await doStep(again(keeper), id, place, { at });
+		expect((await poured()).length).toBe(before + 1);
 		await undoStep(again(keeper), id, place);
 		expect((await poured()).length).toBe(before);
-		const [voided] = await database().select().from(event).where(eq(event.voided, true));
-		expect(voided?.reason).toContain('taken back');
+		const voided = await database().select().from(event).where(eq(event.voided, true));
+		expect(voided.map((e) => e.reason)).toContain('the tick in the plan was taken back');
 		// Left out is said and changes nothing; a test is ticked off by measuring; nothing is done tomorrow.
 		await doStep(again(keeper), id, place, { at, leftOut: true });
 		expect((await poured()).length).toBe(before);

@@ -26,9 +26,8 @@ export interface Brings {
 /** How well strengths are known where nothing is said, standard uncertainties as shares: a label's, and a kitchen scale's. */
 const LABEL_ERROR = 0.05;
 const RECIPE_ERROR = 0.02;
-/** g of sea salt that a litre of sea water holds for each PSU: 35.16504 g/kg at 35 PSU (Millero et al. 2008), and kg of it in a litre (25 °C). */
-export const SALT_KG_PER_L = 1.0233;
-export const SALT_PER_PSU = (35.16504 / 35) * SALT_KG_PER_L;
+/** g of sea salt that a litre of sea water holds for each PSU: 35.16504 g/kg at 35 PSU (Millero et al. 2008) and 1.0233 kg/L (25 °C). */
+export const SALT_PER_PSU = (35.16504 / 35) * 1.0233;
 /** g of dissolved salt a g of dry mix gives, where the bag does not say: mixes hold hydrates. */
 export const DRY_MIX = 0.9;
 const DKH_PER_MEQ = 1 / (unitOf('alkalinity', 'dKH')!.factor ?? NaN);

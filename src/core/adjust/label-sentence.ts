@@ -101,7 +101,9 @@ const COUNTED: Record<string, number> = { two: 2, three: 3, half: 0.5 };
 function inVessel(_all: string, count: string | undefined, brackets: string): string {
 	const many = Number(count) || (COUNTED[count?.split(' ')[0]?.toLowerCase() ?? ''] ?? 1);
 	if (!/\b(?:each|per|a)\b/i.test(brackets)) return ` ${brackets} `;
-	return brackets.replace(/\d+(?:[.,]\d+)?/, (n) => String(many * Number(n.replace(',', '.'))));
+	return brackets.replace(/\d+(?:[.,]\d+)?/, (n) =>
+		String(Number((many * Number(n.replace(',', '.'))).toPrecision(6)))
+	);
 }
 
 interface Figure {

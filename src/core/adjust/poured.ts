@@ -1,7 +1,6 @@
-import { valueIn } from '../quantities';
-import { SEA_ALKALINITY, SEA_IONS, SEA_PSU } from '../seawater';
+import { SEA_PSU, seaAt } from '../seawater';
 import type { WaterEvent } from '../trend';
-import { compositionOf, DRY_MIX, SALT_KG_PER_L, SALT_PER_PSU } from './composition';
+import { compositionOf, DRY_MIX, SALT_PER_PSU } from './composition';
 import { healthyOf } from './dose';
 import type { Supplement } from './supplement';
 
@@ -39,12 +38,13 @@ const SALT = 'salt';
  */
 export function saltEvents(grams: number, litres: number): WaterEvent[] {
 	const psu = (grams * DRY_MIX) / (SALT_PER_PSU * litres);
-	const perL = (perKg: number) => perKg * SALT_KG_PER_L * (psu / SEA_PSU);
-	const ions = Object.entries(SEA_IONS).map(([parameter, mg]): [string, number] => [parameter, perL(mg)]);
-	const alkalinity = valueIn('alkalinity', perL(SEA_ALKALINITY), 'meq/L', 'dKH');
+	const ions = Object.entries(seaAt(SEA_PSU)).map(([parameter, there]): [string, number] => [
+		parameter,
+		there * (psu / SEA_PSU)
+	]);
 	return [
 		{ kind: 'dose', parameter: 'salinity', change: psu, supplement: SALT, amountG: grams },
-		...[['alkalinity', alkalinity] as [string, number], ...ions]
+		...ions
 			.filter(([parameter, change]) => change > NOTEWORTHY * healthyDay(parameter))
 			.map(([parameter, change]): WaterEvent => ({ kind: 'dose', parameter, change, supplement: SALT }))
 	];

@@ -81,6 +81,10 @@ export function lookedAt(samples: Samples): Looked {
 	return { light: lights, mean: meanOf(lights), spread, flags };
 }
 
+export const outer = (v: Triple): Covariance => v.map((a) => v.map((b) => a * b)) as Covariance;
+export const plus = (a: Covariance, b: Covariance, times = 1): Covariance =>
+	a.map((row, i) => row.map((v, j) => v + times * b[i as 0][j as 0])) as Covariance;
+
 export const meanOf = (points: Triple[]): Triple => {
 	const sum: Triple = [0, 0, 0];
 	for (const p of points) for (let c = 0; c < 3; c++) sum[c as 0] += p[c as 0];

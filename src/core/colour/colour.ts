@@ -1,9 +1,18 @@
 import { formatHex } from 'culori/fn';
 import { nth } from '../nth';
 import { bad, good, type Outcome } from '../problems';
-import { covarianceOfMean, labIn, lookedAt, looksDifferent, type Looked, type Triple } from './area';
+import {
+	covarianceOfMean,
+	labIn,
+	lookedAt,
+	outer,
+	plus,
+	looksDifferent,
+	type Looked,
+	type Triple
+} from './area';
 import { onPath, valueAt, type Patch } from './path';
-import { outer, plus, posterior } from './posterior';
+import { posterior } from './posterior';
 import type { Cast, ColourFlag, ColourRequest, ColourResult } from './schema';
 
 /** Light differs between two places of a picture by so much where the ground beside each was seen, and where it was not. */

@@ -1,5 +1,5 @@
 import { nth } from '../nth';
-import { labIn, lightOf, type Covariance, type Triple } from './area';
+import { labIn, lightOf, outer, plus, type Covariance, type Triple } from './area';
 import { onPath, valueAt, type Patch } from './path';
 
 /** Places a patch step is divided into. */
@@ -48,9 +48,6 @@ const TINT_DOUBT = 0.4;
 /** What a vial's colour is off by beside, CIELAB units. */
 const OFF = 0.5;
 
-export const outer = (v: Triple): Covariance => v.map((a) => v.map((b) => a * b)) as Covariance;
-export const plus = (a: Covariance, b: Covariance, times = 1): Covariance =>
-	a.map((row, i) => row.map((v, j) => v + times * b[i as 0][j as 0])) as Covariance;
 const UNIT: Covariance = [
 	[1, 0, 0],
 	[0, 1, 0],

@@ -1,10 +1,8 @@
 import { bad, good, type Outcome } from '../problems';
-import { density, parameterOf, valueIn } from '../quantities';
-import { SEA_ALKALINITY, SEA_IONS, SEA_PSU } from '../seawater';
+import { parameterOf } from '../quantities';
+import { SEA_PSU, seaAt } from '../seawater';
 import { normalBelow } from '../statistics';
 import type { WatersRequest, WatersResult } from './schema';
-
-const TEMPERATURE = 25;
 
 /**
  * One water beside another, level by level, with the chance that their errors alone make as much; or beside reference sea water thinned or thickened
@@ -14,7 +12,7 @@ const TEMPERATURE = 25;
  */
 export function waters({ a, b }: WatersRequest): Outcome<WatersResult> {
 	const salinity = a['salinity']?.value ?? SEA_PSU;
-	const other = b ?? seaAt(salinity, a['salinity']?.standardUncertainty ?? 0);
+	const other = b ?? likeTheSea(salinity, a['salinity']?.standardUncertainty ?? 0);
 	const shared = Object.keys(a).filter((p) => other[p] !== undefined && parameterOf(p));
 	if (!shared.length) return bad(b ? '/b' : '/a', 'has nothing that the other water is known for');
 	return good({
@@ -37,16 +35,11 @@ export function waters({ a, b }: WatersRequest): Outcome<WatersResult> {
 	});
 }
 
-/** Every dissolved thing goes with salinity, and its error with salinity's. */
-function seaAt(salinity: number, error: number): NonNullable<WatersRequest['b']> {
-	const kgPerL = density(salinity, TEMPERATURE) / 1000;
-	const share = (salinity / SEA_PSU) * kgPerL;
-	const of = (value: number) => ({
-		value,
-		standardUncertainty: salinity > 0 ? (value * error) / salinity : 0
-	});
-	return {
-		...Object.fromEntries(Object.entries(SEA_IONS).map(([p, mgPerKg]) => [p, of(mgPerKg * share)])),
-		alkalinity: of(valueIn('alkalinity', SEA_ALKALINITY * share, 'meq/L', 'dKH'))
-	};
-}
+/** Reference sea water of a salinity, each level with salinity's error. */
+const likeTheSea = (salinity: number, error: number): NonNullable<WatersRequest['b']> =>
+	Object.fromEntries(
+		Object.entries(seaAt(salinity)).map(([parameter, value]) => [
+			parameter,
+			{ value, standardUncertainty: salinity > 0 ? (value * error) / salinity : 0 }
+		])
+	);

@@ -209,7 +209,10 @@ function bare(line: Line): Outcome<Found> {
 		const drops = mine.find((m) => m.reads === 'drops');
 		if (drops && number.kind === 'exact' && Number.isInteger(number.value))
 			return good({ methodId: drops.id, reading: { drops: number.value } });
-		if (parameter !== 'salinity')
+		// What is read off by itself says its own bounds.
+		if (
+			SHIPPED_METHODS.some((m) => m.parameter === parameter && (m.reads === 'syringe' || m.reads === 'drops'))
+		)
 			return bad(
 				'',
 				`${ends.join(' to ')} ${formatUnit(unit)} is no ${parameterOf(parameter)!.title.toLowerCase()} that water has: write what it was read on (left, used, drops), or the unit`

@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { eq } from 'drizzle-orm';
+import { eq, inArray } from 'drizzle-orm';
 import { DateTime } from 'luxon';
 import { v5 as uuidV5 } from 'uuid';
 import {
@@ -14,7 +14,7 @@ import type { WaterEvent } from '../../../core/trend';
 import type { DoneStep, KeptPlan, PlanWish } from '../../api/plans';
 import { mayUse, ofTank, writing, type Asker } from '../identity/asker';
 import { CLOCK_SLACK, now } from '../clock';
-import { database } from '../db/connection';
+import { database, type Connection } from '../db/connection';
 import { event, plan } from '../db/schema';
 import { heldPlan, planFor } from './plans';
 import { systemFor } from './systems';
@@ -109,6 +109,13 @@ export async function doStep(
 				.values({ id: eventId, systemId, byUserId: asker.userId, createdAt: now(), ...values })
 				.onDuplicateKeyUpdate({ set: values });
 		}
+		// Of another amount it may move less beside: what was written of that before is void.
+		const before = held.body.done[place]?.events ?? [];
+		await voidAll(
+			tx,
+			before.filter((eventId) => !events.includes(eventId)),
+			'the step was ticked off otherwise'
+		);
 		const body = { ...held.body, done: { ...held.body.done, [place]: { ...sent, events } } };
 		await tx.update(plan).set({ body }).where(eq(plan.id, id));
 		return good({ id, events });
@@ -122,17 +129,17 @@ export async function undoStep(asker: Asker, id: string, place: number): Promise
 		const [held] = await tx.select().from(plan).where(eq(plan.id, id)).for('update');
 		const done = held?.body.done[place];
 		if (!held || !done) return;
-		for (const eventId of done.events)
-			await tx
-				.update(event)
-				.set({ voided: true, reason: 'the tick in the plan was taken back' })
-				.where(eq(event.id, eventId));
+		await voidAll(tx, done.events, 'the tick in the plan was taken back');
 		const { [place]: _gone, ...others } = held.body.done;
 		await tx
 			.update(plan)
 			.set({ body: { ...held.body, done: others } })
 			.where(eq(plan.id, id));
 	});
+}
+
+async function voidAll(tx: Connection, events: string[], reason: string): Promise<void> {
+	if (events.length) await tx.update(event).set({ voided: true, reason }).where(inArray(event.id, events));
 }
 
 /** What a step does to the water, as events; of another amount than planned in proportion. */

@@ -1,5 +1,6 @@
 import {
 	MOST_PORTIONS,
+	NOT_KNOWN,
 	compositionOf,
 	type Caution,
 	type CorrectRequest,
@@ -219,7 +220,7 @@ export function planView(
 		idle: steps.some((s) => !['wait', 'test'].includes(s.kind))
 			? null
 			: idleInWords(
-					result.refused,
+					result.refused.filter(({ why }) => NOT_KNOWN.includes(why)).map(({ parameter }) => parameter),
 					levels.every((l) => l.home !== null)
 				)
 	};

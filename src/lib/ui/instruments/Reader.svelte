@@ -17,7 +17,7 @@
 	import { keepPhoto, photoWrite, type PhotoDraft } from '$lib/ui/instruments/photo-drafts';
 	import { cardColours } from './card-colours';
 	import { post, takeBack } from '$lib/ui/outbox.svelte';
-	import { daysAgo } from '$lib/ui/when';
+	import { dateAndTime, daysAgo } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
 	import { provedInWords } from '$lib/ui/words/proof';
 	import Answer from './Answer.svelte';
@@ -192,7 +192,7 @@
 			return;
 		}
 		const id = uuid();
-		const about = `${parameter.title} ${inWords(view.own, parameter.unit)}`;
+		const about = `${parameter.title} ${inWords(view.own, parameter.unit)}${at ? `, ${dateAndTime(at, timeZone)}` : ''}`;
 		const body: SaveReading = {
 			sourceId,
 			sampleId: uuid(),

@@ -19,6 +19,7 @@
 		LOOKS,
 		freshKit,
 		kitOf,
+		perDropOf,
 		parametersFor,
 		stands,
 		templatesFor,
@@ -65,6 +66,7 @@
 	const set = (part: Partial<KitDraft>) => change({ ...draft, ...part });
 
 	const typed = $derived(kitOf(draft));
+	const wrongDrop = $derived(!!draft.perDrop?.trim() && Number.isNaN(perDropOf(draft)));
 	const chartState = $derived(stands(typed.profile));
 	const some = $derived(templatesFor(draft.look, draft.parameter));
 	const units = $derived(
@@ -217,8 +219,11 @@
 						autocomplete="off"
 						data-per-drop
 						value={draft.perDrop ?? ''}
+						aria-invalid={wrongDrop ? 'true' : undefined}
 						oninput={(e) => set({ perDrop: (e.currentTarget as HTMLInputElement).value })}
 					/>
+					{#if wrongDrop}<span class="block text-sm text-brick" role="alert">▲ must be a number above 0</span
+						>{/if}
 				</Label>
 			{/if}
 		{:else if reads === 'shades'}

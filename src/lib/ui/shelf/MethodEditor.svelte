@@ -370,7 +370,7 @@
 		{@const others = PARAMETERS.filter((p) => p.id !== method.parameter && TITRATED_TOGETHER.includes(p.id))}
 		<div class="flex flex-wrap items-end gap-3" data-testid="takes-away">
 			<Label>
-				Its answer holds another one, which is taken away
+				Taken away from its answer
 				<Select
 					placeholder=""
 					value={method.takeAway?.parameter ?? ''}

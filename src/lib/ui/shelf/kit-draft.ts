@@ -121,6 +121,10 @@ export interface KitTyped {
 	chart: ChartTyped | undefined;
 }
 
+/** What one drop stands for, as it was typed: NaN where that is no number above nothing. */
+export const perDropOf = ({ perDrop = '' }: KitDraft): number =>
+	number(perDrop) > 0 ? number(perDrop) : NaN;
+
 /** What the column that is not read first is called. */
 export const SECOND = 'high range';
 
@@ -158,8 +162,8 @@ export function kitOf(draft: KitDraft): KitTyped {
 		readAs: draft.readAs || undefined,
 		checked: draft.checked
 	});
-	const perDrop = number(draft.perDrop ?? '');
-	if (kit.reads === 'drops' && perDrop > 0 && chart.points.length === 0)
+	const perDrop = perDropOf(draft);
+	if (kit.reads === 'drops' && !Number.isNaN(perDrop) && chart.points.length === 0)
 		return {
 			profile: withOwnChart({ ...kit, unit, scale: { kind: 'linear', perDrop, atZero: 0 } }),
 			chart

@@ -16,6 +16,7 @@
 	import When from '$lib/ui/forms/When.svelte';
 	import { figures, typedAs } from '$lib/ui/habits';
 	import { doseUnit, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { dateAndTime } from '$lib/ui/when';
 	import { amountInWords, changeInWords } from '$lib/ui/words/adjust';
 	import { AFTER_DEATH_SAID } from '$lib/ui/words/judgements';
 	import { writeDown } from '$lib/ui/written-events';
@@ -218,7 +219,7 @@
 	function save(event: Event) {
 		event.preventDefault();
 		if (!made || 'problem' in made || when === null) return;
-		const { words } = made;
+		const words = when ? `${made.words}, ${dateAndTime(when, system.timeZone)}` : made.words;
 		saved = {
 			undo: writeDown(system.id, when ? new Date(when) : currentTime(now), made.events, words),
 			words,

@@ -1,5 +1,5 @@
 /** Plans as people say them. Core gives kinds and numbers. */
-import { NOT_KNOWN, type Caution, type CorrectResult, type PlanStep, type Supplement } from '$core/adjust';
+import type { Caution, CorrectResult, PlanStep, Supplement } from '$core/adjust';
 import { formatUnit, parameterOf, valueIn } from '$core/quantities';
 import type { PlanChange } from '$lib/api/plans';
 import { figures, unitFor } from '../habits';
@@ -192,11 +192,9 @@ export function notHomeInWords(parameter: string, above: boolean, days: number):
 export const unsureInWords = (parameter: string): string =>
 	`${titleOf(parameter)}: its tests are not sure enough to say whether it is in its band.`;
 
-/** A plan with nothing to do: what to do first, if anything helps. */
-export function idleInWords(refused: CorrectResult['refused'], allHome: boolean): string {
-	const untested = refused.filter(({ why }) => NOT_KNOWN.includes(why));
-	if (untested.length)
-		return `Nothing to pour: test ${listed(untested.map(({ parameter }) => nameOf(parameter)))} first.`;
+/** A plan with nothing to do: what to do first, if anything helps. `untested`: parameters that wait for a test. */
+export function idleInWords(untested: string[], allHome: boolean): string {
+	if (untested.length) return `Nothing to pour: test ${listed(untested.map(nameOf))} first.`;
 	return allHome
 		? 'Nothing to pour: every level is in its band.'
 		: 'Nothing to pour: nothing on the shelf helps, or it is not sure that anything is wrong. “Also” says which.';

@@ -20,6 +20,7 @@
 		levelInWords,
 		refusalInWords
 	} from '$lib/ui/words/adjust';
+	import { dateAndTime } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
 	import { writeDown } from '$lib/ui/written-events';
 
@@ -94,7 +95,8 @@
 	const plusOrMinus = (value: number, error: number) => figures(COVERAGE_95 * error, value ? 2 : 1);
 	function poured() {
 		if (!its || !bottle || when === null) return;
-		const words = `${amount(its.amount.value)} of ${bottle.profile.name}`;
+		const then = when ? `, ${dateAndTime(when, system.timeZone)}` : '';
+		const words = `${amount(its.amount.value)} of ${bottle.profile.name}${then}`;
 		const events = pourEvents(bottle.profile, its.amount.value, data.water.volumeL.value);
 		saved = {
 			undo: writeDown(system.id, when ? new Date(when) : currentTime(data.now), events, words),
@@ -230,7 +232,7 @@
 				{#if mayWrite}
 					<div class="mt-3 flex flex-wrap items-end gap-3">
 						<When now={data.now} timeZone={system.timeZone} bind:at={when} />
-						<Button onclick={poured} disabled={its.days > 1}>I poured this</Button>
+						<Button onclick={poured} disabled={its.days > 1 || when === null}>I poured this</Button>
 						{#if its.days > 1}<span class="text-sm text-faint"
 								>Pour and write down one day’s at a time, or let <a
 									class="text-plum underline"

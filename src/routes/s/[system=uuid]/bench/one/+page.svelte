@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
@@ -6,6 +7,8 @@
 	import { page } from '$app/state';
 	import { SHIPPED_METHODS, isKnownValue } from '$core/methods';
 	import { PARAMETERS } from '$core/quantities';
+	import { keepDraft, readDraft } from '$lib/client/drafts';
+	import { currentTime } from '$lib/ui/clock';
 	import { parameterFor, typedAs } from '$lib/ui/habits';
 	import { valueFor } from '$lib/ui/mine';
 	import type { Quick } from '$core/quick';
@@ -21,6 +24,18 @@
 	let quick: { turn: number; line: Quick | undefined } = $state({ turn: 0, line: undefined });
 	/** When what is read next was read, where that is not now. */
 	let at: string | null | undefined = $state();
+	/** It is kept over a reload, and for so long: who comes back tomorrow means now again, ms. */
+	const KEPT = 3_600_000;
+	const momentName = $derived(`moment.${data.system.id}`);
+	let isRead = $state(false);
+	onMount(() => {
+		const kept = readDraft<{ at: string; chosen: number }>(momentName);
+		if (kept && currentTime(data.now).getTime() - kept.chosen < KEPT) at = kept.at;
+		isRead = true;
+	});
+	$effect(() => {
+		if (isRead) keepDraft(momentName, at ? { at, chosen: currentTime(data.now).getTime() } : undefined);
+	});
 	/** Another water than the tank's own can be asked for by its address. */
 	let chosenSource: string | undefined = $state(page.url.searchParams.get('water') ?? undefined);
 
