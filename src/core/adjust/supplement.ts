@@ -31,6 +31,8 @@ export const Label = Type.Object(
 		amount: above0(1e6),
 		unit: oneOf('mL', 'g'),
 		waterL: above0(1e6),
+		/** As the bottle says it, in the keeper's typing: what the numbers were read from. */
+		sentence: Type.Optional(Type.String({ maxLength: 300 })),
 		raises: Type.Object(
 			{
 				parameter: Type.String({ minLength: 1, maxLength: 40 }),

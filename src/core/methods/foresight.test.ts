@@ -12,6 +12,8 @@ it('says where to slow down, in the kit’s own convention', () => {
 	const many = slowDownAt(of('alk-syringe-4-used'), { used: 0.5, refills: 2 }, 0.6)!;
 	expect(many.fullFirst).toBe(1);
 	expect(many.slowAt).toBeCloseTo(0.5);
+	// A half sample turned at 0.30 used: a full one takes 0.60.
+	expect(slowDownAt(of('alk-syringe-6'), { left: 0.7 }, 0.6, 'half')!.slowAt).toBeCloseTo(0.64);
 	expect(slowDownAt(of('alk-syringe-6'), { left: [0.4, 0.44] }, 0.6)).toBeUndefined();
 	expect(slowDownAt(of('ca-drops'), { drops: 20 }, 0.6)).toBeUndefined();
 });

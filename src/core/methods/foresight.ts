@@ -12,15 +12,22 @@ export interface Foresight {
 
 /**
  * Where to slow down in a syringe titration that is expected to turn where it turned last: `fast` is the share of what was
- * used then that may go in quickly. Undefined where the last reading says nothing exact.
+ * used then that may go in quickly. A half sample turned at half of what a full one takes: `sample` is that of the last reading, and what is
+ * foreseen is for the method's own. Undefined where the last reading says nothing exact.
  */
-export function slowDownAt(method: Method, last: RawReading, fast: number): Foresight | undefined {
+export function slowDownAt(
+	method: Method,
+	last: RawReading,
+	fast: number,
+	sample?: string
+): Foresight | undefined {
 	if (method.reads !== 'syringe') return undefined;
 	const { fillMl, readAs } = method.syringe;
 	const seen = 'left' in last ? last.left : 'used' in last ? last.used : undefined;
 	if (typeof seen !== 'number') return undefined;
 	const refills = ('refills' in last && last.refills) || 0;
-	const used = refills * fillMl + ('left' in last ? fillMl - seen : seen);
+	const times = method.samples?.find((s) => s.id === sample)?.times ?? 1;
+	const used = times * (refills * fillMl + ('left' in last ? fillMl - seen : seen));
 	const quickly = fast * used;
 	const fullFirst = Math.floor(quickly / fillMl);
 	const rest = quickly - fullFirst * fillMl;

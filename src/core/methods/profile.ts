@@ -71,6 +71,8 @@ export const Step = Type.Object(
 		uses: Type.Optional(word),
 		/** Titrations: the share of what is expected that may go in quickly, before it goes on drop by drop. */
 		fast: Type.Optional(fraction),
+		/** Titrations: the colour passes, so the first moment of it is the end, whatever it fades to after. */
+		passing: Type.Optional(Type.Literal(true)),
 		caution: Type.Optional(Type.String({ maxLength: 300 }))
 	},
 	exact
@@ -96,6 +98,8 @@ const common = {
 	/** It goes on in the vial in which this parameter was measured just before, with a second titrant. */
 	continues: Type.Optional(word),
 	steps: Type.Optional(Type.Array(Step, { maxItems: 60 })),
+	/** Its steps are a template's: nobody has held them against the kit's own leaflet yet. */
+	stepsBy: Type.Optional(Type.Literal('template')),
 	/** Its scale is a template's: what is read by it is kept and judged by nothing until the leaflet's own chart takes its place. */
 	chart: Type.Optional(Type.Literal('template')),
 	/** The leaflet's lines as they were typed, [reading, value]: what the scale was made from. */

@@ -95,15 +95,15 @@ const DAYS: [RegExp, (found: string[]) => When['day']][] = [
 	[new RegExp(String.raw`\byesterday\b${HOUR}?`), () => ({ ago: 1 })],
 	[new RegExp(String.raw`\b(\d{1,3})\s+days?\s+ago\b${HOUR}?`), ([, ago]) => ({ ago: Number(ago) })],
 	[new RegExp(String.raw`\b(?:on\s+)?(\d{4}-\d{2}-\d{2})\b${HOUR}?`), ([, on]) => ({ on: on! })],
-	[new RegExp(String.raw`\b(?:today\b)?${HOUR}`), () => ({ ago: 0 })]
+	[new RegExp(String.raw`(?:\btoday\b)?${HOUR}`), () => ({ ago: 0 })]
 ];
 /** "yesterday", "3 days ago 20:15", "2026-05-03", "at 7:30": when it was read. */
 function withoutDay(text: string): { said: string; when?: When } {
 	for (const [pattern, day] of DAYS) {
-		const found = pattern.exec(text);
+		const found = pattern.exec(` ${text}`);
 		if (!found) continue;
 		const hour = found.at(-1)?.includes(':') ? found.at(-1) : undefined;
-		const said = text.replace(found[0], ' ').replace(/\s+/g, ' ').trim();
+		const said = ` ${text}`.replace(found[0], ' ').replace(/\s+/g, ' ').trim();
 		return { said, when: { day: day([...found]), ...(hour ? { hour } : {}) } };
 	}
 	return { said: text };

@@ -7,6 +7,8 @@ export interface EveningStep extends BenchStep {
 	/** What the wait after it is called, where the method says. */
 	waitText?: string;
 	fast?: number;
+	/** The first moment of the colour is the end. */
+	passing?: boolean;
 	caution?: string;
 	/** Seconds counted down while the hands are at it: a shake. */
 	countdown?: number;
@@ -64,6 +66,7 @@ export function stepsOf(method: Method, thinned?: { sampleMl: number; waterMl: n
 			reads: i === readsAt,
 			...(step.do === 'mix' && step.seconds ? { countdown: step.seconds } : {}),
 			...(step.fast === undefined ? {} : { fast: step.fast }),
+			...(step.passing ? { passing: true } : {}),
 			...(step.caution === undefined ? {} : { caution: step.caution }),
 			...(step.uses === undefined ? {} : { uses: [step.uses] }),
 			...(wait

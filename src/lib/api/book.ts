@@ -9,7 +9,6 @@ export interface BookReading extends Reading {
 	sourceKind: string;
 	by: string;
 	methodVersionId: string;
-	sampleSize: string | null;
 	takenAwayId: string | null;
 	/** Why it is as it is: of a correction or a void. */
 	reason: string | null;
@@ -38,6 +37,8 @@ export interface BookFilter {
 	to?: string;
 	show?: 'counted' | 'voided' | 'all' | 'unusual';
 	lines?: 'readings' | 'events';
+	/** Each stands somewhere in the line: kit, water, reason, note, who. */
+	words?: string;
 }
 
 /** Where a page of the book ends: the next begins below. */

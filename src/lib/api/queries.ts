@@ -24,6 +24,8 @@ export const BookQuery = Type.Object(
 		lines: Type.Optional(
 			Type.Unsafe<'readings' | 'events'>({ type: 'string', enum: ['readings', 'events'] })
 		),
+		/** Words that stand anywhere in a line: of its kit, water, reason, note, hand; each of them must. */
+		words: Type.Optional(Type.String({ minLength: 1, maxLength: 100 })),
 		before: Type.Optional(moment),
 		beforeId: Type.Optional(id),
 		limit: Type.Optional(limit)

@@ -73,6 +73,8 @@ export interface Reading {
 	/** Whether it counts: read by a chart of the keeper's own, or by an instrument that needs none. */
 	ownChart: boolean;
 	raw: RawReading;
+	/** Which of its method's samples it was read in; nothing where the method has one. */
+	sampleSize: string | null;
 	revision: number;
 	voided: boolean;
 	/** What checks have taught of its kit, and when, where value and error go by it; in the parameter's own unit for everybody. */
@@ -98,6 +100,7 @@ export const EARLIER_FIELDS: (keyof EarlierReading)[] = [
 	'methodId',
 	'ownChart',
 	'raw',
+	'sampleSize',
 	'proof'
 ];
 export const READING_FIELDS: (keyof Reading)[] = [

@@ -36,6 +36,14 @@ function dayOf(at: Date, timeZone: string): { iso: string; weekday: string } {
 	return { iso: `${year}-${month}-${day}`, weekday: parts.get('weekday') ?? '' };
 }
 
+/** In which order this person writes a date in numbers. */
+export function dateOrder(): 'ymd' | 'dmy' | 'mdy' {
+	const [first] = formatOf('UTC', { year: 'numeric', month: 'numeric', day: 'numeric' })
+		.formatToParts(0)
+		.filter((p) => p.type !== 'literal');
+	return first?.type === 'year' ? 'ymd' : first?.type === 'month' ? 'mdy' : 'dmy';
+}
+
 /** The day in the zone: 2026-05-04. */
 export const isoDay = (at: Date, timeZone: string): string => dayOf(at, timeZone).iso;
 

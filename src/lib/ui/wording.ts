@@ -58,6 +58,9 @@ export function inWords(result: Parameters<typeof shownValue>[0], unit: string):
 export const withDecimals = (text: string): string => text.replaceAll(/(\d)\.(\d)/g, `$1${decimalSign()}$2`);
 /** What stood on the instrument: "0.41 left". */
 export const seenAs = (raw: RawReading): string => withDecimals(seenInWords(raw));
+/** The same with the sample, where that was not the full one: "0.41 left, half sample". */
+export const seenIn = ({ raw, sampleSize }: { raw: RawReading; sampleSize: string | null }): string =>
+	sampleSize && sampleSize !== 'full' ? `${seenAs(raw)}, ${sampleSize} sample` : seenAs(raw);
 
 /** A state is a shape, a colour and a word. */
 export const STATES: Record<Placing['state'], { shape: string; word: string; tone: string }> = {

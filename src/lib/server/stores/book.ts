@@ -22,6 +22,27 @@ const below = (at: MySqlColumn, id: MySqlColumn, place: BookPlace | undefined): 
 		or(lt(at, new Date(place.at)), and(eq(at, new Date(place.at)), lt(id, place.id)))
 	);
 
+/** So many words are looked for at most. */
+const MOST_WORDS = 8;
+/** Every word stands somewhere in one of these, in small or large letters. */
+const holds = (words: string | undefined, ...parts: (MySqlColumn | SQL)[]): SQL | undefined =>
+	words === undefined
+		? undefined
+		: and(
+				...words
+					.split(/\s+/)
+					.filter(Boolean)
+					.slice(0, MOST_WORDS)
+					.map((word) => {
+						const all = sql.join(
+							parts.map((part) => sql`lower(${part})`),
+							sql`, `
+						);
+						const pattern = `%${word.toLowerCase().replace(/[\\%_]/g, '\\$&')}%`;
+						return sql`concat_ws(' ', ${all}) like ${pattern}`;
+					})
+			);
+
 /** A page of the book, newest first: readings and what was done, in one stream. */
 export async function bookPage(
 	asker: Asker,
@@ -65,6 +86,8 @@ async function findPage(
 }
 
 const first = alias(revision, 'first');
+/** Who wrote a reading first. */
+const writtenBy = sql<string>`coalesce(${first.attributedTo}, ${user.name})`;
 
 async function readingLines(
 	db: Connection,
@@ -87,10 +110,18 @@ async function readingLines(
 					.where(eq(methodVersion.methodId, filter.method));
 	if (versions?.length === 0) return [];
 	// Which lines, by the index; then all about them: in one query the database begins at the wrong end of a long book.
-	const found = await db
+	const lines = db
 		.select({ id: idAsWritten })
 		.from(reading)
 		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
+		.$dynamic();
+	if (filter.words !== undefined)
+		lines
+			.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId))
+			.innerJoin(source, eq(source.id, reading.sourceId))
+			.innerJoin(first, and(eq(first.readingId, reading.id), eq(first.revision, 1)))
+			.innerJoin(user, eq(user.id, first.byUserId));
+	const found = await lines
 		.where(
 			and(
 				eq(reading.systemId, systemId),
@@ -105,6 +136,7 @@ async function readingLines(
 				filter.to === undefined ? undefined : lt(reading.takenAt, new Date(filter.to)),
 				show === 'all' ? undefined : eq(revision.voided, show === 'voided'),
 				unusual && inArray(reading.id, unusual),
+				holds(filter.words, reading.parameter, methodVersion.name, source.name, revision.reason, writtenBy),
 				below(reading.takenAt, reading.id, before)
 			)
 		)
@@ -115,13 +147,12 @@ async function readingLines(
 		.select({
 			...columns,
 			methodVersionId: revision.methodVersionId,
-			sampleSize: revision.sampleSize,
 			takenAwayId: revision.takenAwayId,
 			reason: revision.reason,
 			importId: reading.importId,
 			sourceName: source.name,
 			sourceKind: source.kind,
-			by: sql<string>`coalesce(${first.attributedTo}, ${user.name})`
+			by: writtenBy
 		})
 		.from(reading)
 		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
@@ -145,10 +176,12 @@ async function readingLines(
 	}));
 }
 
+/** What is said of an event in words. */
+const SAID = ['kind', 'parameter', 'supplement', 'text', 'method', 'by', 'lab', 'sample'];
 async function eventLines(
 	db: Connection,
 	systemId: string,
-	{ parameter, from, to, show = 'counted' }: BookFilter,
+	{ parameter, from, to, words, show = 'counted' }: BookFilter,
 	before: BookPlace | undefined,
 	limit: number
 ): Promise<BookEvent[]> {
@@ -170,6 +203,12 @@ async function eventLines(
 				from === undefined ? undefined : gte(event.at, new Date(from)),
 				to === undefined ? undefined : lt(event.at, new Date(to)),
 				show === 'all' ? undefined : eq(event.voided, show === 'voided'),
+				holds(
+					words,
+					...SAID.map((field) => sql`json_value(${event.body}, ${`$.${field}`})`),
+					event.reason,
+					sql`coalesce(${event.attributedTo}, ${user.name})`
+				),
 				below(event.at, event.id, before)
 			)
 		)

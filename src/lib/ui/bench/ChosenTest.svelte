@@ -4,7 +4,7 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { Method } from '$core/methods';
 	import { hasOwnChart } from '$core/methods';
-	import { shortName, type Choice } from './evening';
+	import { STEPS_OF_TEMPLATE, shortName, type Choice } from './evening';
 
 	interface Props {
 		/** The method's id. */
@@ -37,7 +37,9 @@
 			<span class="font-medium">{title}</span>
 			<span class="block truncate text-sm text-faint" title={due?.why}>
 				{#if starts !== undefined}<span class="figure">{starts}</span> ·{/if}
-				{due ? `${due.now ? 'due, ' : ''}${due.why.split(';')[0]}` : 'not tested here yet'}
+				{due ? `${due.now ? 'due, ' : ''}${due.why.split(';')[0]}` : 'not tested here yet'}{profile.stepsBy
+					? ` · ○ ${STEPS_OF_TEMPLATE}`
+					: ''}
 			</span>
 		</span>
 	</Checkbox>

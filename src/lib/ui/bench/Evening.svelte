@@ -67,6 +67,8 @@
 		people: number;
 		save: 'each' | 'together';
 	}
+	/** A list that was begun is for this evening: on another day what is due then stands there, ms. */
+	const KEPT = 6 * 3_600_000;
 	// The page makes this component anew for another tank.
 	// svelte-ignore state_referenced_locally
 	const draftName = `evening.${system.id}`;
@@ -93,8 +95,8 @@
 		return { choice, ...(sourceId === undefined ? {} : { sourceId }) };
 	}
 	onMount(() => {
-		const kept = readDraft<Wish>(draftName);
-		if (kept) wish = { ...wish, ...kept };
+		const kept = readDraft<Wish & { at?: number }>(draftName);
+		if (kept && currentTime(now).getTime() - (kept.at ?? 0) < KEPT) wish = { ...wish, ...kept };
 		if (asked.length) wish = { ...wish, methods: asked, order: [] };
 		wish.methods = wish.methods.filter(choiceOf);
 		planner = openPlanner();
@@ -167,6 +169,14 @@
 				: []
 		)
 	);
+	/** What stands in the list a second time; a check is meant to. */
+	const twice = $derived(
+		keyed.flatMap(({ entry, key }) =>
+			key.endsWith(`${NTH}1`) && !entry.includes(AT)
+				? [{ key, name: choiceOf(entry)?.choice.profile.name ?? '' }]
+				: []
+		)
+	);
 	const isCompared = $derived(compared.size > 0);
 	const save = $derived(isCompared && wish.hidden ? 'together' : wish.save);
 	const bare = $derived(methods.every((m) => isKnownValue(m.profile)));
@@ -197,7 +207,7 @@
 	}
 	function change(part: Partial<Wish>) {
 		wish = { ...wish, ...part };
-		keepDraft(draftName, wish);
+		keepDraft(draftName, { ...wish, at: currentTime(now).getTime() });
 		void think();
 	}
 	/** The list of what can be added says “choose…” again after each. */
@@ -327,7 +337,7 @@
 				<option value="">choose…</option>
 				<MethodOptions methods={others} />
 				{#if again.length}
-					<optgroup label="Once more, as a duplicate">
+					<optgroup label="In the list already: a second time, as a duplicate">
 						{#each again as m (m.id)}<option value={m.id}>{m.profile.name}, once more</option>{/each}
 					</optgroup>
 				{/if}
@@ -338,6 +348,12 @@
 				{/if}
 			</Select>
 		</Label>
+		{#each twice as { key, name } (key)}
+			<p class="mt-1 flex flex-wrap items-center gap-x-3 text-sm" role="status">
+				{name} stands here twice: the same water a second time, to see how far two readings part.
+				<button class="min-h-11 px-2 text-plum underline" onclick={() => without(key)}>Once is enough</button>
+			</p>
+		{/each}
 		{#if isCompared}
 			<Checkbox
 				classes={{ div: 'mt-2 min-h-11' }}

@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** Runs an evening: the step at hand in large words, the next one small, every clock; nothing else. */
-	import { seenAs } from '$lib/ui/wording';
+	import { seenIn } from '$lib/ui/wording';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
@@ -382,7 +382,11 @@
 							started={hand.started ? hand.from : undefined}
 							{at}
 							ready={view.planned}
-							last={before && { words: seenAs(before.raw), reading: before.raw }}
+							last={before && {
+								words: seenIn(before),
+								reading: before.raw,
+								sample: before.sampleSize
+							}}
 							onpress={() => session.press(hand)}
 							onearly={() => session.early(hand)}
 						/>

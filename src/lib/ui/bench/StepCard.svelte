@@ -2,7 +2,7 @@
 	/** One step in large words with its picture, and the button that ends it: half of the screen takes the tap. */
 	import type { EveningStep } from '$core/run';
 	import { slowDownAt, type Method, type RawReading } from '$core/methods';
-	import { minutesAndSeconds } from './evening';
+	import { STEPS_OF_TEMPLATE, minutesAndSeconds } from './evening';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { numeral } from '$lib/ui/habits';
 	import StepPicture from './StepPicture.svelte';
@@ -18,7 +18,7 @@
 		at: number;
 		ready: boolean;
 		/** Where this method turned last in this water. */
-		last: { words: string; reading: RawReading } | undefined;
+		last: { words: string; reading: RawReading; sample: string | null } | undefined;
 		onpress: () => void;
 		/** A shake ends before its time. */
 		onearly: () => void;
@@ -30,7 +30,7 @@
 	);
 	const foresight = $derived(
 		step.act === 'titrate' && last && step.fast !== undefined
-			? slowDownAt(method, last.reading, step.fast)
+			? slowDownAt(method, last.reading, step.fast, last.sample ?? undefined)
 			: undefined
 	);
 	const button = $derived(
@@ -65,6 +65,11 @@
 					{/if}
 				</p>
 			{/if}
+			{#if step.passing}
+				<p class="text-xl md:text-2xl">
+					Its colour passes: the first moment of it is the end, whatever it fades to.
+				</p>
+			{/if}
 			{#if step.then?.wait}
 				<p class="text-lg text-faint">
 					Its clock runs from here: {minutesAndSeconds(step.then.wait * 1000)}{step.then.within
@@ -73,6 +78,7 @@
 				</p>
 			{/if}
 			{#if step.caution}<p class="caution">▲ {step.caution}</p>{/if}
+			{#if method.stepsBy}<p class="text-sm text-faint">○ {STEPS_OF_TEMPLATE}</p>{/if}
 		</div>
 	</div>
 	{#if counting === undefined}

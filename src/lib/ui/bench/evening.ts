@@ -5,6 +5,9 @@ import { parameterOf } from '$core/quantities';
 import type { Pack } from '$lib/api/methods';
 import { formatOf } from '$lib/ui/when';
 
+/** Of a kit whose steps nobody has held against its leaflet. */
+export const STEPS_OF_TEMPLATE = 'a template’s steps: the leaflet goes before them';
+
 /** A method a keeper may choose for an evening. */
 export interface Choice {
 	id: string;

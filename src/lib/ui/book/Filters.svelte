@@ -51,6 +51,7 @@
 	<Label
 		>Parameter
 		<Select
+			class="w-32"
 			placeholder=""
 			value={filter.parameter ?? ''}
 			onchange={(e) => set({ parameter: e.currentTarget.value })}
@@ -64,6 +65,7 @@
 	<Label
 		>Show
 		<Select
+			class="w-36"
 			placeholder=""
 			value={filter.show ?? ''}
 			onchange={(e) => set({ show: e.currentTarget.value as BookFilter['show'] & string })}
@@ -77,6 +79,7 @@
 	<Label
 		>Lines
 		<Select
+			class="w-36"
 			placeholder=""
 			value={filter.lines ?? ''}
 			onchange={(e) => set({ lines: e.currentTarget.value as BookFilter['lines'] & string })}
@@ -90,6 +93,7 @@
 		<Label
 			>Water
 			<Select
+				class="w-32"
 				placeholder=""
 				value={filter.source ?? ''}
 				onchange={(e) => set({ source: e.currentTarget.value })}
@@ -102,7 +106,7 @@
 	<Label
 		>Method
 		<Select
-			class="max-w-44"
+			class="w-32"
 			placeholder=""
 			value={filter.method ?? ''}
 			onchange={(e) => set({ method: e.currentTarget.value })}
@@ -118,7 +122,7 @@
 		>From
 		<Input
 			type="date"
-			class="w-34! px-2"
+			class="w-33! px-2"
 			value={dayOf(filter.from)}
 			onchange={(e) => set({ from: e.currentTarget.value && dayStart(e.currentTarget.value, timeZone) })}
 		/></Label
@@ -127,9 +131,20 @@
 		>To
 		<Input
 			type="date"
-			class="w-34! px-2"
+			class="w-33! px-2"
 			value={dayOf(filter.to, 1)}
 			onchange={(e) => set({ to: e.currentTarget.value && dayStart(e.currentTarget.value, timeZone, 1) })}
+		/></Label
+	>
+	<Label
+		>Words
+		<Input
+			type="search"
+			class="w-32! px-2"
+			maxlength={100}
+			placeholder="kit, note, who"
+			value={filter.words ?? ''}
+			onchange={(e) => set({ words: e.currentTarget.value.trim() })}
 		/></Label
 	>
 	{#if any}<a class="link" href="?">Clear the filter</a>{/if}

@@ -242,6 +242,9 @@
 
 <svelte:window onkeydown={digits} />
 
+{#if saved}
+	<Saved words={saved.words} undone={saved.undone} {next} onundo={undo} />
+{/if}
 {#if looking}
 	{#await import('$lib/ui/eye/Eye.svelte')}
 		<p class="text-faint">Opening…</p>
@@ -359,7 +362,7 @@
 						<Label>
 							{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}
 							<Input
-								class="figure min-h-14 w-44! text-2xl"
+								class="figure min-h-14 w-44! text-2xl max-md:w-36!"
 								bind:elementRef={field}
 								inputmode={method.reads === 'shades' ? 'text' : 'decimal'}
 								autocomplete="off"
@@ -444,10 +447,6 @@
 			{/if}
 		</div>
 	</form>
-{/if}
-
-{#if saved}
-	<Saved {...saved} {next} onundo={undo} />
 {/if}
 
 <style>

@@ -15,6 +15,7 @@
 	import { plural } from '$lib/ui/words/plural';
 	import Leaflet from './Leaflet.svelte';
 	import Look from './Look.svelte';
+	import Steps from './Steps.svelte';
 	import {
 		LOOKS,
 		freshKit,
@@ -349,6 +350,17 @@
 			</Label>
 		{/if}
 	</div>
+	<details class="steps">
+		<summary class="min-h-11 cursor-pointer py-2 font-semibold"
+			>Its steps{typed.profile.stepsBy ? ': a template’s, until you have looked at them' : ''}</summary
+		>
+		<Steps
+			steps={typed.profile.steps ?? []}
+			ofTemplate={typed.profile.stepsBy !== undefined}
+			onchange={(steps) => set({ steps })}
+			onsame={() => set({ sameSteps: true })}
+		/>
+	</details>
 </form>
 
 <style>
@@ -401,6 +413,9 @@
 	.fields {
 		grid-column: 2;
 		grid-row: 2 / 4;
+	}
+	.steps {
+		grid-column: 1 / 3;
 	}
 	.fields :global(.wide) {
 		grid-column: 1 / 3;

@@ -393,7 +393,12 @@
 		</div>
 	{/if}
 
-	<Steps {steps} onchange={(steps) => change({ steps })} />
+	<Steps
+		{steps}
+		ofTemplate={method.stepsBy !== undefined}
+		onchange={(steps) => change({ steps, stepsBy: undefined })}
+		onsame={() => change({ stepsBy: undefined })}
+	/>
 
 	<div class="grid gap-3 md:grid-cols-4">
 		{@render field('Tests in a pack', method.pack?.tests, '/pack', (t) =>

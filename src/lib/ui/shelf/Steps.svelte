@@ -1,11 +1,21 @@
 <script lang="ts">
 	/** A method's steps as a list: what to do, in which words, for how long, with what caution. */
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
+	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import type { Step } from '$core/methods';
 
-	let { steps, onchange }: { steps: Step[]; onchange: (steps: Step[]) => void } = $props();
+	interface Props {
+		steps: Step[];
+		/** Nobody has held them against the leaflet yet. */
+		ofTemplate: boolean;
+		onchange: (steps: Step[]) => void;
+		/** They are those of the leaflet. */
+		onsame: () => void;
+	}
+	let { steps, ofTemplate, onchange, onsame }: Props = $props();
 
 	const ACTS: Step['do'][] = [
 		'rinse',
@@ -27,17 +37,37 @@
 		moved.splice(i + by, 0, step!);
 		onchange(moved);
 	}
+	/** A share as it is typed, of a hundred; none where nothing stands there, and never all of it. */
+	const share = (text: string) => {
+		const typed = Number(text.replace(',', '.'));
+		return text.trim() === '' || !(typed > 0) ? undefined : Math.min(typed, MOST_QUICKLY) / 100;
+	};
+	/** The rest goes in drop by drop, or the end is missed, %. */
+	const MOST_QUICKLY = 95;
 	const optionalSeconds = (text: string) =>
 		text.trim() === '' ? undefined : Math.max(0, Number(text.replace(',', '.')) || 0);
 </script>
 
 <section aria-label="Steps">
 	<h2>Steps</h2>
+	{#if ofTemplate && steps.length}
+		<p
+			class="mt-1 flex flex-wrap items-center gap-3 rounded-lg bg-saffron-wash px-3 py-2"
+			data-testid="template-steps"
+		>
+			<span class="min-w-0 flex-1 basis-60"
+				>○ These are a template’s steps, not yet your kit’s. Hold them against the leaflet and change what
+				differs.</span
+			>
+			<Button color="alternative" onclick={onsame}>They are as in my leaflet</Button>
+		</p>
+	{/if}
 	<ol class="mt-1 grid gap-2">
 		{#each steps as step, i (i)}
 			<li class="flex flex-wrap items-start gap-2 border-b pb-2">
 				<span class="figure w-6 pt-2 text-faint">{i + 1}</span>
 				<Select
+					class="w-32"
 					placeholder=""
 					aria-label="What step {i + 1} does"
 					value={step.do}
@@ -65,6 +95,29 @@
 						);
 					}}
 				/>
+				{#if step.do === 'titrate'}
+					<Label class="flex items-center gap-2 text-sm"
+						>quickly first, %
+						<Input
+							class="figure w-20!"
+							aria-label="Share of step {i + 1} that goes in quickly, %"
+							inputmode="numeric"
+							value={step.fast === undefined ? '' : Math.round(100 * step.fast)}
+							onchange={(e) => changeStep(i, { fast: share(e.currentTarget.value) })}
+						/></Label
+					>
+					<Checkbox
+						classes={{ div: 'min-h-11' }}
+						checked={step.passing === true}
+						onchange={(e) =>
+							changeStep(
+								i,
+								e.currentTarget.checked
+									? { passing: true, text: step.text.replace(/ and stays(?=\.|$)/, '') }
+									: { passing: undefined }
+							)}>its colour passes</Checkbox
+					>
+				{/if}
 				{#if step.do === 'wait'}
 					<Input
 						class="figure w-28!"

@@ -11,7 +11,7 @@ const common = {
 
 /** A method to begin with, of one kind. */
 export function freshMethod(reads: Method['reads'], keep: Partial<Method> = {}): Method {
-	const { name = '', parameter = common.parameter, unit = common.unit, steps, pack, notes } = keep;
+	const { name = '', parameter = common.parameter, unit = common.unit, steps, stepsBy, pack, notes } = keep;
 	// What is titrated can be less another answer, by whichever glass it is counted.
 	const { takeAway, continues } = reads === 'syringe' || reads === 'drops' ? keep : {};
 	const base = {
@@ -20,6 +20,7 @@ export function freshMethod(reads: Method['reads'], keep: Partial<Method> = {}):
 		parameter,
 		unit,
 		...(steps ? { steps } : {}),
+		...(stepsBy ? { stepsBy } : {}),
 		...(pack ? { pack } : {}),
 		...(notes ? { notes } : {}),
 		...(takeAway ? { takeAway } : {}),
@@ -45,8 +46,12 @@ export function freshMethod(reads: Method['reads'], keep: Partial<Method> = {}):
 	}
 }
 
-/** The same method under another name, to be changed. */
-export const copyOf = (method: Method): Method => ({ ...method, name: `${method.name}, my own` });
+/** The same method under another name, to be changed; of a template the steps stay the template's until they are looked at. */
+export const copyOf = (method: Method): Method => ({
+	...method,
+	name: `${method.name}, my own`,
+	...(method.chart === 'template' && method.steps ? { stepsBy: 'template' } : {})
+});
 
 /** A name for files and links, made from the method's. */
 export function slugOf(name: string, parameter: string): string {

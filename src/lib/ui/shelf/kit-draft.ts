@@ -4,7 +4,8 @@ import {
 	isKnownValue,
 	needsChart,
 	withOwnChart,
-	type Method
+	type Method,
+	type Step
 } from '$core/methods';
 import { PARAMETERS, parameterOf, parseEntry } from '$core/quantities';
 import { charted, chartTyped, type ChartTyped, type Row } from './chart-rows';
@@ -63,6 +64,10 @@ export interface KitDraft {
 	second?: string;
 	/** What one drop stands for, where the leaflet says that in place of a table. */
 	perDrop?: string;
+	/** Its steps, once they are other than the template's. */
+	steps?: Step[];
+	/** The template's steps are those of its leaflet. */
+	sameSteps?: boolean;
 }
 
 /** The first template for what a draft says. */
@@ -128,8 +133,16 @@ export const perDropOf = ({ perDrop = '' }: KitDraft): number =>
 /** What the column that is not read first is called. */
 export const SECOND = 'high range';
 
-/** The kit a draft says. */
+/** The kit a draft says; its steps are the template's until somebody says or changes them. */
 export function kitOf(draft: KitDraft): KitTyped {
+	const { profile, chart } = charting(draft);
+	const steps = draft.steps ?? profile.steps;
+	const { stepsBy: _unsaid, ...kit } = { ...profile, ...(steps ? { steps } : {}) };
+	const ofTemplate = steps?.length && !draft.steps && !draft.sameSteps;
+	return { profile: { ...kit, ...(ofTemplate ? { stepsBy: 'template' } : {}) } as Method, chart };
+}
+
+function charting(draft: KitDraft): KitTyped {
 	const { look, parameter, unit, name } = draft;
 	const reads = READS[look];
 	const template = templateOf(draft);

@@ -42,6 +42,7 @@ export const columns = {
 	low: revision.low,
 	high: revision.high,
 	raw: revision.raw,
+	sampleSize: revision.sampleSize,
 	voided: revision.voided,
 	marks: reading.marks,
 	methodId: methodVersion.methodId,

@@ -21,7 +21,7 @@
 	import { eventInWords } from '$lib/ui/trends/event-words';
 	import { parameterFor } from '$lib/ui/habits';
 	import { readingFor } from '$lib/ui/mine';
-	import { inWords, seenAs } from '$lib/ui/wording';
+	import { inWords, seenIn } from '$lib/ui/wording';
 
 	let { data } = $props();
 	const timeZone = $derived(data.system.timeZone);
@@ -128,7 +128,10 @@
 <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
 	<h1>Readings</h1>
 	<span class="flex-1"></span>
-	{#if mayChange}<a class="link" href="/s/{data.system.id}/import">Import</a>{/if}
+	{#if mayChange}
+		<a class="link" href="/s/{data.system.id}/readings/notebook">A page of a note book</a>
+		<a class="link" href="/s/{data.system.id}/import">Import</a>
+	{/if}
 	<a class="link" href={csv} download>Export</a>
 	<a class="link" href="/s/{data.system.id}/wall">Print</a>
 	{#if mayChange}
@@ -215,10 +218,8 @@
 								<span class="font-medium">{titleOf(line)}</span>
 								<span class="figure {line.voided ? 'line-through' : ''}">{inMine(line)}</span>
 								<span class="seen">
-									{seenAs(line.raw)}{line.sampleSize && line.sampleSize !== 'full'
-										? `, ${line.sampleSize} sample`
-										: ''}, {line.methodName}{line.ownChart ? '' : ' ○ no chart of its own yet'}{line.proof
-										?.takenOff === undefined
+									{seenIn(line)}, {line.methodName}{line.ownChart ? '' : ' ○ no chart of its own yet'}{line
+										.proof?.takenOff === undefined
 										? ''
 										: ` ◆ ${provedInWords(line.parameter, line.proof)}`}{line.sourceKind === 'tank'
 										? ''

@@ -5,7 +5,7 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { SHIPPED_METHODS, isKnownValue } from '$core/methods';
+	import { isKnownValue } from '$core/methods';
 	import { PARAMETERS } from '$core/quantities';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { currentTime } from '$lib/ui/clock';
@@ -13,6 +13,7 @@
 	import { valueFor } from '$lib/ui/mine';
 	import type { Quick } from '$core/quick';
 	import { draftOn } from '$lib/ui/instruments/answered';
+	import { calledBy, usedLast } from '$lib/ui/instruments/called-by';
 	import QuickLine from '$lib/ui/instruments/QuickLine.svelte';
 	import Reader from '$lib/ui/instruments/Reader.svelte';
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
@@ -41,13 +42,12 @@
 
 	const asked = $derived(page.url.searchParams.get('of') ?? 'alkalinity');
 	/** The kit used last for each parameter comes first, then others in the order of templates, then values from elsewhere. */
-	const methods = $derived.by(() => {
-		const order = data.latest.map((r) => r.methodId);
-		const shipped = SHIPPED_METHODS.map((m) => m.id);
-		const rank = (m: (typeof data.methods)[number]) =>
-			order.includes(m.id) ? order.indexOf(m.id) : order.length + 1 + shipped.indexOf(m.profile.id);
-		return [...data.methods].sort((a, b) => rank(a) - rank(b));
-	});
+	const methods = $derived(
+		usedLast(
+			data.methods,
+			data.latest.map((r) => r.methodId)
+		)
+	);
 	const method = $derived(
 		methods.find((m) => m.id === page.url.searchParams.get('with')) ??
 			methods.find((m) => m.profile.parameter === asked) ??
@@ -74,8 +74,6 @@
 			noScroll: true
 		});
 
-	/** What a quick line calls a kit: two of them may have one name. */
-	const calledBy = (m: (typeof methods)[number]) => (isKnownValue(m.profile) ? m.profile.id : m.id);
 	async function take(line: Quick, then: string | undefined) {
 		const found = methods.find((m) => calledBy(m) === line.methodId);
 		if (!found) return;

@@ -73,7 +73,8 @@
 			name: profile.name,
 			way: label ? 'label' : kind === 'solution' ? 'recipe' : kind,
 			label: label
-				? `${typedAs(label.amount)} ${label.unit} in ${typedAs(volumeFor(label.waterL))} ${volumeUnit()} raises ${parameterOf(label.raises.parameter)?.title.toLowerCase() ?? label.raises.parameter} by ${typedAs(label.raises.value)} ${label.raises.unit}`
+				? (label.sentence ??
+					`${typedAs(label.amount)} ${label.unit} in ${typedAs(volumeFor(label.waterL))} ${volumeUnit()} raises ${parameterOf(label.raises.parameter)?.title.toLowerCase() ?? label.raises.parameter} by ${typedAs(label.raises.value)} ${label.raises.unit}`)
 				: '',
 			of: label?.raises.parameter ?? '',
 			salt: first?.salt ?? 'NaHCO3',
@@ -128,7 +129,7 @@
 				profile: {
 					...base,
 					kind: label.value.unit === 'g' ? 'powder' : 'solution',
-					composition: { label: label.value },
+					composition: { label: { ...label.value, sentence: draft.label.trim() } },
 					...ph
 				}
 			};
