@@ -16,6 +16,17 @@ afterAll(async () => {
 /** A server nobody has used yet, and a device in front of it. */
 const atAnEmptyServer = (viewport: typeof DESK | typeof PHONE, language = 'en-GB') =>
 	anEmptyServer(browser, applications, viewport, language);
+/** What has the focus in turn and lies under something else. */
+const covered = (page: Page, selector: string): Promise<string[]> =>
+	page.$$eval(selector, (all) =>
+		all.flatMap((e) => {
+			if (!e.checkVisibility()) return [];
+			(e as HTMLElement).focus();
+			const { left, top, width, height } = e.getBoundingClientRect();
+			const seen = document.elementFromPoint(left + width / 2, top + height / 2);
+			return seen && (e.contains(seen) || seen.contains(e)) ? [] : [e.outerHTML.slice(0, 80)];
+		})
+	);
 const value = '[data-testid=value]';
 const fine = async (page: Page) => expect(await violationsIn(page)).toEqual([]);
 
@@ -104,6 +115,8 @@ describe('the first evening, from an empty database', () => {
 		await fine(page);
 		await tap('::-p-text(Add your first kit)');
 		await at(page, /\/shelf\/new$/);
+		// Whatever has the focus stands clear of the bar at the thumb.
+		expect(await covered(page, '[data-kit] :is(input:not([type=file]), select, summary)')).toEqual([]);
 		await tap('[data-look=card]');
 		await page.select('[data-kit] select', 'nitrate');
 		await write('[data-patches]', '0 2.5 5 10 25');
@@ -132,6 +145,8 @@ describe('the first evening, from an empty database', () => {
 		await fine(page);
 		await tap('form.bench button[type=submit]');
 		await says(page, '[data-testid=saved]', /Saved/);
+		// What was saved lies over nothing.
+		expect(await covered(page, '[data-entry], form.bench button, form.bench summary')).toEqual([]);
 		await page.waitForFunction(() => Object.keys(localStorage).every((k) => !k.startsWith('tevrik.outbox.')));
 		await page.goto(page.url().replace(/bench\/one.*/, 'rack'));
 		await says(page, '[data-testid=judgements]', /Alkalinity was read by a chart that is not yours yet\./);

@@ -2,7 +2,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { Application } from '../support/application';
 import { PHONE, openBrowser } from '../support/browser';
-import { anEmptyServer, at, says } from '../support/stranger';
+import { anEmptyServer, at, handsOn, says } from '../support/stranger';
 
 let browser: Browser;
 const applications: Application[] = [];
@@ -12,42 +12,12 @@ afterAll(async () => {
 	for (const application of applications) await application.stop();
 });
 
-/** Thumbs that find their way by what stands on the screen, and are counted. */
-function thumbs(page: Page) {
-	const counted = { taps: 0, keys: 0 };
-	const find = async (selector: string) => {
-		const found = (await page.waitForSelector(selector, { visible: true }))!;
-		await found.evaluate((e) => e.scrollIntoView({ block: 'center' }));
-		return found;
-	};
-	const tap = async (selector: string) => {
-		counted.taps++;
-		await (await find(selector)).tap();
-	};
-	return {
-		counted,
-		tap,
-		press: (words: string) => tap(`::-p-aria([name="${words}"][role="button"])`),
-		follow: (words: string) => tap(`::-p-aria([name="${words}"][role="link"])`),
-		write: async (selector: string, text: string) => {
-			await tap(selector);
-			await page.$eval(selector, (e) => (e as HTMLInputElement).select?.());
-			counted.keys += text.length;
-			await page.keyboard.type(text);
-		},
-		choose: async (selector: string, value: string) => {
-			counted.taps += 2;
-			await find(selector);
-			await page.select(selector, value);
-		}
-	};
-}
 const sent = (page: Page) =>
 	page.waitForFunction(() => Object.keys(localStorage).every((k) => !k.startsWith('tevrik.outbox.')));
 
 it('a stranger with a phone: kits by their leaflets, a test of yesterday, salt that was poured, a plan of the first day that is followed, and another tank', async () => {
 	const page = await anEmptyServer(browser, applications, PHONE);
-	const { tap, press, follow, write, choose, counted } = thumbs(page);
+	const { tap, press, follow, write, choose, counted } = handsOn(page);
 	await write('input[name=name]', 'Ines');
 	await write('input[name=email]', 'ines@boathouse.example');
 	await write('input[name=password]', 'nine herons!');

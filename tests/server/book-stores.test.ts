@@ -6,6 +6,7 @@ import { understand } from '../../src/lib/sheets/parse';
 import type { Asker } from '../../src/lib/server/identity/asker';
 import { bookPage, historyOf } from '../../src/lib/server/stores/book';
 import { database } from '../../src/lib/server/db/connection';
+import { saveEvent } from '../../src/lib/server/stores/events';
 import { importedFile, invitation, reading, revision } from '../../src/lib/server/db/schema';
 import { filesOf, takeBackFile, takeIn } from '../../src/lib/server/archive/sheet-import';
 import { acceptInvitation, invitationBehind, invite, membersOf } from '../../src/lib/server/identity/members';
@@ -115,6 +116,20 @@ describe('the book', () => {
 		expect(await found({ source: uuid() })).toEqual([]);
 		expect(await found({ method: uuid() })).toEqual([]);
 		expect(await found({ lines: 'events' })).toEqual([]);
+		// By words that stand in the line: of its kit, of why it is as it is, of who wrote it; all of them, as they are.
+		expect(await found({ show: 'all', words: 'SPILT syringe' })).toEqual([second]);
+		expect(await found({ show: 'all', words: 'syringe' })).toEqual([second, first]);
+		expect(await found({ show: 'all', words: 'spilt drops' })).toEqual([]);
+		expect(await found({ show: 'all', words: '%' })).toEqual([]);
+		const note = uuid();
+		await saveEvent(again(keeper), note, {
+			systemId: tank,
+			at: '2026-05-02T19:00:00.000Z',
+			event: { kind: 'note', text: 'new lamp, 80_percent' }
+		});
+		expect(await found({ words: 'lamp' })).toEqual([note]);
+		expect(await found({ words: '80_p' })).toEqual([note]);
+		expect(await found({ words: '80xp' })).toEqual([]);
 	});
 
 	it('finds the reading that does not fit, and no other', async () => {

@@ -30,3 +30,76 @@ export const says = (page: Page, selector: string, words: RegExp) =>
 		selector,
 		words.source
 	);
+
+/** Fingers or a mouse that find their way by what stands on the screen, and are counted. */
+export function handsOn(page: Page) {
+	/** `least`: what any way of saying so much would take: what is typed, a tap for each field or choice, and one for each thing kept. */
+	const counted = { taps: 0, keys: 0, pages: 0, least: 0 };
+	page.on('framenavigated', (frame) => {
+		if (frame === page.mainFrame()) counted.pages++;
+	});
+	const touch = page.viewport()?.hasTouch ?? false;
+	const find = async (selector: string) => {
+		const found = (await page.waitForSelector(selector, { visible: true }))!;
+		await found.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+		return found;
+	};
+	const tap = async (selector: string) => {
+		counted.taps++;
+		const found = await find(selector);
+		await (touch ? found.tap() : found.click());
+	};
+	const keys = async (text: string) => {
+		counted.keys += text.length;
+		counted.least += text.length;
+		await page.keyboard.type(text);
+	};
+	return {
+		counted,
+		tap,
+		keys,
+		press: (words: string) => tap(`::-p-aria([name="${words}"][role="button"])`),
+		follow: (words: string) => tap(`::-p-aria([name="${words}"][role="link"])`),
+		/** Keeps what was said. */
+		keep: async (selector = 'form button[type=submit]') => {
+			counted.least++;
+			await tap(selector);
+		},
+		write: async (selector: string, text: string) => {
+			counted.least++;
+			await tap(selector);
+			await page.$eval(selector, (e) => (e as HTMLInputElement).select?.());
+			if (text) await keys(text);
+			else await page.keyboard.press('Backspace');
+		},
+		enter: async () => {
+			counted.keys++;
+			counted.least++;
+			await page.keyboard.press('Enter');
+		},
+		/** To a room, by the bar. */
+		room: async (name: string) => {
+			await tap(`nav ::-p-aria([name="${name}"][role="link"])`);
+			await at(page, new RegExp(`/${name.toLowerCase()}$`));
+		},
+		/** One of a list, by its words. */
+		pick: async (list: string, words: string) => {
+			counted.taps += 2;
+			counted.least++;
+			const select = await find(`::-p-aria([name="${list}"][role="combobox"])`);
+			const value = await select.evaluate(
+				(e, wanted) => [...(e as HTMLSelectElement).options].find((o) => o.text.startsWith(wanted))?.value,
+				words
+			);
+			if (value === undefined) throw new Error(`no “${words}” in ${list}`);
+			await select.select(value);
+		},
+		choose: async (selector: string, value: string) => {
+			counted.taps += 2;
+			counted.least++;
+			await find(selector);
+			await page.select(selector, value);
+		}
+	};
+}
+export type Hands = ReturnType<typeof handsOn>;

@@ -72,7 +72,7 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 	if (dilution && countsDilution(method, reading))
 		return bad(
 			'/reading/dilution',
-			'is counted by this column already: its values are those of the diluted sample'
+			'this column counts this dilution already, its values are those of the diluted sample: leave it out here'
 		);
 	const diluted = dilution ? (dilution.sampleMl + dilution.waterMl) / dilution.sampleMl : 1;
 	let result = scaledBy(onChart.value, sample.value.times * diluted);

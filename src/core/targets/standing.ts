@@ -50,13 +50,21 @@ export function standing(c: Case, all: Case[], now: number, phase: Phase): Judge
 	const byLevel = isYoung(c) ? alarmed(value) : undefined;
 	const harm = byLevel ?? byTest;
 	// A poison is not given the benefit of the doubt: what may harm by its error is said, and washed out, before the next test.
-	const top = value + SURE * standardDeviation;
+	// What was read last counts whole where it is more: earlier tests knew nothing of what has happened since.
+	const most = Math.max(value, read ?? 0);
+	const top = most + SURE * standardDeviation;
 	const mayHarm =
 		!harm && !isEarly(phase) && target && POISONS.includes(parameter) && isYoung(c) && value > target.upper
 			? alarmed(top)
 			: undefined;
 	if (mayHarm) {
-		say('harm', 0, 'test', { ...mayHarm, value, upTo: top, sure: chanceOf(c, alarmed), tests: tests.length });
+		say('harm', 0, 'test', {
+			...mayHarm,
+			value: most,
+			upTo: top,
+			sure: chanceOf(c, alarmed, most),
+			tests: tests.length
+		});
 		return found;
 	}
 	if (harm) {
@@ -150,9 +158,9 @@ const daysBetween = (one: { at: string }, other: { at: string }): number =>
 	(Date.parse(other.at) - Date.parse(one.at)) / DAY;
 
 /** Chance that the level is one that alarms: the share of its 95 % range, and of what lies about it, that does. */
-function chanceOf({ known }: Case, alarmed: (level: number) => unknown): number {
-	const { value, standardDeviation } = known.now;
-	const steps = QUANTILES.map((q) => value + standardDeviation * normalQuantile(q));
+function chanceOf({ known }: Case, alarmed: (level: number) => unknown, about = known.now.value): number {
+	const { standardDeviation } = known.now;
+	const steps = QUANTILES.map((q) => about + standardDeviation * normalQuantile(q));
 	return steps.filter((level) => alarmed(Math.max(0, level))).length / QUANTILES.length;
 }
 const QUANTILES = Array.from({ length: 100 }, (_, i) => (i + 0.5) / 100);

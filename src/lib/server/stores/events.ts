@@ -1,11 +1,15 @@
 import { error } from '@sveltejs/kit';
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, inArray } from 'drizzle-orm';
 import { bad, good, type Outcome } from '../../../core/problems';
+import type { WaterEvent } from '../../../core/trend';
 import type { SaveEvent, TankEvent } from '../../api/events';
 import { mayUse, ofTank, writing, type Asker } from '../identity/asker';
 import { CLOCK_SLACK, now } from '../clock';
 import { DUPLICATE, database, errnoOf } from '../db/connection';
-import { event } from '../db/schema';
+import { event, system } from '../db/schema';
+
+/** What only a tank with animals has: one that was made ready for them is in its first months then, and what poisons them is watched. */
+const INHABITED: WaterEvent['kind'][] = ['livestock', 'death'];
 
 /** Keeps an event under the client's id; sending it again changes nothing. Problems: a time in the future. */
 export async function saveEvent(asker: Asker, id: string, sent: SaveEvent): Promise<Outcome<TankEvent>> {
@@ -14,8 +18,8 @@ export async function saveEvent(asker: Asker, id: string, sent: SaveEvent): Prom
 	const at = new Date(sent.at);
 	if (at.getTime() > now().getTime() + CLOCK_SLACK) return bad('/at', 'lies in the future');
 	try {
-		await writing(asker, sent.systemId, (tx) =>
-			tx.insert(event).values({
+		await writing(asker, sent.systemId, async (tx) => {
+			await tx.insert(event).values({
 				id,
 				systemId: sent.systemId,
 				at,
@@ -24,8 +28,13 @@ export async function saveEvent(asker: Asker, id: string, sent: SaveEvent): Prom
 				createdAt: now(),
 				voided: false,
 				reason: null
-			})
-		);
+			});
+			if (INHABITED.includes(sent.event.kind))
+				await tx
+					.update(system)
+					.set({ phase: 'young' })
+					.where(and(eq(system.id, sent.systemId), inArray(system.phase, ['new', 'cycling'])));
+		});
 	} catch (failure) {
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
 		const [held] = await db.select().from(event).where(eq(event.id, id));

@@ -15,7 +15,7 @@ import { inColumns } from '../../api/columns';
 import type { Point, TrendInShort, Way, WayPoint } from '../../api/trends';
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { lastKnown, noteLast, remembered, unlessBusy, type Known } from '../memory';
-import { now } from '../clock';
+import { CLOCK_SLACK, now } from '../clock';
 import { eventsOfTank } from './events';
 import { provedKits } from './proof';
 import {
@@ -104,7 +104,8 @@ export const asTrendReading = (r: StoredPoint): TrendReading => {
 /** The moment an estimate is of: this hour's beginning, or what happened since. */
 function momentOf(newest: number, events: DatedEvent[]): number {
 	const present = now().getTime();
-	const happened = events.map((e) => Date.parse(e.at)).filter((at) => at <= present);
+	// A device's clock may be a little ahead: what it wrote down has happened all the same.
+	const happened = events.map((e) => Date.parse(e.at)).filter((at) => at <= present + CLOCK_SLACK);
 	return Math.max(Math.floor(present / EVERY) * EVERY, newest, ...happened.slice(-1));
 }
 

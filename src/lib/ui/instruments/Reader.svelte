@@ -137,6 +137,7 @@
 		timeZone
 	});
 	const view = $derived(readerView(hand, draft, settled));
+	const doubted = $derived(!hidden && (view.asked.length > 0 || view.nowhere !== undefined));
 	const last = $derived(byThen.find((r) => r.ownChart));
 	const spoken = $derived(hidden ? (view.result ? 'read' : 'nothing read yet') : view.spoken);
 	const entry = $derived(ENTRY[method.reads]);
@@ -336,8 +337,8 @@
 			<!-- One takes the place of the other: what lies below stays where it is. -->
 			{#if hidden}
 				<p class="text-sm">Read what stands there; nothing is said of it yet.</p>
-			{:else if view.far && !view.asked.length}
-				<p class="text-sm" role="status" data-testid="far">▲ {view.far}</p>
+			{:else if (view.nowhere ?? view.far) && !view.asked.length}
+				<p class="text-sm" role="status" data-testid="far">▲ {view.nowhere ?? view.far}</p>
 			{:else if last}
 				<p class="text-sm">
 					Last: <span class="figure">{inWords(last, last.unit)}</span>, {daysAgo(
@@ -377,9 +378,9 @@
 					<Button
 						type="submit"
 						class="min-h-14 px-6 text-lg"
-						color={view.asked.length && !hidden ? 'alternative' : 'primary'}
+						color={doubted ? 'alternative' : 'primary'}
 						disabled={!view.result || at === null}
-						>{onkeep ? 'Done' : 'Save'}{view.asked.length && !hidden ? ' as it is' : ''}</Button
+						>{onkeep ? 'Done' : 'Save'}{doubted ? ' as it is' : ''}</Button
 					>
 					{#if readsPictures}
 						<Button

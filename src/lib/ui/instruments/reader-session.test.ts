@@ -87,6 +87,24 @@ describe('what an instrument says', () => {
 		expect(readerView(hand(level), draft, settled).asked.map((q) => q.slip)).not.toContain(about!.slip);
 	});
 
+	it('doubts what no tank has before anything is known of this one', () => {
+		const glass = SHIPPED_METHODS.find((m) => m.id === 'psu-refractometer')!;
+		const at = hand({
+			method: glass,
+			parameter: parameterOf('salinity')!,
+			earlier: [],
+			level: undefined,
+			band: undefined
+		});
+		expect(readerView(at, standing('1.022', {}, glass), []).nowhere).toMatch(
+			/^Tanks have 28 to 39 PSU; this is 1/
+		);
+		expect(readerView(at, standing('33', {}, glass), []).nowhere).toBeUndefined();
+		// Of water that is not the tank's anything may be right.
+		const tap = { ...at, water: 'tap' as const };
+		expect(readerView(tap, standing('1', {}, glass), []).nowhere).toBeUndefined();
+	});
+
 	it('turns to the place a yes means', () => {
 		// Typed as left where the water says that so much was used.
 		const draft = standing('0.30');

@@ -11,13 +11,14 @@ import {
 	type Water
 } from '$core/methods';
 import { COVERAGE_95 } from '$core/statistics';
+import { isPlausible } from '$core/quick';
 import type { Parameter } from '$core/quantities';
 import { questions } from '$core/slips';
 import { placeInBand, type Band, type Placing } from '$core/targets';
 import { changeBetween } from '$core/trend';
 import type { EarlierReading, SaveReading } from '$lib/api/readings';
 import { changeInWords, inWords, shownValue } from '$lib/ui/wording';
-import { farInWords } from '$lib/ui/words/judgements';
+import { farInWords, nowhereInWords } from '$lib/ui/words/judgements';
 import { answeredYes } from './answered';
 import { freshDraft, readingOf, type Draft } from './draft-reading';
 import { expectedFor } from './expected';
@@ -64,6 +65,8 @@ export interface ReaderView {
 	change: string | undefined;
 	/** Far from what the water is estimated to have, in words. */
 	far: string | undefined;
+	/** No tank has such a level, whatever is known of this one. */
+	nowhere: string | undefined;
 	words: ReturnType<typeof shownValue> | undefined;
 	/** For who does not see the page. */
 	spoken: string;
@@ -130,7 +133,11 @@ export function readerView(hand: AtHand, draft: Draft, settled: readonly string[
 				: [],
 		place: known && band ? placeInBand(known.value, known.standardUncertainty, band) : undefined,
 		change: compared && known ? changeInWords(compared, COVERAGE_95 * known.standardUncertainty) : undefined,
-		far: known ? farInWords(known, level, last, hand.now, hand.timeZone) : undefined,
+		far: known && farInWords(known, level, last, hand.now, hand.timeZone),
+		nowhere:
+			known && hand.water === 'tank' && !isPlausible(parameter.id, known.value, parameter.unit)
+				? nowhereInWords(parameter, known)
+				: undefined,
 		words: own && shownValue(own),
 		spoken: own ? inWords(own, parameter.unit) : 'nothing read yet',
 		left:

@@ -3,10 +3,11 @@
 	import { onMount, tick } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { checkMethod, type Method } from '$core/methods';
+	import { TITRATED_TOGETHER, checkMethod, type Method } from '$core/methods';
 	import type { Problem } from '$core/problems';
 	import { UNITS, formatUnit, isQuantity, parameterOf } from '$core/quantities';
 	import { below, call } from '$lib/client/api';
@@ -22,6 +23,7 @@
 		kitOf,
 		perDropOf,
 		parametersFor,
+		showing,
 		stands,
 		templatesFor,
 		type KitDraft,
@@ -70,6 +72,13 @@
 	const wrongDrop = $derived(!!draft.perDrop?.trim() && Number.isNaN(perDropOf(draft)));
 	const chartState = $derived(stands(typed.profile));
 	const some = $derived(templatesFor(draft.look, draft.parameter));
+	/** What it may be titrated together with. */
+	const others = $derived(
+		(typed.profile.reads === 'syringe' || typed.profile.reads === 'drops') &&
+			TITRATED_TOGETHER.includes(draft.parameter)
+			? TITRATED_TOGETHER.filter((p) => p !== draft.parameter)
+			: []
+	);
 	const units = $derived(
 		isQuantity(draft.parameter) ? UNITS[draft.parameter].map((u) => u.name) : [draft.unit]
 	);
@@ -189,7 +198,12 @@
 				class="w-full"
 				placeholder=""
 				value={draft.unit}
-				onchange={(e) => set({ unit: e.currentTarget.value })}
+				onchange={(e) =>
+					change(
+						reads === 'display' || reads === 'scale-line'
+							? showing(draft, e.currentTarget.value)
+							: { ...draft, unit: e.currentTarget.value }
+					)}
 			>
 				{#each units as unit (unit)}<option value={unit}>{formatUnit(unit) || 'pH'}</option>{/each}
 			</Select>
@@ -264,6 +278,16 @@
 				It shows its number itself, so it needs no chart. How far it may be off stands among its details and
 				can be changed there.
 			</p>
+		{/if}
+		{#if others.length}
+			<Checkbox
+				classes={{ div: 'mt-3 min-h-11' }}
+				checked={typed.profile.takeAway !== undefined}
+				data-take-away
+				onchange={(e) => set({ takeAway: e.currentTarget.checked ? others[0]! : '' })}
+				>It answers for {draft.parameter} and {others[0]} together: your last {others[0]} test of the same water
+				is taken away</Checkbox
+			>
 		{/if}
 		<Trouble
 			says={unsaid[0] && `${unsaid[0].path.replaceAll('/', ' ').trim()} ${unsaid[0].message}`.trim()}

@@ -22,7 +22,7 @@
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { freshMethod, slugOf } from './fresh-method';
 	import { charted, rowsOf, type ChartTyped, type Row } from './chart-rows';
-	import { SECOND } from './kit-draft';
+	import { SECOND, displayIn } from './kit-draft';
 	import Leaflet from './Leaflet.svelte';
 	import Steps from './Steps.svelte';
 
@@ -308,7 +308,7 @@
 				<Select
 					placeholder=""
 					value={m.display.unit}
-					onchange={(e) => change({ display: { ...m.display, unit: e.currentTarget.value } })}
+					onchange={(e) => change({ display: displayIn(m.display, m.parameter, e.currentTarget.value) })}
 				>
 					{#each units as unit (unit)}<option value={unit}>{formatUnit(unit) || 'pH'}</option>{/each}
 				</Select>

@@ -10,6 +10,7 @@ import {
 	lookOf,
 	parametersFor,
 	patchValues,
+	showing,
 	stands,
 	templatesFor
 } from './kit-draft';
@@ -139,4 +140,18 @@ it('drops by one number: so many for each, where the leaflet has no table', () =
 	expect(kitOf({ ...draft, rows: lines }).profile).toMatchObject({ scale: { perDrop: 15 } });
 	for (const perDrop of ['', 'many', '0'])
 		expect(stands(kitOf({ ...draft, perDrop }).profile)).toBe('without');
+});
+
+it('an instrument shows what it shows: its scale is that of the unit, whoever counts otherwise', () => {
+	const glass = freshKit('glass', 'salinity', 'PSU');
+	expect([glass.unit, kitOf(glass).profile]).toMatchObject([
+		'SG 25/25',
+		{ display: { unit: 'SG 25/25', graduation: 0.001 } }
+	]);
+	expect(kitOf(showing(glass, 'PSU')).profile).toMatchObject({ display: { unit: 'PSU', graduation: 1 } });
+	// No template shows dKH: 1 ppm is 0.056 dKH, 5 ppm 0.28, 300 ppm 16.8.
+	const meter = kitOf(showing(freshKit('meter', 'alkalinity', 'dKH'), 'dKH')).profile;
+	expect(meter).toMatchObject({ display: { unit: 'dKH', resolution: 0.05, absolute: 0.28, relative: 0.05 } });
+	expect('display' in meter && meter.display.range![1]).toBeCloseTo(16.8, 1);
+	expect(checkMethod(meter)).toEqual([]);
 });

@@ -3,11 +3,13 @@ import {
 	hasOwnChart,
 	isKnownValue,
 	needsChart,
+	timesTaken,
 	withOwnChart,
 	type Method,
+	type Shown,
 	type Step
 } from '$core/methods';
-import { PARAMETERS, parameterOf, parseEntry } from '$core/quantities';
+import { PARAMETERS, isQuantity, parameterOf, parseEntry, slopeAt, valueIn } from '$core/quantities';
 import { charted, chartTyped, type ChartTyped, type Row } from './chart-rows';
 import { freshMethod, slugOf } from './fresh-method';
 
@@ -64,6 +66,8 @@ export interface KitDraft {
 	second?: string;
 	/** What one drop stands for, where the leaflet says that in place of a table. */
 	perDrop?: string;
+	/** Which other answer is taken away from its total; as the template where nothing was said, none where ''. */
+	takeAway?: string;
 	/** Its steps, once they are other than the template's. */
 	steps?: Step[];
 	/** The template's steps are those of its leaflet. */
@@ -89,6 +93,15 @@ const READS: Record<Look, Method['reads']> = {
 	glass: 'scale-line'
 };
 
+const shownBy = (method: Method | undefined): string | undefined =>
+	method && 'display' in method ? method.display.unit : undefined;
+/** The draft of an instrument that shows another unit: as the template that does, or with its scale in that unit. */
+export const showing = (draft: KitDraft, unit: string): KitDraft => ({
+	...draft,
+	unit,
+	template: templatesFor(draft.look, draft.parameter).find((m) => shownBy(m) === unit)?.id ?? draft.template
+});
+
 /** A draft for an instrument and a parameter; units as the keeper counts. */
 export function freshKit(look: Look, parameter: string, unit?: string, template = ''): KitDraft {
 	const found = templateOf({ look, parameter, template });
@@ -97,7 +110,8 @@ export function freshKit(look: Look, parameter: string, unit?: string, template 
 		look,
 		parameter,
 		template: found?.id ?? '',
-		unit: unit ?? found?.unit ?? parameterOf(parameter)?.unit ?? '',
+		// An instrument shows what it shows, however its keeper counts.
+		unit: shownBy(found) ?? unit ?? found?.unit ?? parameterOf(parameter)?.unit ?? '',
 		name: `${title}, ${LOOKS.find((l) => l.id === look)!.title.toLowerCase()}`,
 		sampleMl: found?.samples ? String(found.samples[0]!.ml) : '',
 		fillMl: found?.reads === 'syringe' ? String(found.syringe.fillMl) : '1',
@@ -135,11 +149,21 @@ export const SECOND = 'high range';
 
 /** The kit a draft says; its steps are the template's until somebody says or changes them. */
 export function kitOf(draft: KitDraft): KitTyped {
-	const { profile, chart } = charting(draft);
+	const { profile: read, chart } = charting(draft);
+	const profile = takingAway(read, draft.takeAway);
 	const steps = draft.steps ?? profile.steps;
 	const { stepsBy: _unsaid, ...kit } = { ...profile, ...(steps ? { steps } : {}) };
 	const ofTemplate = steps?.length && !draft.steps && !draft.sameSteps;
 	return { profile: { ...kit, ...(ofTemplate ? { stepsBy: 'template' } : {}) } as Method, chart };
+}
+
+/** The same kit where it answers for another metal too, or for its own alone. */
+function takingAway(kit: Method, other: string | undefined): Method {
+	if (other === undefined || (kit.reads !== 'syringe' && kit.reads !== 'drops')) return kit;
+	const { takeAway: _usual, ...alone } = kit;
+	return other
+		? { ...alone, takeAway: { parameter: other, times: timesTaken(kit.parameter, other) } }
+		: alone;
 }
 
 function charting(draft: KitDraft): KitTyped {
@@ -162,7 +186,10 @@ function charting(draft: KitDraft): KitTyped {
 		};
 	}
 	if (base.reads !== 'syringe' && base.reads !== 'drops')
-		return { profile: { ...base, display: { ...base.display, unit } } as Method, chart: undefined };
+		return {
+			profile: { ...base, display: displayIn(base.display, parameter, unit) } as Method,
+			chart: undefined
+		};
 	const sampled = withSample(base, number(draft.sampleMl));
 	const fillMl = number(draft.fillMl);
 	const kit: Method =
@@ -188,6 +215,32 @@ function charting(draft: KitDraft): KitTyped {
 				: ({ ...kit, chart: 'template' } as Method),
 		chart
 	};
+}
+
+/** A display of another unit: what it shows and promises there, to a step that a scale has (1, 2 or 5 of a decade). */
+export function displayIn(display: Shown, parameter: string, unit: string): Shown {
+	const own = parameterOf(parameter);
+	if (display.unit === unit || !own || !isQuantity(parameter)) return { ...display, unit };
+	const to = (value: number) => valueIn(parameter, value, display.unit, unit);
+	const middle = valueIn(parameter, (own.plausible[0] + own.plausible[1]) / 2, own.unit, display.unit);
+	const slope = Math.abs(slopeAt(parameter, middle, display.unit, unit));
+	const { resolution, graduation, absolute, range } = display;
+	return {
+		...display,
+		unit,
+		...(resolution === undefined ? {} : { resolution: stepOf(resolution * slope) }),
+		...(graduation === undefined ? {} : { graduation: stepOf(graduation * slope) }),
+		...(absolute === undefined ? {} : { absolute: Number((absolute * slope).toPrecision(2)) }),
+		...(range ? { range: [to(range[0]), to(range[1])] } : {})
+	};
+}
+/** The step of a scale that is nearest to a number. */
+function stepOf(x: number): number {
+	const decade = 10 ** Math.floor(Math.log10(x));
+	const [step = 1] = [1, 2, 5, 10].sort(
+		(a, b) => Math.abs(Math.log((a * decade) / x)) - Math.abs(Math.log((b * decade) / x))
+	);
+	return Number((step * decade).toPrecision(1));
 }
 
 /** The same method with another sample, also in the words of its steps. */

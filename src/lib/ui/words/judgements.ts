@@ -1,7 +1,7 @@
 /** Judgements as people say them: one sentence, and what it rests on. Core gives kinds and numbers. */
 import { plural } from './plural';
 import { COVERAGE_95 } from '$core/statistics';
-import { decimalsOf, formatUnit, parameterOf } from '$core/quantities';
+import { decimalsOf, formatUnit, parameterOf, type Parameter } from '$core/quantities';
 import { AFTER_DEATH, POISONS, type Judgement } from '$core/targets';
 import { numeral, unitFor } from '../habits';
 import { changeFor, valueFor } from '../mine';
@@ -260,6 +260,15 @@ export const learntInWords = ({ share, from }: { share: number; from: string[] }
 
 /** How far a test must be from what was expected for it to be said: as the slips of `trend` are, in standard deviations. */
 const FAR = 3.5;
+
+/** Of a level that no tank has, whatever was measured before; both in this person's unit. */
+export function nowhereInWords(
+	{ plausible: [low, high], unit }: Parameter,
+	test: { value: number; standardUncertainty: number }
+): string {
+	const decimals = decimalsOf(COVERAGE_95 * test.standardUncertainty);
+	return `Tanks have ${plain(low, 5)} to ${plain(high, 5)} ${formatUnit(unit)}; this is ${numeral(test.value, decimals)}. Look once more at the instrument, its unit and its chart.`;
+}
 
 /** "It was 8.4 a week ago; this is 6.2: test again now", where a test is far from what the water was expected to have. */
 export function farInWords(

@@ -97,7 +97,7 @@ describe('a check in words', () => {
 			expect(said[0]).toMatch(/check/);
 		}
 		expect(chartInWords('alkalinity', checked([8.0, 8.1, 8.15, 8.3, 8.35, 8.5]).result)[0]).toMatch(
-			/^It ages: from its first check to its last it went by \+0.49/
+			/^It ages: from its first check to its last it went by \+0.5/
 		);
 		expect(chartInWords('alkalinity', { verdict: 'unsure', ewma: { points: [], out: true } })[0]).toMatch(
 			/creep/
@@ -114,7 +114,7 @@ describe('two kits in words', () => {
 	};
 	it('is one sentence: 7.9 against 8.5', () => {
 		expect(said([7.9, 8.5])).toBe(
-			'Blue reads 0.6 ± 0.28 dKH less than Grey in 1 pair, more than scatter does, and no more than two such kits may be off by.'
+			'Blue reads 0.6 ± 0.3 dKH less than Grey in 1 pair, more than scatter does, and no more than two such kits may be off by.'
 		);
 		expect(said([8, 9.5], [8, 9.5])).toMatch(/at least one is wrong\.$/);
 		expect(said([8, 8.1])).toMatch(

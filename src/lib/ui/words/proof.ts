@@ -7,7 +7,7 @@ import type { Check, Proof } from '$lib/api/proof';
 import { figures, unitFor } from '../habits';
 import type { Repeated } from '../bench/results';
 import { changeFor } from '../mine';
-import { inWords } from '../wording';
+import { inWords, shownLevel } from '../wording';
 import { plural } from './plural';
 
 const percent = (chance: number): string =>
@@ -20,13 +20,18 @@ function saying(parameter: string, at: number) {
 	const mine = (x: number) => changeFor(parameter, x, at);
 	const unit = formatUnit(unitFor(parameter));
 	const error = (u: number) => `± ${figures(Math.abs(mine(COVERAGE_95 * u)), 2)}`;
+	/** To the first uncertain digit. */
+	const cut = (x: number, u: number) => {
+		const its = shownLevel(Math.abs(mine(x)), Math.abs(mine(COVERAGE_95 * u)));
+		return `${its.value} ${its.error}`;
+	};
 	return {
 		size: (x: number) => figures(Math.abs(mine(x)), 2),
 		error,
 		/** "0.6 ± 0.1 dKH" */
-		both: (x: number, u: number) => `${figures(Math.abs(mine(x)), 2)} ${error(u)} ${unit}`.trim(),
+		both: (x: number, u: number) => `${cut(x, u)} ${unit}`.trim(),
 		signed: (x: number, u: number) =>
-			`${mine(x) < 0 ? '−' : '+'}${figures(Math.abs(mine(x)), 2)} ${error(u)} ${unit}`.trim(),
+			`${mine(x) < 0 ? '−' : '+'}${cut(x, u)} ${unit}`.trim(),
 		unit
 	};
 }

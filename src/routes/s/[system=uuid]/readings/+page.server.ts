@@ -1,7 +1,7 @@
 import { BookQuery, asked } from '$lib/api/queries';
 import { parsedQuery } from '$lib/server/http/answer';
 import { bookPage } from '$lib/server/stores/book';
-import { methodsFor } from '$lib/server/stores/methods';
+import { kitsFor } from '$lib/server/stores/methods';
 import { measuredIn } from '$lib/server/stores/readings';
 import { supplementsOf } from '$lib/server/stores/supplements';
 import { sourcesOf } from '$lib/server/stores/systems';
@@ -24,7 +24,7 @@ export const load: PageServerLoad = async ({ params, url, locals: { asker } }) =
 		bookPage(asker, params.system, filter),
 		sourcesOf(asker, params.system),
 		measuredIn(asker, params.system),
-		methodsFor(asker),
+		kitsFor(asker),
 		supplementsOf(asker)
 	]);
 	return {

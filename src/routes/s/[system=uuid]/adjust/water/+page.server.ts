@@ -35,7 +35,7 @@ export const load: PageServerLoad = async ({ params, parent, locals: { asker } }
 			parameter,
 			now,
 			// With what dosers give: what is changed is what the tank does by itself.
-			netPerDay: trends[parameter]?.netPerDay.value ?? 0
+			netPerDay: trends[parameter]?.netPerDay ?? null
 		})),
 		volumeError: request.water.volumeL.standardUncertainty,
 		shelf,

@@ -14,7 +14,8 @@
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures, typedAs, unitFor } from '$lib/ui/habits';
-	import { valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { changeFor, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { shownLevel } from '$lib/ui/wording';
 
 	let { data } = $props();
 	const system = $derived(data.system);
@@ -94,22 +95,30 @@
 			const fresh = newWater.water[parameter];
 			if (fresh === undefined) return [];
 			const one = (fraction: number) => valueFor(parameter, now.mean + fraction * (fresh - now.mean));
+			const share = Math.min(0.9, Math.max(0.01, Number(largest.replace(',', '.')) / 100 || 0.2));
+			const days = Math.min(60, Math.max(1, Number(every) || 7));
 			const weekly = blend({
 				series: {
 					now: { [parameter]: now.mean },
 					newWater: { [parameter]: fresh },
-					fraction: Math.min(0.9, Math.max(0.01, Number(largest.replace(',', '.')) / 100 || 0.2)),
-					everyDays: Math.min(60, Math.max(1, Number(every) || 7)),
-					netPerDay: { [parameter]: netPerDay }
+					fraction: share,
+					everyDays: days,
+					netPerDay: { [parameter]: netPerDay?.value ?? 0 }
 				}
 			});
 			const steady = weekly.ok ? weekly.value.series?.[parameter]?.steady.after : undefined;
+			// What the tank does by itself gathers between changes: so wide is where they settle.
+			const wide = (COVERAGE_95 * (netPerDay?.standardDeviation ?? Infinity) * days * (1 - share)) / share;
+			const [low, high] = parameterOf(parameter)?.plausible ?? [0, 0];
 			return [
 				{
 					parameter,
 					now: valueFor(parameter, now.mean),
 					after: SIZES.map(one),
-					steady: steady === undefined ? undefined : valueFor(parameter, steady)
+					steady:
+						steady !== undefined && wide < (high - low) / 2
+							? shownLevel(valueFor(parameter, steady), Math.abs(changeFor(parameter, wide, steady)))
+							: undefined
 				}
 			];
 		})
@@ -248,7 +257,7 @@
 										>{figures(after, digits(row.parameter))}</td
 									>{/each}
 								<td class="figure py-1.5 ps-3 text-end text-plum"
-									>{row.steady === undefined ? '' : figures(row.steady, digits(row.parameter))}</td
+									>{row.steady ? `${row.steady.value} ${row.steady.error}` : 'not known yet'}</td
 								>
 							</tr>
 						{/each}

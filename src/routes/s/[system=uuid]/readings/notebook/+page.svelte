@@ -104,6 +104,7 @@
 		);
 		saved = { ...saved, undone: true };
 	}
+	const EXAMPLE = 'alk left\n3 May  0.46\n10 May  0.48\n\nno3\n3 May 20:15  3-6';
 	/** Words about a line stand beside it, however far the page is scrolled. */
 	let box: HTMLTextAreaElement | undefined = $state();
 	let beside: HTMLElement | undefined = $state();
@@ -130,7 +131,7 @@
 				autocomplete="off"
 				wrap="off"
 				data-notebook
-				placeholder={'alk left\n3 May  0.46\n10 May  0.48\n\nno3\n3 May 20:15  3-6'}
+				placeholder={EXAMPLE}
 				bind:value={text}
 				bind:elementRef={box}
 				onscroll={() => beside && box && (beside.scrollTop = box.scrollTop)}

@@ -18,6 +18,10 @@
 	const shelf = $derived(`/s/${data.system.id}/shelf`);
 
 	let saved: { id: string; profile: Method; again: number } | undefined = $state.raw();
+	/** With the one that the page has not heard of yet: what stands beside it does not move under a finger. */
+	const kits = $derived(
+		data.shelf.length + Number(!!saved && !data.shelf.some((k) => k.id === saved?.id))
+	);
 	let done: HTMLElement | undefined = $state();
 	async function onsaved(kit: typeof saved) {
 		saved = kit;
@@ -61,9 +65,9 @@
 					parameterOf(saved.profile.parameter)?.title ?? saved.profile.parameter
 				).toLowerCase()}</Button
 			>
-			{#if data.shelf.length > 1}
+			{#if kits > 1}
 				<Button color="alternative" href="/s/{data.system.id}/bench"
-					>An evening with {plural(data.shelf.length, 'kit')}</Button
+					>An evening with {plural(kits, 'kit')}</Button
 				>
 			{/if}
 			<a class="link flex min-h-11 items-center text-sm" href={shelf}>To the shelf</a>
