@@ -55,6 +55,13 @@ Kai;23.04.2026;Magnesium;1315;mg/L;20`,
 	expect(new Date(own.drawn).toISOString()).toBe('2026-04-23T19:00:00.000Z');
 });
 
+it('of today without an hour was drawn by now, and of tomorrow lies ahead', () => {
+	const of = (day: string) => readLabSheet(rows(`lab,Kai\ndrawn,${day}\nparameter,result\ncalcium,410`), at);
+	const today = of('2026-05-20');
+	expect(today.ok && today.value.drawn).toBe(at.now);
+	expect(of('2026-05-21').ok).toBe(false);
+});
+
 it('names what it cannot take, and keeps the rest', () => {
 	const sheet = read(`
 lab,Kai

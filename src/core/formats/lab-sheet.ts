@@ -109,7 +109,11 @@ function drawnIn(text: string, timeZone: string, now: number): number | string {
 	const time = hour ? parseTime(hour) : undefined;
 	const days = daysItCouldBe(day, guessOrder([day]).order).flatMap((written) => {
 		const date = parseDate(written, 'ymd');
-		return date ? [{ written, at: instant(time ? { ...date, time } : date) }] : [];
+		if (!date) return [];
+		if (time) return [{ written, at: instant({ ...date, time }) }];
+		// Of today, before the usual hour: a moment ago.
+		const begun = instant({ ...date, time: { hour: 0, minute: 0, second: 0 } }) <= now;
+		return [{ written, at: begun ? Math.min(instant(date), now) : instant(date) }];
 	});
 	const past = days.filter(({ at }) => at <= now);
 	const found = guessOrder([day]).could === undefined ? days.slice(0, 1) : past.length ? past : days;

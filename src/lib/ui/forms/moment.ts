@@ -5,15 +5,20 @@ export const NO_MOMENT = 'Choose a day and an hour that have been.';
 
 /** A moment as a date field has it (2026-05-06T20:15), in a zone; null where it is none, or has not been yet. */
 export function momentIn(text: string, timeZone: string, now: Date): string | null {
-	const at = DateTime.fromISO(text, { zone: timeZone });
-	return at.isValid && at.toMillis() <= now.getTime() + 60_000 ? at.toUTC().toISO() : null;
+	const written = DateTime.fromISO(text, { zone: timeZone });
+	// An hour that comes twice is the first, as in sheets.
+	const [at] = written.isValid
+		? written.getPossibleOffsets().sort((a, b) => a.toMillis() - b.toMillis())
+		: [];
+	return at && at.toMillis() <= now.getTime() + 60_000 ? at.toUTC().toISO() : null;
 }
 
-/** Noon, where only the day was said. */
+/** Where only the day was said: noon, or now where that is still ahead. */
 const NOON = '12:00';
 /** The moment that a line means; null where it is none, or has not been yet. */
-export function momentOf({ day, hour = NOON }: When, timeZone: string, now: Date): string | null {
-	const date =
-		'on' in day ? day.on : DateTime.fromJSDate(now, { zone: timeZone }).minus({ days: day.ago }).toISODate();
-	return momentIn(`${date}T${hour.padStart(5, '0')}`, timeZone, now);
+export function momentOf({ day, hour }: When, timeZone: string, now: Date): string | null {
+	const today = DateTime.fromJSDate(now, { zone: timeZone });
+	const date = 'on' in day ? day.on : today.minus({ days: day.ago }).toISODate();
+	const said = momentIn(`${date}T${(hour ?? NOON).padStart(5, '0')}`, timeZone, now);
+	return said ?? (hour === undefined && date === today.toISODate() ? now.toISOString() : null);
 }
