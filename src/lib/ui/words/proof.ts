@@ -30,8 +30,7 @@ function saying(parameter: string, at: number) {
 		error,
 		/** "0.6 ± 0.1 dKH" */
 		both: (x: number, u: number) => `${cut(x, u)} ${unit}`.trim(),
-		signed: (x: number, u: number) =>
-			`${mine(x) < 0 ? '−' : '+'}${cut(x, u)} ${unit}`.trim(),
+		signed: (x: number, u: number) => `${mine(x) < 0 ? '−' : '+'}${cut(x, u)} ${unit}`.trim(),
 		unit
 	};
 }

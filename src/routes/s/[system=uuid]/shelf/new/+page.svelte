@@ -19,9 +19,7 @@
 
 	let saved: { id: string; profile: Method; again: number } | undefined = $state.raw();
 	/** With the one that the page has not heard of yet: what stands beside it does not move under a finger. */
-	const kits = $derived(
-		data.shelf.length + Number(!!saved && !data.shelf.some((k) => k.id === saved?.id))
-	);
+	const kits = $derived(data.shelf.length + Number(!!saved && !data.shelf.some((k) => k.id === saved?.id)));
 	let done: HTMLElement | undefined = $state();
 	async function onsaved(kit: typeof saved) {
 		saved = kit;
