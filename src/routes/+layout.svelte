@@ -43,16 +43,18 @@
 		<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3"
 			>To the content</a
 		>
-		<header class="{alone ? 'hidden' : 'flex'} items-center gap-3 border-b px-4 py-1 max-sm:gap-2">
+		<header
+			class="{alone ? 'hidden' : 'flex'} flex-wrap items-center gap-x-3 border-b px-4 py-1 max-sm:gap-x-1"
+		>
 			<a href="/" class="flex min-h-11 items-center gap-2 text-lg font-semibold tracking-tight">
 				<img src="/icon.svg" alt="" class="size-7 shrink-0" />
 				<span class={system ? 'max-sm:sr-only' : ''}>Tevrik</span>
 			</a>
 			{#if system && data.systems.length}
-				<Label class="flex shrink-0 items-center gap-2 max-sm:max-w-38">
+				<Label class="flex min-w-20 items-center gap-2 max-sm:flex-1">
 					<span class="sr-only">Tank</span>
 					<Select
-						class="max-w-48 max-sm:max-w-38"
+						class="max-w-48 min-w-0 max-sm:w-full max-sm:max-w-none"
 						placeholder=""
 						value={system}
 						onchange={(e) =>
@@ -70,12 +72,12 @@
 					aria-current={page.url.pathname === '/tanks' ? 'page' : undefined}>All {data.systems.length}</a
 				>
 			{/if}
-			<span class="flex-1"></span>
+			<span class="flex-1 {system ? 'max-sm:hidden' : ''}"></span>
 			{#if !alone}<Waiting />{/if}
 			{#if data.person}
 				<a
 					href="/account"
-					class="flex min-h-11 max-w-40 min-w-11 items-center rounded-lg px-2 text-sm text-faint hover:bg-plum-wash hover:text-ink"
+					class="flex min-h-11 max-w-40 min-w-11 items-center rounded-lg px-2 max-sm:max-w-20 text-sm text-faint hover:bg-plum-wash hover:text-ink"
 					><span class="sr-only">Account of </span><span class="truncate">{data.person.name}</span></a
 				>
 			{/if}

@@ -70,7 +70,7 @@ describe('a kit against what is known', () => {
 		await visit(page, room('shelf/proof?of=alkalinity'));
 		const said = await text(page, '[data-testid=checks]');
 		expect(said).toMatch(
-			/Agrees in 4 tests of Bottle of the school: off by [+−]0.0\d+ ± 0.\d+ dKH\. Its own error is ± 0.\d+ dKH now, where ± 0.\d+ was allowed for; levels and plans go by that\./
+			/Agrees in 4 tests of Bottle of the school: off by [+−]0\.\d ± 0\.\d dKH\. Its own error is ± 0.\d+ dKH now, where ± 0.\d+ was allowed for; levels and plans go by that\./
 		);
 		const [now, before] = [...said.matchAll(/(?:error is|where) ± ([\d.]+)/g)].map((m) => Number(m[1]));
 		expect(now!).toBeLessThan(before!);

@@ -42,7 +42,7 @@
 <div class="mx-auto max-w-5xl">
 	<div class="flex flex-wrap items-center gap-4">
 		<h1>{data.profile.name}</h1>
-		<span class="text-faint">{data.profile.email}</span>
+		<span class="min-w-0 break-all text-faint">{data.profile.email}</span>
 		<span class="flex-1"></span>
 		{#if data.profile.operator}<a class="link" href="/mail">Mail and sign-up of this server</a>{/if}
 		<form

@@ -11,7 +11,7 @@
 <div class="mx-auto max-w-3xl">
 	<h1>This server</h1>
 	<section class="mt-2 flex flex-wrap items-center gap-3">
-		<p class="min-w-60 flex-1">
+		<p class="min-w-0 flex-1 basis-60">
 			{data.open
 				? 'Sign-up is open: anybody who reaches this server may make an account.'
 				: 'Sign-up is closed: only people with an invitation to a tank may make an account.'}

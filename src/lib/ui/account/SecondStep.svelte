@@ -59,7 +59,7 @@
 				src="data:image/svg+xml,{encodeURIComponent(shown.picture)}"
 				alt="The authenticator’s secret as a code to scan"
 			/>
-			<div class="min-w-60 flex-1">
+			<div class="min-w-0 flex-1 basis-60">
 				<p>Scan this with an authenticator, or type the secret into it:</p>
 				<p class="figure break-all select-all" data-testid="secret">{groups(shown.secret)}</p>
 				<form method="POST" action="?/confirm" use:enhance class="flex flex-wrap items-start gap-3">

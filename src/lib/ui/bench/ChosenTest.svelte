@@ -26,9 +26,9 @@
 		$props();
 </script>
 
-<li class="flex items-center gap-1 py-1" data-test={profile.id}>
+<li class="flex flex-wrap items-center gap-1 py-1" data-test={profile.id}>
 	<Checkbox
-		classes={{ div: 'min-w-0 flex-1' }}
+		classes={{ div: 'min-w-0 flex-1 basis-32' }}
 		checked
 		aria-label="{title}, in this evening"
 		onchange={onleave}

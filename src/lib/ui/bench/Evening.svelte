@@ -377,14 +377,21 @@
 	</section>
 
 	<section class="plan" aria-label="Plan" aria-busy={working}>
-		{#if plan && tests.length}
-			<div class="grid items-center gap-x-6 gap-y-2 md:grid-cols-[minmax(0,1fr)_auto]">
-				<p data-testid="total">
-					<span class="figure text-4xl font-semibold">{inMinutes(plan.makespan)}</span>
-					<span class="text-faint">until {clockTime(startedAt + plan.makespan * 1000, system.timeZone)}</span>
+		{#if tests.length}
+			<!-- Its room is kept from the first paint: what lies below does not move when the plan comes. -->
+			<div class="total grid items-center gap-x-6 gap-y-2 lg:grid-cols-[minmax(0,1fr)_auto]">
+				<p data-testid={plan && 'total'}>
+					<span class="figure text-4xl font-semibold">{plan ? inMinutes(plan.makespan) : '–'}</span>
+					<span class="text-faint"
+						>{plan
+							? `until ${clockTime(startedAt + plan.makespan * 1000, system.timeZone)}`
+							: 'Planning…'}</span
+					>
 				</p>
-				<p class="text-sm text-faint">
-					{#if saved >= 30}
+				<p class="saving text-sm text-faint">
+					{#if !plan}
+						&nbsp;
+					{:else if saved >= 30}
 						<span class="font-medium text-moss">● {inMinutes(saved)} saved</span> against one after another ({inMinutes(
 							plan.oneAfterAnother
 						)}){plan.proved ? '; it cannot be done faster' : ''}
@@ -392,10 +399,14 @@
 						as long as one after another: no wait to fill
 					{/if}
 				</p>
-				<Button class="min-h-14 px-8 text-lg md:col-start-2 md:row-span-2 md:row-start-1" onclick={begin}
-					>Begin</Button
+				<Button
+					class="min-h-14 px-8 text-lg lg:col-start-2 lg:row-span-2 lg:row-start-1"
+					disabled={!plan}
+					onclick={begin}>Begin</Button
 				>
 			</div>
+		{/if}
+		{#if plan && tests.length}
 			<div class="mt-3">
 				<Strip
 					{plan}
@@ -431,9 +442,7 @@
 			</p>
 			<h2 class="mt-2">Lay out</h2>
 			<div class="mt-1"><LayOut tests={inTurn} {titles} {methodOf} {waterName} /></div>
-		{:else if tests.length}
-			<p class="text-faint">Planning…</p>
-		{:else}
+		{:else if !tests.length}
 			{#if bare}
 				<p class="max-w-prose">
 					An evening is made of the kits on your shelf, and it is empty yet. Each is added in half a minute:
@@ -452,7 +461,7 @@
 <style>
 	.evening {
 		display: grid;
-		grid-template-columns: minmax(20rem, 27rem) minmax(0, 1fr);
+		grid-template-columns: minmax(0, min(27rem, 45%)) minmax(0, 1fr);
 		gap: 1rem 2rem;
 		align-items: start;
 	}
@@ -460,8 +469,17 @@
 		.evening {
 			grid-template-columns: minmax(0, 1fr);
 		}
-		.plan {
+		/* How long it takes and Begin stand above the tests; the strip and what to lay out come after them. */
+		.plan:has(.total) {
+			display: contents;
+		}
+		.plan > .total,
+		.plan:not(:has(.total)) {
 			order: -1;
+		}
+		/* Three lines of it at most. */
+		.saving {
+			min-height: 3lh;
 		}
 	}
 </style>

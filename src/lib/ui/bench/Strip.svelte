@@ -122,6 +122,7 @@
 				{#each waits.filter((w) => w.test.id === id) as w, i (i)}
 					<div
 						class="wait"
+						class:ending={share(w.from) > 50}
 						style:left="{share(w.from)}%"
 						style:width="{share(w.opens - w.from)}%"
 						title="{w.test.title} stands {inMinutes(w.wait)}"
@@ -210,6 +211,11 @@
 		white-space: nowrap;
 		font-size: 0.75rem;
 		color: var(--faint-ink);
+	}
+	/* Words of what begins late end where it ends: nothing stands past the strip. */
+	.ending {
+		display: flex;
+		justify-content: flex-end;
 	}
 	.wait {
 		border-bottom: 3px solid var(--glass);

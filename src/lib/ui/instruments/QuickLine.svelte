@@ -47,7 +47,7 @@
 	}
 </script>
 
-<form class="relative min-w-0 flex-1 max-md:basis-full" onsubmit={take}>
+<form class="relative min-w-0 flex-1 basis-72 max-md:basis-full" onsubmit={take}>
 	<Label class="flex items-center gap-2">
 		Quick
 		<Input

@@ -453,7 +453,7 @@
 <style>
 	.bench {
 		display: grid;
-		grid-template-columns: minmax(15rem, 22rem) minmax(0, 1fr);
+		grid-template-columns: minmax(0, min(22rem, 40%)) minmax(0, 1fr);
 		grid-template-rows: auto auto 1fr;
 		column-gap: 2rem;
 		align-items: start;
@@ -475,7 +475,7 @@
 	}
 	@media (max-width: 48rem) {
 		.bench {
-			grid-template-columns: 9.5rem minmax(0, 1fr);
+			grid-template-columns: minmax(0, min(9.5rem, 40vw)) minmax(0, 1fr);
 			column-gap: 0.5rem;
 		}
 		.instrument {

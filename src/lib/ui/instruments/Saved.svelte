@@ -1,6 +1,5 @@
 <script lang="ts">
-	/** What was kept, the way back, and what goes on in the same vial: above the instrument, where it lies over nothing. */
-
+	/** What was kept, the way back, and what goes on in the same vial: over the header, where it moves nothing and hides no work. */
 	interface Props {
 		words: string;
 		undone: boolean;
@@ -10,12 +9,8 @@
 	let { words, undone, next, onundo }: Props = $props();
 </script>
 
-<div
-	class="mb-2 flex min-h-11 flex-wrap items-center gap-x-4 rounded-lg border bg-sheet px-3 py-0.5"
-	role="status"
-	data-testid="saved"
->
-	<span class="min-w-0 flex-1"
+<div class="saved" role="status" data-testid="saved">
+	<span class="min-w-0 flex-1 leading-tight"
 		><span class="text-moss" aria-hidden="true">{undone ? '○' : '●'}</span>
 		{undone ? `Undone: ${words}` : `Saved: ${words}`}</span
 	>
@@ -25,3 +20,33 @@
 	{#if !undone}<button type="button" class="min-h-11 px-2 text-plum underline" onclick={onundo}>Undo</button
 		>{/if}
 </div>
+
+<style>
+	.saved {
+		position: fixed;
+		z-index: 20;
+		inset: 0.1rem auto auto 50%;
+		transform: translateX(-50%);
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		column-gap: 1rem;
+		max-width: min(40rem, 50vw);
+		padding-inline: 0.75rem;
+		border: 1px solid var(--rule);
+		border-radius: 0.5rem;
+		background: var(--sheet);
+		color: var(--ink);
+	}
+	/* Beside it stay what waits to be sent, the account and the theme. */
+	@media (width < 48rem) {
+		.saved {
+			inset-inline: 0.25rem auto;
+			transform: none;
+			column-gap: 0.25rem;
+			max-width: calc(100vw - 11.5rem);
+			padding-inline: 0.5rem;
+			font-size: 0.875rem;
+		}
+	}
+</style>

@@ -231,6 +231,8 @@
 	.card {
 		height: min(calc(var(--steps) * var(--step)), 32rem, 46vh + 8rem);
 		max-width: 19rem;
+		/* All of it beside each other, also where letters are twice as large. */
+		--u: min(1rem, 4.6vw);
 	}
 	.block {
 		height: 9.5rem;
@@ -251,25 +253,25 @@
 		transform: translateY(-50%);
 	}
 	.card .patch {
-		left: 5.2rem;
-		width: 5.5rem;
+		left: calc(5.2 * var(--u));
+		width: calc(5.5 * var(--u));
 		height: calc(62% / var(--steps));
 		border: 1px solid var(--glass);
 		border-radius: 6px;
 	}
 	.card .number {
-		right: calc(100% - 4.8rem);
-		font-size: 1.1rem;
+		right: calc(100% - 4.8 * var(--u));
+		font-size: calc(1.1 * var(--u));
 	}
 	.card .number.other {
-		left: calc(11.5rem + var(--c) * 4rem);
+		left: calc((11.5 + var(--c) * 4) * var(--u));
 		right: auto;
 		color: var(--faint-ink);
-		font-size: 0.95rem;
+		font-size: calc(0.95 * var(--u));
 	}
 	.card .marker {
-		left: 4.9rem;
-		width: 6.1rem;
+		left: calc(4.9 * var(--u));
+		width: calc(6.1 * var(--u));
 		height: calc(74% / var(--steps));
 		border: 4px solid var(--plum);
 		border-radius: 9px;

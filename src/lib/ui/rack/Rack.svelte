@@ -157,6 +157,7 @@
 	}
 	.name {
 		font-size: clamp(0.7rem, 17cqi, 1rem);
+		overflow-wrap: anywhere;
 		font-weight: 600;
 		text-align: center;
 		white-space: nowrap;
@@ -186,7 +187,7 @@
 		.tube,
 		.tube.quiet {
 			max-width: none;
-			grid-template-columns: 8.5rem 1fr;
+			grid-template-columns: minmax(0, min(8.5rem, 36vw)) minmax(0, 1fr);
 			grid-template-rows: auto 1fr;
 			column-gap: 0.75rem;
 			border-bottom: 1px solid var(--rule);
@@ -202,6 +203,7 @@
 			text-align: left;
 		}
 		.name {
+			white-space: normal;
 			grid-column: 2;
 			grid-row: 1;
 		}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { afterNavigate } from '$app/navigation';
 	import { page } from '$app/state';
 
 	let { system }: { system: string } = $props();
@@ -51,9 +52,18 @@
 	const current = $derived(page.url.pathname.split('/')[3]);
 
 	let links: HTMLAnchorElement[] = $state([]);
+	/** What a phone's bar has no room for stands above it, once it is asked for. */
+	const LATE = ['trends', 'shelf', 'practice', 'tank'];
+	let open = $state(false);
+	let more: HTMLButtonElement | undefined = $state();
+	afterNavigate(() => (open = false));
 
 	/** Alt and the room's number goes there. */
 	function key(event: KeyboardEvent) {
+		if (event.key === 'Escape' && open) {
+			open = false;
+			more?.focus();
+		}
 		if (!event.altKey || event.ctrlKey || event.metaKey) return;
 		const at = rooms.findIndex((r) => r.key === event.key);
 		if (at < 0) return;
@@ -64,10 +74,7 @@
 
 <svelte:window onkeydown={key} />
 
-<nav
-	aria-label="Rooms"
-	class="fixed inset-x-0 bottom-0 z-10 flex border-t bg-sheet md:static md:w-24 md:flex-col md:gap-1 md:border-t-0 md:border-r md:bg-transparent md:p-2 md:pt-4"
->
+<nav aria-label="Rooms" class="rooms" class:open>
 	{#each rooms as room, i (room.id)}
 		<a
 			bind:this={links[i]}
@@ -75,19 +82,100 @@
 			aria-current={current === room.id ? 'page' : undefined}
 			aria-keyshortcuts="Alt+{room.key}"
 			title="{room.name} (Alt+{room.key})"
-			class="flex min-h-14 flex-1 flex-col items-center justify-center gap-0.5 text-xs text-faint md:text-sm hover:text-ink md:min-h-18 md:flex-none md:rounded-xl aria-[current=page]:bg-plum-wash aria-[current=page]:font-semibold aria-[current=page]:text-plum"
+			class="room"
+			class:late={LATE.includes(room.id)}
 		>
-			<svg
-				viewBox="0 0 24 24"
-				class="size-6"
-				fill="none"
-				stroke="currentColor"
-				stroke-width="1.7"
-				stroke-linecap="round"
-				stroke-linejoin="round"
-				aria-hidden="true"><path d={room.icon} /></svg
-			>
+			<svg viewBox="0 0 24 24" class="icon" aria-hidden="true"><path d={room.icon} /></svg>
 			{room.name}
 		</a>
 	{/each}
+	<button
+		type="button"
+		bind:this={more}
+		class="room md:hidden"
+		class:here={current !== undefined && LATE.includes(current)}
+		aria-expanded={open}
+		onclick={() => (open = !open)}
+	>
+		<svg viewBox="0 0 24 24" class="icon" aria-hidden="true"
+			><path d="M5 6h5v5H5zM14 6h5v5h-5zM5 14h5v5H5zM14 14h5v5h-5z" /></svg
+		>
+		More
+	</button>
 </nav>
+
+<style>
+	.rooms {
+		display: grid;
+		grid-template-columns: repeat(5, minmax(0, 1fr));
+		position: fixed;
+		inset: auto 0 0 0;
+		z-index: 10;
+		border-top: 1px solid var(--rule);
+		background: var(--sheet);
+	}
+	.room {
+		display: flex;
+		flex-direction: column;
+		align-items: center;
+		justify-content: center;
+		gap: 0.125rem;
+		min-height: 3.5rem;
+		min-width: 0;
+		overflow-wrap: anywhere;
+		text-align: center;
+		font-size: 0.75rem;
+		line-height: 1.1;
+		color: var(--faint-ink);
+	}
+	.room:hover {
+		color: var(--ink);
+	}
+	.room[aria-current='page'],
+	.room.here {
+		background: var(--plum-wash);
+		font-weight: 600;
+		color: var(--plum);
+	}
+	.icon {
+		width: 1.5rem;
+		height: 1.5rem;
+		fill: none;
+		stroke: currentColor;
+		stroke-width: 1.7;
+		stroke-linecap: round;
+		stroke-linejoin: round;
+	}
+	@media (width < 48rem) {
+		.late {
+			display: none;
+		}
+		.open .late {
+			display: flex;
+			order: -1;
+		}
+		/* The row above is theirs alone. */
+		.open .late:nth-last-child(2) {
+			grid-column-end: span 2;
+		}
+	}
+	@media (width >= 48rem) {
+		.rooms {
+			position: static;
+			display: flex;
+			flex-direction: column;
+			gap: 0.25rem;
+			width: 6rem;
+			padding: 1rem 0.5rem 0.5rem;
+			border-top: 0;
+			border-right: 1px solid var(--rule);
+			background: transparent;
+		}
+		.room {
+			min-height: 4.5rem;
+			border-radius: 0.75rem;
+			font-size: 0.875rem;
+			line-height: 1.25;
+		}
+	}
+</style>

@@ -160,7 +160,7 @@
 			{#each methods as m (m.id)}<span class="ms-2 whitespace-nowrap">{m.sign} {m.name}</span>{/each}
 		</p>
 	{/if}
-	<span class="ms-auto flex gap-1">
+	<span class="ms-auto flex flex-wrap gap-1">
 		<a
 			class="tool"
 			href={page.url.searchParams.has('voided') ? `?of=${parameter.id}` : `?of=${parameter.id}&voided`}

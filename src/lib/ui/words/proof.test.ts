@@ -41,11 +41,11 @@ const checked = (values: number[], more: { repeatability?: number; known?: numbe
 describe('a check in words', () => {
 	it('says what was found, by how much, and what is known now', () => {
 		expect(checkInWords('alkalinity', checked([8.5, 8.6, 8.7, 8.6]))).toMatch(
-			/^Reads 0.6 ± 0.14 dKH too high in 4 tests of Bottle, more than noise explains\. 0\.5\d* dKH of that is taken for the kit’s own, the rest for chance\. Nothing is taken off by itself/
+			/^Reads 0.6 ± 0.1 dKH too high in 4 tests of Bottle, more than noise explains\. 0\.5\d* dKH of that is taken for the kit’s own, the rest for chance\. Nothing is taken off by itself/
 		);
 		expect(checkInWords('alkalinity', checked([7.5, 7.4]))).toMatch(/too low in 2 tests/);
 		expect(checkInWords('alkalinity', checked([8.02, 7.95, 8.04, 8]))).toMatch(
-			/^Agrees in 4 tests of Bottle: off by \+0.00\d+ ± 0.14 dKH\. Its own error is ± 0.\d+ dKH now, where ± 0.39 was allowed for; levels and plans go by that\.$/
+			/^Agrees in 4 tests of Bottle: off by \+0\.0 ± 0\.1 dKH\. Its own error is ± 0.\d+ dKH now, where ± 0.39 was allowed for; levels and plans go by that\.$/
 		);
 		expect(checkInWords('alkalinity', checked([8.1], { repeatability: 0.3 }))).toMatch(
 			/^Not told yet in 1 test of Bottle.*\d+ more tests would tell\.$/

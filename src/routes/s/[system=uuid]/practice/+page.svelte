@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** A vial on the screen: lessons in the order in which hands go wrong, and what the hand is worth. Works without a network. */
+	import { tick } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { LIGHTS, type Light } from '$core/photograph';
@@ -28,6 +29,13 @@
 		turn++;
 		return goto(id ? `?lesson=${id}` : '?', { noScroll: false });
 	};
+	/** Back among the lessons the keyboard stands on the one that was left. */
+	async function leave() {
+		const left = lesson?.id;
+		await to();
+		await tick();
+		document.querySelector<HTMLElement>(`a[href="?lesson=${left}"]`)?.focus();
+	}
 </script>
 
 <svelte:head><title>{data.system.name} · Practice · Tevrik</title></svelte:head>
@@ -41,7 +49,7 @@
 			{seed}
 			onagain={() => turn++}
 			onnext={next ? () => to(next.id) : undefined}
-			onleave={() => to()}
+			onleave={() => void leave()}
 		/>
 	{/key}
 {:else if !lesson}

@@ -269,10 +269,11 @@
 						{/each}
 					</TableBody>
 				</Table>
-				<div class="mt-2 flex items-center gap-4">
+				<div class="mt-2 flex flex-wrap items-center gap-4">
 					{#if mayChange}<Button type="submit">Save the bands</Button>{/if}
-					{#if !more}<button type="button" class="link" onclick={() => (more = true)}>All parameters</button
-						>{/if}
+					<button type="button" class="link" aria-expanded={more} onclick={() => (more = !more)}
+						>{more ? 'Fewer parameters' : 'All parameters'}</button
+					>
 				</div>
 			</fieldset>
 		</form>

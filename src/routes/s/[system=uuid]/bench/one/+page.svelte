@@ -106,7 +106,7 @@
 
 <div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2 max-md:gap-x-2">
 	<h1 class="sr-only">Bench</h1>
-	<Label class="flex items-center gap-2 max-md:w-[63%]">
+	<Label class="flex min-w-0 items-center gap-2 max-md:w-[63%]">
 		<span class="max-md:sr-only">Method</span>
 		<Select
 			class="min-w-0 flex-1"

@@ -373,7 +373,7 @@
 	{#each problems.filter((p) => !p.path || p.path === '/') as problem (problem.message)}<Trouble
 			says={problem.message}
 		/>{/each}
-	<div class="mt-4 flex gap-2">
+	<div class="mt-4 flex flex-wrap gap-2">
 		<Button type="submit" class="min-h-14 px-6 text-lg" disabled={saving}>Save</Button>
 		<Button color="alternative" href="/s/{data.system.id}/shelf#pour">Cancel</Button>
 	</div>
