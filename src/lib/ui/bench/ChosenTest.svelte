@@ -28,7 +28,7 @@
 
 <li class="flex flex-wrap items-center gap-1 py-1" data-test={profile.id}>
 	<Checkbox
-		classes={{ div: 'min-w-0 flex-1 basis-32' }}
+		classes={{ div: 'min-w-0 flex-1 basis-28' }}
 		checked
 		aria-label="{title}, in this evening"
 		onchange={onleave}
@@ -60,8 +60,10 @@
 				>{/each}
 		</Select>
 	{/if}
-	<button class="nudge" disabled={first} aria-label="{title} earlier" onclick={() => onshift(-1)}>↑</button>
-	<button class="nudge" disabled={last} aria-label="{title} later" onclick={() => onshift(1)}>↓</button>
+	<span class="flex">
+		<button class="nudge" disabled={first} aria-label="{title} earlier" onclick={() => onshift(-1)}>↑</button>
+		<button class="nudge" disabled={last} aria-label="{title} later" onclick={() => onshift(1)}>↓</button>
+	</span>
 </li>
 
 <style>

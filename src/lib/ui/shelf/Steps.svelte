@@ -139,26 +139,28 @@
 						onchange(steps.map((s, k) => (k === i ? (caution ? { ...rest, caution } : rest) : s)));
 					}}
 				/>
-				<Button
-					size="sm"
-					color="alternative"
-					disabled={i === 0}
-					aria-label="Step {i + 1} earlier"
-					onclick={() => moveStep(i, -1)}>↑</Button
-				>
-				<Button
-					size="sm"
-					color="alternative"
-					disabled={i === steps.length - 1}
-					aria-label="Step {i + 1} later"
-					onclick={() => moveStep(i, 1)}>↓</Button
-				>
-				<Button
-					size="sm"
-					color="alternative"
-					aria-label="Remove step {i + 1}"
-					onclick={() => onchange(steps.filter((_, k) => k !== i))}>✕</Button
-				>
+				<span class="ms-auto flex gap-2">
+					<Button
+						size="sm"
+						color="alternative"
+						disabled={i === 0}
+						aria-label="Step {i + 1} earlier"
+						onclick={() => moveStep(i, -1)}>↑</Button
+					>
+					<Button
+						size="sm"
+						color="alternative"
+						disabled={i === steps.length - 1}
+						aria-label="Step {i + 1} later"
+						onclick={() => moveStep(i, 1)}>↓</Button
+					>
+					<Button
+						size="sm"
+						color="alternative"
+						aria-label="Remove step {i + 1}"
+						onclick={() => onchange(steps.filter((_, k) => k !== i))}>✕</Button
+					>
+				</span>
 			</li>
 		{/each}
 	</ol>

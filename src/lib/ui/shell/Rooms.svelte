@@ -92,7 +92,7 @@
 	<button
 		type="button"
 		bind:this={more}
-		class="room md:hidden"
+		class="room more"
 		class:here={current !== undefined && LATE.includes(current)}
 		aria-expanded={open}
 		onclick={() => (open = !open)}
@@ -154,9 +154,10 @@
 			display: flex;
 			order: -1;
 		}
-		/* The row above is theirs alone. */
-		.open .late:nth-last-child(2) {
-			grid-column-end: span 2;
+		/* The row above is theirs alone: its last place stays empty. */
+		.open::after {
+			content: '';
+			order: -1;
 		}
 	}
 	@media (width >= 48rem) {
@@ -170,6 +171,9 @@
 			border-top: 0;
 			border-right: 1px solid var(--rule);
 			background: transparent;
+		}
+		.more {
+			display: none;
 		}
 		.room {
 			min-height: 4.5rem;
