@@ -27,10 +27,13 @@ import { closePools } from '$lib/server/work/pool';
 import { forSender } from '$lib/server/work/sender';
 import { GivenUp, NoTurn, type Turn } from '$lib/server/work/turns';
 import { habitsFrom, languageAsked } from '$lib/ui/habits';
+import { HEAD } from '$lib/ui/shell/head';
 
 /** Addresses that answer whoever asks: ways in, what needs no account, and links that carry a secret of their own. */
 const OPEN = [
 	/^\/(signin|signin\/passkey|signup|forgot|theme)$/,
+	/^\/\.well-known\/(security\.txt|change-password)$/,
+	/^\/favicon\.ico$/,
 	/^\/(reset|invite)\/[^/]+$/,
 	/^\/calendar\/[^/]+$/,
 	/^\/api\/v1\/(calc\/[^/]+|openapi\.json|methods\/schema|books\/schema)$/,
@@ -67,6 +70,8 @@ const handled: Handle = async ({ event, resolve }) => {
 		log.info({ method: event.request.method, route: event.route.id, status: 403 }, 'refused');
 	// Devices set their clocks by it, and tell our answers from those of whoever stands between.
 	response.headers.set('tevrik-now', String(now().getTime()));
+	if (response.headers.get('content-type') === 'text/html')
+		response.headers.set('content-type', 'text/html; charset=utf-8');
 	// What people keep is not kept again on disks between them and here.
 	if (!response.headers.has('cache-control')) response.headers.set('cache-control', 'private, no-store');
 	return response;
@@ -159,7 +164,11 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 	const answer = () =>
 		resolve(event, {
 			preload: ({ type, path }) => type === 'js' || type === 'css' || EVERYWHERE.test(path),
-			transformPageChunk: ({ html }) => html.replace('%tevrik.theme%', locals.theme === 'night' ? 'dark' : '')
+			transformPageChunk: ({ html }) =>
+				html.replace(
+					/%tevrik\.(theme|scheme|paper)%/g,
+					(_all, word: keyof (typeof HEAD)['paper']) => HEAD[locals.theme][word]
+				)
 		});
 	const turn: Turn = {
 		who: asker?.userId ?? `place ${placeBehind(event)}`,

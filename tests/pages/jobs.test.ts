@@ -490,6 +490,14 @@ describe('at a desk', () => {
 		hands.counted.least++;
 		await hands.press('Save 6 tests');
 		await says(page, '[data-testid=saved]', /Saved: 6 tests/);
+		// Taken back, the page stands there again as it was typed.
+		const { counted } = hands;
+		const before = { ...counted };
+		await hands.press('Undo');
+		await says(page, '[data-testid=saved]', /Undone: 6 tests/);
+		await hands.press('Save 6 tests');
+		await says(page, '[data-testid=saved]', /Saved: 6 tests/);
+		Object.assign(counted, before);
 		await sent(page);
 		await hands.room('Rack');
 		// 15 dKH for each mL used: 9.0 falls to 7.5 in 20 days, 0.075 a day.

@@ -3,7 +3,7 @@ import type { Connection } from 'mysql2/promise';
 import type { Browser } from 'puppeteer-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { startApplication, type Application } from '../support/application';
+import { NOW, startApplication, type Application } from '../support/application';
 import { DESK, newDevice, openBrowser } from '../support/browser';
 import { sheetForm } from '../support/sheet';
 import { until } from '../support/load';
@@ -18,7 +18,11 @@ beforeAll(async () => {
 	application = await startApplication({
 		mode: 'start',
 		host: 'localhost',
-		environment: { ADDRESS_HEADER: 'x-forwarded-for', TEVRIK_LOG: 'info' }
+		environment: {
+			ADDRESS_HEADER: 'x-forwarded-for',
+			TEVRIK_LOG: 'info',
+			TEVRIK_SECURITY_CONTACT: 'keeper@mill.example'
+		}
 	});
 	({ origin } = application);
 	browser = await openBrowser();
@@ -42,6 +46,35 @@ const mailTo = async (email: string): Promise<string[]> => {
 	const html = await (await operator.ask('/mail')).text();
 	return html.includes(email) ? [html] : [];
 };
+
+it('what browsers and strangers ask any server for is what it is, and no way to the sign-in page', async () => {
+	const asked = async (path: string) => {
+		const answer = await from().ask(path);
+		return {
+			status: answer.status,
+			type: answer.headers.get('content-type'),
+			body: await answer.text(),
+			answer
+		};
+	};
+	expect(await asked('/robots.txt')).toMatchObject({
+		status: 200,
+		body: expect.stringContaining('Disallow: /')
+	});
+	expect((await asked('/favicon.ico')).answer.headers.get('location')).toBe('/apple-touch-icon.png');
+	expect(await asked('/apple-touch-icon.png')).toMatchObject({ status: 200, type: 'image/png' });
+	const change = await asked('/.well-known/change-password');
+	expect([change.status, change.answer.headers.get('location')]).toEqual([302, '/account']);
+	const security = await asked('/.well-known/security.txt');
+	expect(security).toMatchObject({ status: 200, type: 'text/plain; charset=utf-8' });
+	// RFC 9116: one Contact or more, exactly one Expires, which has not been and is less than a year away.
+	expect(security.body).toMatch(/^Contact: mailto:keeper@mill\.example$/m);
+	const until = Date.parse(/^Expires: (\S+)$/m.exec(security.body)![1]!) - Date.parse(NOW);
+	expect(until > 0 && until < 366 * 86_400_000).toBe(true);
+	const page = await asked('/signup');
+	expect(page.type).toBe('text/html; charset=utf-8');
+	expect(page.body).toMatch(/name="theme-color" content="#f7f2e8"/);
+});
 
 describe('the first account', () => {
 	it('is made once and runs the server, however many try at the same moment', async () => {

@@ -79,7 +79,7 @@
 	<Label
 		>Lines
 		<Select
-			class="w-36"
+			class="w-40"
 			placeholder=""
 			value={filter.lines ?? ''}
 			onchange={(e) => set({ lines: e.currentTarget.value as BookFilter['lines'] & string })}

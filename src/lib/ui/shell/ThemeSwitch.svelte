@@ -1,11 +1,15 @@
 <script lang="ts">
 	import { page } from '$app/state';
+	import { HEAD } from './head';
 
 	let night = $state(page.data['theme'] === 'night');
 
 	async function turn() {
 		night = !night;
 		document.documentElement.classList.toggle('dark', night);
+		const { scheme, paper } = HEAD[night ? 'night' : 'paper'];
+		document.querySelector('meta[name=color-scheme]')?.setAttribute('content', scheme);
+		document.querySelector('meta[name=theme-color]')?.setAttribute('content', paper);
 		// Without the network the page is in the theme asked for all the same.
 		await fetch('/theme', { method: 'POST', body: night ? 'night' : 'paper' }).catch(() => undefined);
 	}

@@ -28,7 +28,7 @@
 	let text = $state('');
 	// svelte-ignore state_referenced_locally
 	let sourceId = $state(data.sources[0]!.id);
-	let saved: { ids: string[]; undone: boolean } | undefined = $state();
+	let saved: { ids: string[]; page: string; undone: boolean } | undefined = $state();
 	const draft = $derived(`notebook.${data.system.id}`);
 	onMount(() => (text = readDraft<string>(draft) ?? ''));
 	$effect(() => keepDraft(draft, text || undefined));
@@ -91,7 +91,7 @@
 			post(savingReading(id, { sourceId, sampleId: uuid(), ...body }, words));
 			return id;
 		});
-		saved = { ids, undone: false };
+		saved = { ids, page: text, undone: false };
 		text = '';
 	}
 	function undo() {
@@ -102,6 +102,8 @@
 				`undoing ${plural(saved.ids.length, 'test')}`
 			)
 		);
+		// What was typed stands there again.
+		text = saved.page;
 		saved = { ...saved, undone: true };
 	}
 	const EXAMPLE = 'alk left\n3 May  0.46\n10 May  0.48\n\nno3\n3 May 20:15  3-6';
@@ -174,7 +176,7 @@
 		{#if tooLong}<span class="text-sm text-brick"
 				>▲ A page has at most {LONGEST_PAGE} lines; import what is longer as a sheet.</span
 			>{/if}
-		{#if saved && !text}
+		{#if saved && (!text || text === saved.page)}
 			<p class="flex flex-wrap items-center gap-3" role="status" data-testid="saved">
 				{saved.undone ? 'Undone' : 'Saved'}: {plural(saved.ids.length, 'test')}.
 				{#if !saved.undone}<Button color="alternative" onclick={undo}>Undo</Button>{/if}
