@@ -27,6 +27,7 @@ import {
 	createSystem,
 	saveSource,
 	sourcesOf,
+	systemFor,
 	systemsOf
 } from '../../src/lib/server/stores/systems';
 import { outlookOf } from '../../src/lib/server/stores/outlook';
@@ -130,6 +131,22 @@ describe('the book', () => {
 		expect(await found({ words: 'lamp' })).toEqual([note]);
 		expect(await found({ words: '80_p' })).toEqual([note]);
 		expect(await found({ words: '80xp' })).toEqual([]);
+	});
+
+	it('an animal that is written down ends the cycle of its tank, one of long ago does not', async () => {
+		const stage = async () => (await systemFor(again(keeper), tank)).phase;
+		const happens = (at: string) =>
+			saveEvent(again(keeper), uuid(), {
+				systemId: tank,
+				at,
+				event: { kind: 'livestock', text: 'two gobies' }
+			});
+		await freshTank();
+		await changeSystem(again(keeper), tank, { phase: 'cycling' });
+		await happens('2026-02-01T19:00:00.000Z');
+		expect(await stage()).toBe('cycling');
+		await happens('2026-05-05T19:00:00.000Z');
+		expect(await stage()).toBe('young');
 	});
 
 	it('finds the reading that does not fit, and no other', async () => {

@@ -5,7 +5,7 @@ import { cut } from '../text';
 import { inShort, isNothing, numberIn } from './sheet-cells';
 import { ASKED, meaningOf, parameterIn, plain, unitIn } from './sheet-columns';
 import { daysItCouldBe, guessOrder, parseDate, parseTime } from './sheet-dates';
-import { instants } from './sheet';
+import { instantBy, instants } from './sheet';
 
 /** One answer of a lab, in the parameter's own unit. */
 export interface LabResult {
@@ -109,11 +109,7 @@ function drawnIn(text: string, timeZone: string, now: number): number | string {
 	const time = hour ? parseTime(hour) : undefined;
 	const days = daysItCouldBe(day, guessOrder([day]).order).flatMap((written) => {
 		const date = parseDate(written, 'ymd');
-		if (!date) return [];
-		if (time) return [{ written, at: instant({ ...date, time }) }];
-		// Of today, before the usual hour: a moment ago.
-		const begun = instant({ ...date, time: { hour: 0, minute: 0, second: 0 } }) <= now;
-		return [{ written, at: begun ? Math.min(instant(date), now) : instant(date) }];
+		return date ? [{ written, at: instantBy(now, instant, time ? { ...date, time } : date) }] : [];
 	});
 	const past = days.filter(({ at }) => at <= now);
 	const found = guessOrder([day]).could === undefined ? days.slice(0, 1) : past.length ? past : days;

@@ -2,15 +2,14 @@ import type { Method } from '../methods';
 import { PARAMETER_WORDS, parseQuick, type Quick } from '../quick';
 import { parseDate, type DateOrder, type WrittenMoment } from './sheet-dates';
 
-/** One line of a page of a note book, as it was written and as it was understood. */
-export type NotebookLine = { text: string } & (
+/** One line of a page of a note book, as it was understood. */
+export type NotebookLine =
 	| { kind: 'nothing' }
 	/** A day, or what is measured, for the lines below it. */
 	| { kind: 'heading' }
 	/** `day` as 2026-05-03, `hour` as 20:15 where one is written. */
 	| { kind: 'test'; day: string; hour?: string; quick: Quick }
-	| { kind: 'problem'; message: string }
-);
+	| { kind: 'problem'; message: string };
 
 /** How a page is to be understood: the tank's day today (2026-05-06), and how its keeper writes dates. */
 export interface NotebookHabits {
@@ -32,26 +31,23 @@ export function parseNotebook(text: string, methods: Method[], habits: NotebookH
 	let day: string | undefined;
 	let what = '';
 	return text.split(/\r?\n/).map((written): NotebookLine => {
-		const line = { text: written };
-		if (written.trim() === '') return { ...line, kind: 'nothing' };
+		if (written.trim() === '') return { kind: 'nothing' };
 		const { date, rest } = withoutDate(written.trim(), habits);
 		if (date) day = dayOf(date);
 		const hour = date?.time && `${two(date.time.hour)}:${two(date.time.minute)}`;
 		const [, word = '', tail = ''] = /^([a-z]+\d?)\b\s*[:=]?\s*(.*)$/i.exec(rest) ?? [];
 		const named = PARAMETER_WORDS[word.toLowerCase()] !== undefined;
 		if (named) what = /\d/.test(tail) ? word : rest;
-		if (rest === '' || (named && !/\d/.test(tail))) return { ...line, kind: 'heading' };
-		if (!what)
-			return { ...line, kind: 'problem', message: 'write what was measured first: alk, ca, mg, no3' };
+		if (rest === '' || (named && !/\d/.test(tail))) return { kind: 'heading' };
+		if (!what) return { kind: 'problem', message: 'write what was measured first: alk, ca, mg, no3' };
 		const read = parseQuick(named ? rest : `${what} ${rest}`, methods, habits.unitOf);
-		if (!read.ok) return { ...line, kind: 'problem', message: read.problems[0]!.message };
+		if (!read.ok) return { kind: 'problem', message: read.problems[0]!.message };
 		const { when, ...quick } = read.value;
 		const then = when && dayFrom(when.day, habits.today);
 		const its = then ?? day;
-		if (!its)
-			return { ...line, kind: 'problem', message: 'write its day before it, or on a line above: 3 May 2026' };
+		if (!its) return { kind: 'problem', message: 'write its day before it, or on a line above: 3 May 2026' };
 		const at = when?.hour?.padStart(5, '0') ?? hour;
-		return { ...line, kind: 'test', day: its, ...(at ? { hour: at } : {}), quick };
+		return { kind: 'test', day: its, ...(at ? { hour: at } : {}), quick };
 	});
 }
 

@@ -90,9 +90,7 @@ export function readSheet(
 			continue;
 		}
 		const meant = instant(moment);
-		// Of today, with no hour said: it has been.
-		const today = meant > now && !moment.time && instant({ ...moment, time: MIDNIGHT }) <= now;
-		const when = today ? now : meant;
+		const when = instantBy(now, instant, moment);
 		if (when > now) {
 			refuse(`its day lies ahead; is the order of day and month right?`);
 			continue;
@@ -144,6 +142,15 @@ export function readSheet(
 }
 
 const MIDNIGHT = { hour: 0, minute: 0, second: 0 };
+/** When a written moment was, ms: of today with no hour said, and the usual one still ahead, it has been by now. */
+export function instantBy(
+	now: number,
+	instant: (moment: WrittenMoment) => number,
+	moment: WrittenMoment
+): number {
+	const meant = instant(moment);
+	return meant > now && !moment.time && instant({ ...moment, time: MIDNIGHT }) <= now ? now : meant;
+}
 /** Said of a header, or of the words that name a row's parameter. */
 const NO_UNIT = 'says a unit that is not understood, or could be two; choose it above, and the column counts';
 

@@ -109,6 +109,11 @@ const UNSETTLED: Record<string, Partial<Target>> = {
  */
 export const isEarly = (phase: Phase): boolean => phase === 'new' || phase === 'cycling';
 
+/** Kinds of events that only a tank with animals has. */
+export const LIVED_IN = ['livestock', 'death'];
+/** So long ago at most, days: what was written down of a tank's earlier life says nothing of it now. */
+export const LIVED_IN_LATELY = 30;
+
 /**
  * Bands, ideals, alarms and healthy changes a day of a school, as the phase of the tank and the keeper change them.
  *

@@ -1,15 +1,14 @@
 import { error } from '@sveltejs/kit';
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { bad, good, type Outcome } from '../../../core/problems';
-import type { WaterEvent } from '../../../core/trend';
+import { LIVED_IN, LIVED_IN_LATELY } from '../../../core/targets';
 import type { SaveEvent, TankEvent } from '../../api/events';
 import { mayUse, ofTank, writing, type Asker } from '../identity/asker';
 import { CLOCK_SLACK, now } from '../clock';
 import { DUPLICATE, database, errnoOf } from '../db/connection';
 import { event, system } from '../db/schema';
 
-/** What only a tank with animals has: one that was made ready for them is in its first months then, and what poisons them is watched. */
-const INHABITED: WaterEvent['kind'][] = ['livestock', 'death'];
+const DAY = 86_400_000;
 
 /** Keeps an event under the client's id; sending it again changes nothing. Problems: a time in the future. */
 export async function saveEvent(asker: Asker, id: string, sent: SaveEvent): Promise<Outcome<TankEvent>> {
@@ -29,7 +28,8 @@ export async function saveEvent(asker: Asker, id: string, sent: SaveEvent): Prom
 				voided: false,
 				reason: null
 			});
-			if (INHABITED.includes(sent.event.kind))
+			// One that was made ready for animals has them now: it is in its first months, and what poisons them is watched.
+			if (LIVED_IN.includes(sent.event.kind) && now().getTime() - at.getTime() < LIVED_IN_LATELY * DAY)
 				await tx
 					.update(system)
 					.set({ phase: 'young' })

@@ -244,7 +244,16 @@
 <svelte:window onkeydown={digits} />
 
 {#if saved}
-	<Saved words={saved.words} undone={saved.undone} {next} onundo={undo} />
+	<Saved
+		words={saved.words}
+		undone={saved.undone}
+		{next}
+		onundo={undo}
+		onclose={() => {
+			saved = undefined;
+			field?.focus();
+		}}
+	/>
 {/if}
 {#if looking}
 	{#await import('$lib/ui/eye/Eye.svelte')}

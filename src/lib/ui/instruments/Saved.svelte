@@ -5,8 +5,9 @@
 		undone: boolean;
 		next: { name: string; href: string } | undefined;
 		onundo: () => void;
+		onclose: () => void;
 	}
-	let { words, undone, next, onundo }: Props = $props();
+	let { words, undone, next, onundo, onclose }: Props = $props();
 </script>
 
 <div class="saved" role="status" data-testid="saved">
@@ -19,6 +20,9 @@
 	{/if}
 	{#if !undone}<button type="button" class="min-h-11 px-2 text-plum underline" onclick={onundo}>Undo</button
 		>{/if}
+	<button type="button" class="min-h-11 min-w-8 text-faint" aria-label="Put this away" onclick={onclose}
+		>✕</button
+	>
 </div>
 
 <style>

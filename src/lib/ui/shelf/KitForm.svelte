@@ -1,13 +1,13 @@
 <script lang="ts">
 	/** A kit comes onto the shelf: how it looks, what it measures, and the chart of its leaflet. */
-	import { onMount, tick } from 'svelte';
+	import { onMount } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { TITRATED_TOGETHER, checkMethod, type Method } from '$core/methods';
+	import { checkMethod, type Method } from '$core/methods';
 	import type { Problem } from '$core/problems';
 	import { UNITS, formatUnit, isQuantity, parameterOf } from '$core/quantities';
 	import { below, call } from '$lib/client/api';
@@ -15,16 +15,16 @@
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { plural } from '$lib/ui/words/plural';
 	import Leaflet from './Leaflet.svelte';
-	import Look from './Look.svelte';
+	import Looks from './Looks.svelte';
 	import Steps from './Steps.svelte';
 	import {
-		LOOKS,
 		freshKit,
 		kitOf,
 		perDropOf,
 		parametersFor,
 		showing,
 		stands,
+		takenFrom,
 		templatesFor,
 		type KitDraft,
 		type Look as LookId
@@ -72,13 +72,7 @@
 	const wrongDrop = $derived(!!draft.perDrop?.trim() && Number.isNaN(perDropOf(draft)));
 	const chartState = $derived(stands(typed.profile));
 	const some = $derived(templatesFor(draft.look, draft.parameter));
-	/** What it may be titrated together with. */
-	const others = $derived(
-		(typed.profile.reads === 'syringe' || typed.profile.reads === 'drops') &&
-			TITRATED_TOGETHER.includes(draft.parameter)
-			? TITRATED_TOGETHER.filter((p) => p !== draft.parameter)
-			: []
-	);
+	const other = $derived(takenFrom(draft));
 	const units = $derived(
 		isQuantity(draft.parameter) ? UNITS[draft.parameter].map((u) => u.name) : [draft.unit]
 	);
@@ -92,21 +86,6 @@
 	const unsaid = $derived(
 		flaws.filter((f) => !['/name', '/samples', '/syringe', '/shades'].some((p) => f.path.startsWith(p)))
 	);
-
-	async function look(next: LookId) {
-		change(begin(next));
-		await tick();
-	}
-	/** Arrows go from picture to picture, as in any group of radio buttons. */
-	async function arrows(event: KeyboardEvent) {
-		const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
-		if (!by) return;
-		event.preventDefault();
-		const group = event.currentTarget as HTMLElement;
-		const at = LOOKS.findIndex((l) => l.id === draft.look);
-		await look(LOOKS[(at + by + LOOKS.length) % LOOKS.length]!.id);
-		group.querySelector<HTMLElement>('[aria-checked=true]')?.focus();
-	}
 
 	async function save(event: Event) {
 		event.preventDefault();
@@ -160,24 +139,7 @@
 {/snippet}
 
 <form onsubmit={save} class="kit" data-kit>
-	<div role="radiogroup" aria-label="How it is read" class="looks" onkeydown={arrows} tabindex="-1">
-		{#each LOOKS as l (l.id)}
-			<button
-				type="button"
-				role="radio"
-				aria-checked={draft.look === l.id}
-				tabindex={draft.look === l.id ? 0 : -1}
-				class="look"
-				title={l.hint}
-				data-look={l.id}
-				autofocus={draft.look === l.id}
-				onclick={() => look(l.id)}
-			>
-				<Look look={l.id} />
-				<span class="leading-tight">{l.title}</span>
-			</button>
-		{/each}
-	</div>
+	<div class="looks"><Looks chosen={draft.look} onchoose={(look) => change(begin(look))} /></div>
 
 	<div class="what">
 		<Label>
@@ -279,14 +241,13 @@
 				can be changed there.
 			</p>
 		{/if}
-		{#if others.length}
+		{#if other}
 			<Checkbox
 				classes={{ div: 'mt-3 min-h-11' }}
 				checked={typed.profile.takeAway !== undefined}
-				data-take-away
-				onchange={(e) => set({ takeAway: e.currentTarget.checked ? others[0]! : '' })}
-				>It answers for {draft.parameter} and {others[0]} together: your last {others[0]} test of the same water
-				is taken away</Checkbox
+				onchange={(e) => set({ takeAway: e.currentTarget.checked ? other : '' })}
+				>It answers for {draft.parameter} and {other} together: your last {other} test of the same water is taken
+				away</Checkbox
 			>
 		{/if}
 		<Trouble
@@ -397,30 +358,6 @@
 	}
 	.looks {
 		grid-column: 1 / 3;
-		display: flex;
-		flex-wrap: wrap;
-		gap: 0.5rem;
-	}
-	.look {
-		display: flex;
-		flex-direction: column;
-		align-items: center;
-		gap: 0.25rem;
-		flex: 1 1 6.5rem;
-		max-width: 10rem;
-		min-height: 6.5rem;
-		padding: 0.5rem 0.25rem;
-		border: 1px solid var(--rule);
-		border-radius: 12px;
-		background: var(--sheet);
-		color: var(--faint-ink);
-		font-size: 0.95rem;
-	}
-	.look[aria-checked='true'] {
-		border: 2px solid var(--plum);
-		background: var(--plum-wash);
-		color: var(--plum);
-		font-weight: 600;
 	}
 	.what,
 	.fields {
@@ -459,15 +396,6 @@
 		.kit > * {
 			grid-column: 1;
 			grid-row: auto;
-		}
-		.looks {
-			display: grid;
-			grid-template-columns: repeat(4, minmax(0, 1fr));
-		}
-		.look {
-			max-width: none;
-			min-height: 5.5rem;
-			font-size: 0.85rem;
 		}
 		/* The thumb finds it where it always is. */
 		.save {

@@ -37,6 +37,12 @@ const TEMPLATES = SHIPPED_METHODS.filter((m) => !isKnownValue(m));
 export const templatesFor = (look: Look, parameter: string): Method[] =>
 	TEMPLATES.filter((m) => lookOf(m) === look && m.parameter === parameter);
 
+/** What a kit's answer may hold besides: what a template of that parameter takes away from a total. */
+export const takenFrom = ({ parameter, look }: Pick<KitDraft, 'parameter' | 'look'>): string | undefined =>
+	READS[look] === 'syringe' || READS[look] === 'drops'
+		? TEMPLATES.find((m) => m.parameter === parameter && m.takeAway)?.takeAway?.parameter
+		: undefined;
+
 /** What may be measured by an instrument that looks so: what a template does first, then whatever else. */
 export function parametersFor(look: Look): string[] {
 	const known = PARAMETERS.filter((p) => templatesFor(look, p.id).length).map((p) => p.id as string);

@@ -7,6 +7,7 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { compositionOf, dosingEvents, healthyOf, pourEvents, saltEvents } from '$core/adjust';
+	import { LIVED_IN, isEarly, type Phase } from '$core/targets';
 	import { good, type Outcome, type Problem } from '$core/problems';
 	import { formatUnit, parameterOf, slopeAt, type Parameter } from '$core/quantities';
 	import { amountIn, changeIn } from '$core/quick';
@@ -23,7 +24,7 @@
 
 	interface Props {
 		parameter: Parameter;
-		system: { id: string; netVolumeL: number; timeZone: string };
+		system: { id: string; netVolumeL: number; timeZone: string; phase?: Phase };
 		now: string;
 		/** What is dosed a day now. */
 		dosing: number;
@@ -54,7 +55,7 @@
 	let newWater = $state('');
 	let supplement = $state('');
 	let pouredText = $state('');
-	let saved: { undo: () => void; words: string; died: boolean } | undefined = $state();
+	let saved: { undo: () => void; words: string; died: boolean; lived: boolean } | undefined = $state();
 
 	/** Everything on the shelf, what is poured for this level first; a doser gives what is liquid. */
 	const shelf = $derived(
@@ -223,7 +224,8 @@
 		saved = {
 			undo: writeDown(system.id, when ? new Date(when) : currentTime(now), made.events, words),
 			words,
-			died: open === 'note' && about === 'death'
+			died: open === 'note' && about === 'death',
+			lived: open === 'note' && LIVED_IN.includes(about) && isEarly(system.phase ?? 'settled')
 		};
 		open = undefined;
 	}
@@ -250,7 +252,9 @@
 	{#if saved}
 		<span class="text-sm" role="status"
 			>● Saved: {saved.words}{#if saved.died}. {AFTER_DEATH_SAID}
-				<a class="text-plum underline" href="/s/{system.id}/bench">To the bench</a>{/if}
+				<a class="text-plum underline" href="/s/{system.id}/bench">To the bench</a>{/if}{#if saved.lived}. Its
+				stage is “first months” from now on: what poisons animals is watched.
+				<a class="text-plum underline" href="/s/{system.id}/tank">Change the stage</a>{/if}
 			<button class="min-h-11 px-2 text-plum underline" onclick={undo}>Undo</button></span
 		>
 	{/if}
