@@ -127,7 +127,7 @@
 		<Label class="page-text"
 			>The page
 			<Textarea
-				class="figure mt-1 w-full leading-8 max-md:max-h-72"
+				class="figure mt-1 w-full border-rule bg-sheet leading-8 text-ink max-md:max-h-72 dark:border-rule dark:bg-sheet dark:text-ink"
 				rows={14}
 				spellcheck={false}
 				autocomplete="off"
