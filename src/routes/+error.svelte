@@ -4,6 +4,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
 	import { outbox } from '$lib/ui/outbox.svelte';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	/** Asked again so often while the server or the network is away, ms. */
 	const AGAIN = 5000;
@@ -23,7 +24,7 @@
 	});
 </script>
 
-<svelte:head><title>Not here · Tevrik</title></svelte:head>
+<Title of="Not here" />
 {#if page.status === 404}
 	<h1>Nothing stands here</h1>
 	<p class="mt-2 max-w-prose">{page.error?.message}</p>

@@ -10,6 +10,7 @@
 	import { handedTo } from '$lib/ui/forget';
 	import { habitsFrom } from '$lib/ui/habits';
 	import { openOutbox } from '$lib/ui/outbox.svelte';
+	import { foldIn } from '$lib/ui/shell/fold';
 	import Rooms from '$lib/ui/shell/Rooms.svelte';
 	import { THEME } from '$lib/ui/shell/theme';
 	import ThemeSwitch from '$lib/ui/shell/ThemeSwitch.svelte';
@@ -38,6 +39,8 @@
 	});
 </script>
 
+<svelte:window onkeydown={foldIn} />
+
 <ThemeProvider theme={THEME}>
 	<div class="flex min-h-screen flex-col">
 		<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3"
@@ -46,7 +49,7 @@
 		<header
 			class="{alone ? 'hidden' : 'flex'} flex-wrap items-center gap-x-3 border-b px-4 py-1 max-sm:gap-x-1"
 		>
-			<a href="/" class="flex min-h-11 items-center gap-2 text-lg font-semibold tracking-tight">
+			<a href="/" class="flex min-h-11 min-w-11 items-center gap-2 text-lg font-semibold tracking-tight">
 				<img src="/icon.svg" alt="" class="size-7 shrink-0" />
 				<span class={system ? 'max-sm:sr-only' : ''}>Tevrik</span>
 			</a>

@@ -17,6 +17,7 @@
 	import { outbox } from '$lib/ui/outbox.svelte';
 	import { dateAndTime } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data, form } = $props();
 	const wrong = $derived(form && 'problems' in form ? form : undefined);
@@ -38,7 +39,7 @@
 	}
 </script>
 
-<svelte:head><title>Your account · Tevrik</title></svelte:head>
+<Title of="Your account" />
 <div class="mx-auto max-w-5xl">
 	<div class="flex flex-wrap items-center gap-4">
 		<h1>{data.profile.name}</h1>

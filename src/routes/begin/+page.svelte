@@ -12,6 +12,7 @@
 	import { problemAt } from '$lib/ui/forms/problem-at';
 	import { figures, typedAs, unitFor, usualUnits, language } from '$lib/ui/habits';
 	import { bandFor, volumeUnit } from '$lib/ui/mine';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data, form } = $props();
 	const id = uuid();
@@ -27,7 +28,7 @@
 	const typed = (name: string, otherwise: string) => form?.typed?.[name] ?? otherwise;
 </script>
 
-<svelte:head><title>Begin · Tevrik</title></svelte:head>
+<Title of="Begin" />
 <div class="mx-auto max-w-xl">
 	<h1 class="mt-4">{data.systems.length ? 'Another tank' : 'Your first tank'}</h1>
 	<p class="mt-1 text-sm text-faint">

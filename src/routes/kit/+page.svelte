@@ -11,6 +11,7 @@
 	import { below, call } from '$lib/client/api';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { unpacked } from '$lib/ui/shelf/kit-link';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const id = uuid();
@@ -51,7 +52,7 @@
 </script>
 
 <svelte:window onhashchange={open} />
-<svelte:head><title>A kit · Tevrik</title></svelte:head>
+<Title of="A kit" />
 <div class="mx-auto max-w-xl">
 	<h1 class="mt-4">{kit ? kit.name : 'A kit from another keeper'}</h1>
 	{#if kit}

@@ -2,12 +2,13 @@
 	import { enhance } from '$app/forms';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { dateAndTime } from '$lib/ui/when';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const zone = $derived(data.systems[0]?.timeZone ?? 'UTC');
 </script>
 
-<svelte:head><title>Mail · Tevrik</title></svelte:head>
+<Title of="Mail" />
 <div class="mx-auto max-w-3xl">
 	<h1>This server</h1>
 	<section class="mt-2 flex flex-wrap items-center gap-3">

@@ -4,6 +4,7 @@
 	import { parameterOf } from '$core/quantities';
 	import { dateAndTime } from '$lib/ui/when';
 	import { judgementInWords } from '$lib/ui/words/judgements';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	type Stop = Awaited<typeof data.round>[number];
@@ -25,7 +26,7 @@
 	const names = (ids: string[]) => ids.map((id) => parameterOf(id)?.title.toLowerCase() ?? id).join(', ');
 </script>
 
-<svelte:head><title>All tanks · Tevrik</title></svelte:head>
+<Title of="All tanks" />
 <div class="flex flex-wrap items-center gap-3">
 	<h1>All tanks</h1>
 	<span class="text-sm text-faint" aria-live="polite"

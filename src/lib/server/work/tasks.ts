@@ -1,6 +1,7 @@
 import type { MessagePort } from 'node:worker_threads';
 import { Book } from '../../../core/formats';
 import type { Outcome } from '../../../core/problems';
+import { bench, type BenchRequest, type BenchResult } from '../../../core/schedule';
 import { asOneWater, trend, type TankResult, type TrendRequest, type TrendResult } from '../../../core/trend';
 import { textOf } from '../../sheets/parse';
 import type { TakeIn } from '../../api/imports';
@@ -26,6 +27,10 @@ export const TASKS = {
 	},
 	trend(request: TrendRequest): TrendResult | undefined {
 		const outcome = trend(request);
+		return outcome.ok ? outcome.value : undefined;
+	},
+	evening(request: BenchRequest): BenchResult | undefined {
+		const outcome = bench(request);
 		return outcome.ok ? outcome.value : undefined;
 	},
 	/** A workbook from rows of cells; its library is loaded here only. */

@@ -112,9 +112,8 @@
 							</p>
 						</div>
 						{#if step.kind === 'test' && day <= today}
-							<a
-								class="flex min-h-11 items-center px-2 text-sm text-plum underline print:hidden"
-								href="/s/{system}/bench/one?of={step.parameter}">Measure</a
+							<a class="link px-2 text-sm print:hidden" href="/s/{system}/bench/one?of={step.parameter}"
+								>Measure</a
 							>
 						{:else if ontick && mayTick(step) && day <= today}
 							<span class="flex flex-wrap items-center gap-1 print:hidden">
@@ -137,6 +136,7 @@
 										class="act"
 										type="button"
 										aria-expanded={other === step.place}
+										aria-controls="amount-{step.place}"
 										onclick={() => (other === step.place ? (other = undefined) : open(step))}>Other</button
 									>
 								{/if}
@@ -147,12 +147,14 @@
 								class="act print:hidden"
 								type="button"
 								aria-expanded={moving === step.place}
+								aria-controls="days-{step.place}"
 								aria-label="Move: {step.what}"
 								onclick={() => move(step)}>Move</button
 							>
 						{/if}
 						{#if moving === step.place}
 							<div
+								id="days-{step.place}"
 								class="grid w-full grid-cols-2 gap-1 sm:grid-cols-4"
 								role="group"
 								aria-label="To which day"
@@ -174,7 +176,11 @@
 						{/if}
 						{#if other === step.place}
 							{@const amount = read(step)}
-							<form class="flex w-full flex-wrap items-center gap-2 ps-8" onsubmit={(e) => save(e, step)}>
+							<form
+								id="amount-{step.place}"
+								class="flex w-full flex-wrap items-center gap-2 ps-8"
+								onsubmit={(e) => save(e, step)}
+							>
 								<label class="text-sm" for="other-{step.place}"
 									>How much, {isLitres(step) ? volumeUnit() : step.unit === 'g' ? 'g' : 'mL'}{step.unit ===
 									'mL/day'

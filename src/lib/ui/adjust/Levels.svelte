@@ -40,7 +40,9 @@
 		{@const shown = shownLevel(level.now.value, level.now.error)}
 		<li class="py-2">
 			<p class="flex items-baseline justify-between gap-2">
-				<a class="font-medium hover:underline" href="/s/{system}/trends?of={level.parameter}">{level.title}</a
+				<a
+					class="inline-flex min-h-11 min-w-11 items-center font-medium hover:underline"
+					href="/s/{system}/trends?of={level.parameter}">{level.title}</a
 				>
 				<span class="figure"
 					>{shown.value}

@@ -61,7 +61,7 @@
 				title="Two knocks on the table are a press">{hearing.knocks ? 'Knocks on' : 'Knocks off'}</button
 			>
 		{/if}
-		<button class="quiet" aria-expanded={changing} onclick={onchange}>Change</button>
+		<button class="quiet" aria-expanded={changing} aria-controls="change" onclick={onchange}>Change</button>
 	</div>
 </header>
 

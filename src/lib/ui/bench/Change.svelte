@@ -47,7 +47,7 @@
 	}
 </script>
 
-<section class="change" aria-label="Change the evening">
+<section id="change" class="change" aria-label="Change the evening">
 	<div class="flex items-center gap-3">
 		<h2 class="text-xl">Change the evening</h2>
 		<Button class="ms-auto min-h-14 px-6" onclick={onclose}>Back to the step</Button>

@@ -47,8 +47,7 @@
 		<Select
 			class="w-34 shrink-0"
 			classes={{
-				select:
-					'border-transparent bg-transparent text-sm text-faint hover:border-rule dark:border-transparent dark:bg-transparent dark:text-faint'
+				select: 'bg-transparent text-sm text-faint dark:bg-transparent dark:text-faint'
 			}}
 			placeholder=""
 			aria-label="Method for {title}"

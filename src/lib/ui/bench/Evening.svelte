@@ -7,7 +7,7 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { type BenchResult } from '$core/schedule';
+	import type { BenchRequest, BenchResult } from '$core/schedule';
 	import { stepsOf } from '$core/run';
 	import { isKnownValue, type Method } from '$core/methods';
 	import { PARAMETERS } from '$core/quantities';
@@ -23,12 +23,12 @@
 		inMinutes,
 		requestOf,
 		symbolOf,
-		inTurn as turned,
 		testsOf,
 		titlesOf,
 		type Choice,
 		needsVial
 	} from './evening';
+	import { AT, NTH, WISHED, chosenBy, choiceOf, comparedIn, keyed, listedAtFirst, type Wish } from './wish';
 	import ChosenTest from './ChosenTest.svelte';
 	import LayOut from './LayOut.svelte';
 	import { openPlanner, type Planner } from '$lib/client/planner';
@@ -52,84 +52,42 @@
 		open: RunRecord | null;
 		/** Tests an address asks for, to begin with: see {@link Wish.methods}. */
 		asked: string[];
+		/** The plan the page came with, and what it is the plan of. */
+		planned: { request: BenchRequest; plan: BenchResult } | undefined;
 		now: string;
 	}
-	let { system, sources, methods, latest, packs, due, open, asked, now }: Props = $props();
+	let { system, sources, methods, latest, packs, due, open, asked, planned, now }: Props = $props();
 
-	/** What a keeper chose, kept on the device until it begins. */
-	interface Wish {
-		/** A method’s id, or `method@water` for another water than the evening’s; what stands here twice is done twice. */
-		methods: string[];
-		/** Whether duplicates and checks show nothing before all is read. */
-		hidden: boolean;
-		/** By {@link keyed}. */
-		order: string[];
-		people: number;
-		save: 'each' | 'together';
-	}
 	/** A list that was begun is for this evening: on another day what is due then stands there, ms. */
 	const KEPT = 6 * 3_600_000;
 	// The page makes this component anew for another tank.
 	// svelte-ignore state_referenced_locally
 	const draftName = `evening.${system.id}`;
-	const usual = (parameter: string): Choice | undefined =>
-		methods.find((m) => m.id === latest.find((r) => r.parameter === parameter)?.methodId) ??
-		methods.find((m) => m.profile.parameter === parameter && m.own) ??
-		methods.find((m) => m.profile.parameter === parameter);
 	// svelte-ignore state_referenced_locally
-	const dueNow = due.filter((d) => d.now).flatMap((d) => usual(d.parameter)?.id ?? []);
-	let wish: Wish = $state({ methods: dueNow, hidden: true, order: [], people: 1, save: 'together' });
+	let wish: Wish = $state({
+		...WISHED,
+		methods: listedAtFirst(asked, { methods, sources, latest, due, packs })
+	});
 	// svelte-ignore state_referenced_locally
 	let sourceId = $state(sources[0]!.id);
 	let planner: Planner | undefined;
-	let plan: BenchResult | undefined = $state.raw();
+	// svelte-ignore state_referenced_locally
+	let plan: BenchResult | undefined = $state.raw(planned?.plan);
 	let freePlan: BenchResult | undefined = $state.raw();
 	let problem: string | undefined = $state();
 	let working = $state(false);
 
-	const [AT, NTH] = ['@', '#'];
-	function choiceOf(entry: string): { choice: Choice; sourceId?: string } | undefined {
-		const [id, sourceId] = entry.split(AT);
-		const choice = methods.find((m) => m.id === id);
-		if (!choice || (sourceId !== undefined && !sources.some((s) => s.id === sourceId))) return undefined;
-		return { choice, ...(sourceId === undefined ? {} : { sourceId }) };
-	}
 	onMount(() => {
 		const kept = readDraft<Wish & { at?: number }>(draftName);
 		if (kept && currentTime(now).getTime() - (kept.at ?? 0) < KEPT) wish = { ...wish, ...kept };
 		if (asked.length) wish = { ...wish, methods: asked, order: [] };
-		wish.methods = wish.methods.filter(choiceOf);
-		planner = openPlanner();
+		wish.methods = wish.methods.filter((entry) => choiceOf(entry, { methods, sources }));
 		void think();
 		return () => planner?.close();
 	});
 
-	/** Each entry with which of its kind it is: what stands there twice is told apart. */
-	const keyed = $derived(
-		wish.methods.map((entry, i) => ({
-			entry,
-			key: `${entry}${NTH}${wish.methods.slice(0, i).filter((e) => e === entry).length}`
-		}))
-	);
-	/** A kit whose answers are held against each other, or against what is known, is read blind. */
-	const compared = $derived(
-		new Set(
-			wish.methods.flatMap((entry, i) => {
-				const twice = wish.methods.some((e, j) => j !== i && e === entry);
-				return entry.includes(AT) || twice ? [choiceOf(entry)?.choice.profile.parameter] : [];
-			})
-		)
-	);
-	const chosen = $derived(
-		turned(
-			keyed.flatMap(({ entry, key }) => {
-				const found = choiceOf(entry);
-				if (!found) return [];
-				const hidden = wish.hidden && compared.has(found.choice.profile.parameter);
-				return [{ ...found, key, entry, ...(hidden ? { hidden } : {}) }];
-			})
-		)
-	);
+	const entries = $derived(keyed(wish.methods));
+	const chosen = $derived(chosenBy(wish, { methods, sources }));
 	const tests = $derived(testsOf(chosen, packs));
 	const methodOf = (versionId: string): Method => methods.find((m) => m.versionId === versionId)!.profile;
 	const waterName = (id: string | undefined) => sources.find((s) => s.id === id)?.name;
@@ -171,29 +129,39 @@
 	);
 	/** What stands in the list a second time; a check is meant to. */
 	const twice = $derived(
-		keyed.flatMap(({ entry, key }) =>
+		entries.flatMap(({ entry, key }) =>
 			key.endsWith(`${NTH}1`) && !entry.includes(AT)
-				? [{ key, name: choiceOf(entry)?.choice.profile.name ?? '' }]
+				? [{ key, name: choiceOf(entry, { methods, sources })?.choice.profile.name ?? '' }]
 				: []
 		)
 	);
-	const isCompared = $derived(compared.size > 0);
+	const isCompared = $derived(comparedIn(wish.methods, { methods, sources }).size > 0);
 	const save = $derived(isCompared && wish.hidden ? 'together' : wish.save);
 	const bare = $derived(methods.every((m) => isKnownValue(m.profile)));
 	const nextDue = $derived(due.find((d) => !d.now));
 
+	let thought = 0;
 	async function think() {
+		const mine = ++thought;
 		const wanted = tests;
 		plan = wanted.length ? plan : undefined;
 		problem = undefined;
-		if (!planner || !wanted.length) return;
-		working = true;
+		working = false;
+		if (!wanted.length) return;
 		const free = requestOf(wanted, methodOf, wish.people, []);
+		// The page came with a plan for this: where nothing can beat it there is nothing to think about.
+		const known = planned?.plan.proved && JSON.stringify(planned.request) === JSON.stringify(free);
+		if (known && order.length < 2) {
+			plan = freePlan = planned!.plan;
+			return;
+		}
+		working = true;
+		planner ??= openPlanner();
 		const asked = order.length > 1 ? [free, requestOf(wanted, methodOf, wish.people, order)] : [free];
 		const outcomes = await planner.plan(asked, (best) => {
-			if (asked.length === 1) plan = best;
+			if (asked.length === 1 && mine === thought) plan = best;
 		});
-		if (!outcomes) return;
+		if (!outcomes || mine !== thought) return;
 		working = false;
 		const [first, forced] = outcomes;
 		freePlan = first?.ok ? first.value : undefined;
@@ -221,12 +189,12 @@
 	}
 	const without = (key: string) =>
 		change({
-			methods: keyed.filter((k) => k.key !== key).map((k) => k.entry),
+			methods: entries.filter((k) => k.key !== key).map((k) => k.entry),
 			order: wish.order.filter((k) => k !== key)
 		});
 	function replace(key: string, by: string) {
 		const instead = (entry: string) => [by, ...entry.split(AT).slice(1)].join(AT);
-		change({ methods: keyed.map((k) => (k.key === key ? instead(k.entry) : k.entry)), order: [] });
+		change({ methods: entries.map((k) => (k.key === key ? instead(k.entry) : k.entry)), order: [] });
 	}
 
 	/** Puts a test before another, or last. */
@@ -272,9 +240,7 @@
 			Go on with the one begun at {clockTime(Date.parse(open.startedAt), system.timeZone)}
 		</Button>
 	{/if}
-	<a class="flex min-h-11 items-center text-plum underline" href="/s/{system.id}/bench/one"
-		>One reading only</a
-	>
+	<a class="link" href="/s/{system.id}/bench/one">One reading only</a>
 </div>
 
 <div class="evening">
@@ -351,7 +317,7 @@
 		{#each twice as { key, name } (key)}
 			<p class="mt-1 flex flex-wrap items-center gap-x-3 text-sm" role="status">
 				{name} stands here twice: the same water a second time, to see how far two readings part.
-				<button class="min-h-11 px-2 text-plum underline" onclick={() => without(key)}>Once is enough</button>
+				<button class="link px-2" onclick={() => without(key)}>Once is enough</button>
 			</p>
 		{/each}
 		{#if isCompared}

@@ -3,6 +3,7 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { ASKED, type Meaning, type SheetLayout } from '$core/formats';
 	import { PARAMETERS, UNITS, formatUnit, type ParameterId } from '$core/quantities';
+	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	interface Props {
 		layout: SheetLayout;
@@ -43,13 +44,13 @@
 		);
 </script>
 
-<div class="overflow-x-auto">
+<Sideways name="The sheet’s first rows">
 	<table class="min-w-full text-sm" data-testid="columns">
 		<caption class="sr-only">The first rows, and what each column holds</caption>
 		<thead>
 			<tr>
 				{#each layout.columns as meaning, c (c)}
-					<th class="min-w-36 border-b p-1 text-start align-top font-normal">
+					<th scope="col" class="min-w-36 border-b p-1 text-start align-top font-normal">
 						<span class="block max-w-40 truncate font-medium">{header?.[c] || `column ${c + 1}`}</span>
 						<Select
 							class="mt-1"
@@ -99,4 +100,4 @@
 			{/each}
 		</tbody>
 	</table>
-</div>
+</Sideways>

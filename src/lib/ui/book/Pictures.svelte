@@ -120,11 +120,7 @@
 			<figure class="text-sm" data-testid="photo">
 				{#if gone[photo.id]}
 					<p>
-						Picture deleted. <button
-							type="button"
-							class="min-h-11 text-plum underline"
-							onclick={() => putBack(photo)}>Undo</button
-						>
+						Picture deleted. <button type="button" class="link" onclick={() => putBack(photo)}>Undo</button>
 					</p>
 				{:else}
 					<a href={address(photo)} target="_blank" rel="noreferrer"
@@ -139,12 +135,10 @@
 						{#if mayWrite}
 							{#if photo.marks && !line.voided}<button
 									type="button"
-									class="min-h-11 text-plum underline"
+									class="link"
 									onclick={() => readAgain(photo)}>Read it again</button
 								>{/if}
-							<button type="button" class="min-h-11 text-plum underline" onclick={() => remove(photo)}
-								>Delete the picture</button
-							>
+							<button type="button" class="link" onclick={() => remove(photo)}>Delete the picture</button>
 						{/if}
 					</figcaption>
 				{/if}

@@ -108,8 +108,9 @@
 		{@const parameter = parameterFor(line.parameter)}
 		{@const value = valueAt(line.way)}
 		<li class="row">
-			<a class="font-medium hover:underline" href="/s/{system}/trends?of={line.parameter}"
-				>{parameter?.title ?? line.parameter}</a
+			<a
+				class="inline-flex min-h-11 min-w-11 items-center font-medium hover:underline"
+				href="/s/{system}/trends?of={line.parameter}">{parameter?.title ?? line.parameter}</a
 			>
 			<div
 				class="plot"

@@ -199,6 +199,8 @@
 	};
 </script>
 
+<svelte:window onkeydown={(e) => e.key === 'Escape' && onclose()} />
+
 <section class="eye" aria-label="Reading from a picture" tabindex="-1" data-testid="eye" {@attach begun}>
 	<div class="flex items-center justify-between gap-2">
 		<h2>

@@ -106,9 +106,13 @@
 	];
 </script>
 
+<svelte:window onkeydown={(e) => e.key === 'Escape' && onclose()} />
+
 <section
 	class="mb-3 rounded-xl border bg-sheet p-3"
 	aria-label="Leaflet from a picture"
+	tabindex="-1"
+	{@attach (section) => section.focus({ preventScroll: true })}
 	data-testid="leaflet-photo"
 >
 	<div class="mb-2 flex items-center justify-between gap-2">

@@ -41,12 +41,7 @@
 {#if at === undefined}
 	<span class="text-sm"
 		><span class="text-faint">When:</span> now
-		<button
-			type="button"
-			bind:this={other}
-			class="min-h-11 px-2 text-plum underline"
-			onclick={another}
-			data-when>another day</button
+		<button type="button" bind:this={other} class="link px-2" onclick={another} data-when>another day</button
 		></span
 	>
 {:else}
@@ -62,7 +57,7 @@
 				aria-invalid={at === null ? 'true' : undefined}
 			/></Label
 		>
-		<button type="button" class="min-h-11 px-2 text-plum underline" onclick={back}>now</button>
+		<button type="button" class="link px-2" onclick={back}>now</button>
 		{#if at === null}<span class="text-sm text-brick" role="alert">▲ {NO_MOMENT}</span>{/if}
 	</span>
 {/if}

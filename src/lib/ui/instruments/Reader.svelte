@@ -263,7 +263,7 @@
 	{:catch}
 		<p class="text-brick" role="alert">
 			▲ What reads pictures cannot be fetched without the network.
-			<button type="button" class="min-h-11 text-plum underline" onclick={closeEye}>Read by hand</button>
+			<button type="button" class="link" onclick={closeEye}>Read by hand</button>
 		</p>
 	{/await}
 {:else}

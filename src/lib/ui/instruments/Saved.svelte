@@ -16,10 +16,9 @@
 		{undone ? `Undone: ${words}` : `Saved: ${words}`}</span
 	>
 	{#if next && !undone}
-		<a class="flex min-h-11 items-center text-plum underline" href={next.href}>Go on with {next.name}</a>
+		<a class="link" href={next.href}>Go on with {next.name}</a>
 	{/if}
-	{#if !undone}<button type="button" class="min-h-11 px-2 text-plum underline" onclick={onundo}>Undo</button
-		>{/if}
+	{#if !undone}<button type="button" class="link px-2" onclick={onundo}>Undo</button>{/if}
 	<button type="button" class="min-h-11 min-w-8 text-faint" aria-label="Put this away" onclick={onclose}
 		>✕</button
 	>

@@ -258,7 +258,7 @@
 				>{chartState === 'without' ? 'Put it on the shelf without its chart' : 'Put it on the shelf'}</Button
 			>
 			<label
-				class="flex min-h-11 cursor-pointer items-center rounded-lg px-2 text-sm text-plum underline focus-within:outline-3 focus-within:outline-plum"
+				class="link cursor-pointer rounded-lg px-2 text-sm focus-within:outline-3 focus-within:outline-plum"
 			>
 				Import a shared file
 				<input type="file" accept=".json,application/json" class="sr-only" onchange={file} />

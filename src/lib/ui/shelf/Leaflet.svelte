@@ -69,6 +69,12 @@
 	}
 	/** Lines as a picture of the leaflet has them, in place of what stands in the table. */
 	let looking = $state(false);
+	/** The keyboard stands again on what opened it. */
+	async function close() {
+		looking = false;
+		await tick();
+		document.querySelector<HTMLElement>('[data-testid=leaflet-camera]')?.focus();
+	}
 	let doubtful: number[] = $state.raw([]);
 	/** What stood in the table before a picture's lines took its place. */
 	let before: Row[] | undefined = $state.raw();
@@ -85,7 +91,7 @@
 
 {#if looking}
 	{#await import('$lib/ui/eye/LeafletPhoto.svelte') then { default: LeafletPhoto }}
-		<LeafletPhoto onlines={fromPicture} onclose={() => (looking = false)} />
+		<LeafletPhoto onlines={fromPicture} onclose={() => void close()} />
 	{:catch}
 		<p class="mb-2 text-brick" role="alert">▲ What reads pictures cannot be fetched without the network.</p>
 	{/await}
@@ -95,7 +101,7 @@
 		The picture’s lines stand in place of yours.
 		<button
 			type="button"
-			class="min-h-11 text-plum underline"
+			class="link"
 			onclick={() => {
 				told(before!);
 				before = undefined;
@@ -163,8 +169,7 @@
 				<p class="mt-1 rounded bg-saffron-wash px-2 py-1" data-suspect>
 					▲ Line {row + 1} does not fit: {shown[row]?.value} should probably be {figures(expected, 6)}. It is
 					left out.
-					<button type="button" class="min-h-11 text-plum underline" onclick={() => set(row, { sure: true })}
-						>My line is right</button
+					<button type="button" class="link" onclick={() => set(row, { sure: true })}>My line is right</button
 					>
 				</p>
 			{/each}

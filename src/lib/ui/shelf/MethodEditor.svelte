@@ -424,7 +424,7 @@
 		<Button type="submit" class="min-h-14 px-6 text-lg" disabled={busy}
 			>{basedOn ? 'Save as a new version' : 'Put it on the shelf'}</Button
 		>
-		<a href={shelf} class="flex min-h-11 items-center px-2 text-plum underline">Back to the shelf</a>
+		<a href={shelf} class="link px-2">Back to the shelf</a>
 		{#if touched && flaws.length}
 			<p class="text-sm text-brick" role="alert">
 				▲ {flaws[0]!.path.replaceAll('/', ' ').trim()}

@@ -55,15 +55,10 @@
 	/** What a phone's bar has no room for stands above it, once it is asked for. */
 	const LATE = ['trends', 'shelf', 'practice', 'tank'];
 	let open = $state(false);
-	let more: HTMLButtonElement | undefined = $state();
 	afterNavigate(() => (open = false));
 
 	/** Alt and the room's number goes there. */
 	function key(event: KeyboardEvent) {
-		if (event.key === 'Escape' && open) {
-			open = false;
-			more?.focus();
-		}
 		if (!event.altKey || event.ctrlKey || event.metaKey) return;
 		const at = rooms.findIndex((r) => r.key === event.key);
 		if (at < 0) return;
@@ -74,7 +69,7 @@
 
 <svelte:window onkeydown={key} />
 
-<nav aria-label="Rooms" class="rooms" class:open>
+<nav id="rooms" aria-label="Rooms" class="rooms" class:open>
 	{#each rooms as room, i (room.id)}
 		<a
 			bind:this={links[i]}
@@ -91,10 +86,10 @@
 	{/each}
 	<button
 		type="button"
-		bind:this={more}
 		class="room more"
 		class:here={current !== undefined && LATE.includes(current)}
 		aria-expanded={open}
+		aria-controls="rooms"
 		onclick={() => (open = !open)}
 	>
 		<svg viewBox="0 0 24 24" class="icon" aria-hidden="true"

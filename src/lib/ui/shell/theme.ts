@@ -1,10 +1,9 @@
 import type { ThemeConfig } from 'flowbite-svelte';
 
 /** What is typed into or chosen from: a sheet of paper with a ruled edge. */
-const SHEET =
-	'min-h-11 border-rule bg-sheet text-base text-ink dark:border-rule dark:bg-sheet dark:text-ink dark:placeholder-faint';
+const SHEET = 'min-h-11 bg-sheet text-base text-ink dark:bg-sheet dark:text-ink dark:placeholder-faint';
 /** Marks to set: large enough to hit beside their words. */
-const MARK = 'size-5 border-faint bg-sheet text-plum dark:border-faint';
+const MARK = 'size-5 bg-sheet text-plum';
 
 /**
  * What all furniture has in common beyond the colours of app.css: a target is as high as a thumb needs, 44 px, and a field is as

@@ -245,8 +245,12 @@
 <div class="flex flex-wrap items-center gap-2">
 	<span class="text-sm text-faint">Write down:</span>
 	{#each ['water-change', 'dose', 'dosing', 'note'] as const as kind (kind)}
-		<Button size="sm" color="alternative" aria-expanded={open === kind} onclick={() => choose(kind)}
-			>{LABELS[kind]}</Button
+		<Button
+			size="sm"
+			color="alternative"
+			aria-expanded={open === kind}
+			aria-controls="did"
+			onclick={() => choose(kind)}>{LABELS[kind]}</Button
 		>
 	{/each}
 	{#if saved}
@@ -255,12 +259,12 @@
 				<a class="text-plum underline" href="/s/{system.id}/bench">To the bench</a>{/if}{#if saved.lived}. Its
 				stage is “first months” from now on: what poisons animals is watched.
 				<a class="text-plum underline" href="/s/{system.id}/tank">Change the stage</a>{/if}
-			<button class="min-h-11 px-2 text-plum underline" onclick={undo}>Undo</button></span
+			<button class="link px-2" onclick={undo}>Undo</button></span
 		>
 	{/if}
 </div>
 {#if open}
-	<form class="mt-2 flex flex-wrap items-end gap-3" onsubmit={save}>
+	<form id="did" class="mt-2 flex flex-wrap items-end gap-3" onsubmit={save}>
 		{#if open === 'dose' || (open === 'dosing' && choices.length)}
 			<Label>
 				Of

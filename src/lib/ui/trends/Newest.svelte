@@ -14,6 +14,7 @@
 	import { dateAndTime } from '$lib/ui/when';
 	import { inWords, seenAs } from '$lib/ui/wording';
 	import { provedInWords } from '$lib/ui/words/proof';
+	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	interface Props {
 		readings: Reading[];
@@ -44,47 +45,47 @@
 		<Button size="sm" color="alternative" onclick={putBack}>Undo</Button>
 	{/if}
 </div>
-<Table>
-	<caption class="sr-only">{title} readings, newest first</caption>
-	<TableHead>
-		<TableHeadCell>When</TableHeadCell>
-		<TableHeadCell>Value</TableHeadCell>
-		<TableHeadCell>Seen</TableHeadCell>
-		<TableHeadCell>Method</TableHeadCell>
-		<TableHeadCell><span class="sr-only">Change</span></TableHeadCell>
-	</TableHead>
-	<TableBody>
-		{#each readings as r (r.id)}
-			<TableBodyRow>
-				<TableBodyCell>
-					{dateAndTime(r.takenAt, timeZone)}
-				</TableBodyCell>
-				<TableBodyCell class="figure font-medium">{inWords(r, r.unit)}</TableBodyCell>
-				<TableBodyCell class="figure text-faint dark:text-faint">
-					{seenAs(r.raw)}
-				</TableBodyCell>
-				<TableBodyCell class="text-faint dark:text-faint">
-					{r.methodName}{r.ownChart ? '' : ' ○ no chart of its own yet'}{r.proof?.takenOff === undefined
-						? ''
-						: ` ◆ ${provedInWords(r.parameter, r.proof)}`}
-					{#each r.marks ?? [] as mark, i (i)}<span class="block text-sm text-saffron"
-							>▲ {markInWords(mark)}</span
-						>{/each}
-				</TableBodyCell>
-				<TableBodyCell class="py-1 text-end">
-					<button
-						type="button"
-						class="min-h-11 rounded-lg px-3 text-sm text-brick hover:bg-brick-wash"
-						aria-label="Void {inWords(r, r.unit)} of {dateAndTime(r.takenAt, timeZone)}"
-						onclick={() => takeOut(r.id, inWords(r, r.unit))}>Void</button
-					>
-				</TableBodyCell>
-			</TableBodyRow>
-		{/each}
-	</TableBody>
-</Table>
+<Sideways name="{title} readings">
+	<Table classes={{ div: 'overflow-x-visible' }}>
+		<caption class="sr-only">{title} readings, newest first</caption>
+		<TableHead>
+			<TableHeadCell scope="col">When</TableHeadCell>
+			<TableHeadCell scope="col">Value</TableHeadCell>
+			<TableHeadCell scope="col">Seen</TableHeadCell>
+			<TableHeadCell scope="col">Method</TableHeadCell>
+			<TableHeadCell scope="col"><span class="sr-only">Change</span></TableHeadCell>
+		</TableHead>
+		<TableBody>
+			{#each readings as r (r.id)}
+				<TableBodyRow>
+					<TableBodyCell>
+						{dateAndTime(r.takenAt, timeZone)}
+					</TableBodyCell>
+					<TableBodyCell class="figure font-medium">{inWords(r, r.unit)}</TableBodyCell>
+					<TableBodyCell class="figure text-faint dark:text-faint">
+						{seenAs(r.raw)}
+					</TableBodyCell>
+					<TableBodyCell class="text-faint dark:text-faint">
+						{r.methodName}{r.ownChart ? '' : ' ○ no chart of its own yet'}{r.proof?.takenOff === undefined
+							? ''
+							: ` ◆ ${provedInWords(r.parameter, r.proof)}`}
+						{#each r.marks ?? [] as mark, i (i)}<span class="block text-sm text-saffron"
+								>▲ {markInWords(mark)}</span
+							>{/each}
+					</TableBodyCell>
+					<TableBodyCell class="py-1 text-end">
+						<button
+							type="button"
+							class="min-h-11 rounded-lg px-3 text-sm text-brick hover:bg-brick-wash"
+							aria-label="Void {inWords(r, r.unit)} of {dateAndTime(r.takenAt, timeZone)}"
+							onclick={() => takeOut(r.id, inWords(r, r.unit))}>Void</button
+						>
+					</TableBodyCell>
+				</TableBodyRow>
+			{/each}
+		</TableBody>
+	</Table>
+</Sideways>
 {#if total > readings.length}
-	<a class="mt-2 inline-flex min-h-11 items-center text-plum underline" href="/s/{system}/readings?of={of}"
-		>All {total} among the readings</a
-	>
+	<a class="link mt-2" href="/s/{system}/readings?of={of}">All {total} among the readings</a>
 {/if}

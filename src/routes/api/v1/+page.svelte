@@ -1,9 +1,11 @@
 <script lang="ts">
+	import Title from '$lib/ui/shell/Title.svelte';
+	import { scrolls } from '$lib/ui/shell/scrolls';
 	let { data } = $props();
 	const groups = $derived([...new Set(data.operations.map((o) => o.group))]);
 </script>
 
-<svelte:head><title>API · Tevrik</title></svelte:head>
+<Title of="API" />
 <div class="mx-auto max-w-5xl">
 	<h1>The API</h1>
 	<p class="mt-2 max-w-prose">
@@ -13,6 +15,9 @@
 		<a class="underline" href="/api/v1/openapi.json">openapi.json</a> (OpenAPI 3.1).
 	</p>
 	<pre
+		role="region"
+		aria-label="How to ask"
+		{@attach scrolls}
 		class="mt-3 overflow-x-auto rounded-lg border bg-sheet p-3 text-sm">curl -H 'Authorization: Bearer tvk_…' {'{'}this server}/api/v1/systems</pre>
 	{#each groups as group (group)}
 		<h2 class="mt-6">{group}</h2>
@@ -33,6 +38,9 @@
 							{#if o.fields.length}<p>Fields: <code>{o.fields.join(', ')}</code></p>{/if}
 							{#if o.answers}<p>Answers as <code>{o.answers}</code>.</p>{/if}
 							{#if o.example}<pre
+									role="region"
+									aria-label="Example"
+									{@attach scrolls}
 									class="mt-1 overflow-x-auto rounded-lg border bg-sheet p-3">{o.example}</pre>{/if}
 						</div>
 					</details>

@@ -4,6 +4,7 @@
 	import { goto } from '$app/navigation';
 	import HabitsForm from '$lib/ui/account/HabitsForm.svelte';
 	import { language, usualUnits } from '$lib/ui/habits';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const tank = $derived(
@@ -13,7 +14,7 @@
 	const start = { ...data.habits, units: { ...usualUnits(language()), ...data.habits.units } };
 </script>
 
-<svelte:head><title>Your units · Tevrik</title></svelte:head>
+<Title of="Your units" />
 <div class="mx-auto max-w-2xl">
 	<div class="mt-4 flex flex-wrap items-center gap-x-4">
 		<h1>What you count in</h1>

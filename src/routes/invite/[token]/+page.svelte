@@ -1,12 +1,13 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import Button from 'flowbite-svelte/Button.svelte';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const token = $derived(page.params['token'] ?? '');
 </script>
 
-<svelte:head><title>Invitation · Tevrik</title></svelte:head>
+<Title of="Invitation" />
 <div class="mx-auto max-w-md">
 	{#if data.invitation}
 		<h1 class="mt-6">{data.invitation.by} invites you</h1>

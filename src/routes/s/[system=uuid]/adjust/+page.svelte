@@ -21,6 +21,7 @@
 	import { ALWAYS, priceOfMoveInWords } from '$lib/ui/words/adjust';
 	import { dayInWords } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 
@@ -131,7 +132,7 @@
 	);
 </script>
 
-<svelte:head><title>{data.system.name} · Adjust · Tevrik</title></svelte:head>
+<Title of="Adjust" />
 
 <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
 	<h1>Adjust</h1>

@@ -9,9 +9,11 @@ import { provedNow } from '$lib/server/stores/proof';
 import { earlierOf } from '$lib/server/stores/readings';
 import { openRunOf, runWithEvents } from '$lib/server/stores/runs';
 import { sourcesOf } from '$lib/server/stores/systems';
+import { planInTime } from '$lib/server/work/evenings';
 import { openSteps } from '$lib/server/stores/followed-plans';
 import { levelsOf, outlookShown } from '$lib/server/stores/outlook';
 import { poursView } from '$lib/ui/adjust/plan-view';
+import { firstRequest } from '$lib/ui/bench/wish';
 import { levelsFor, readingFor } from '$lib/ui/mine';
 import { isEvening, isoDay } from '$lib/ui/when';
 import type { PageServerLoad } from './$types';
@@ -39,8 +41,13 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack, paren
 	]);
 	const { system } = await parent();
 	const pours = await openSteps(locals.asker, params.system, isoDay(locals.at, system.timeZone));
+	// An address asks for tests; what is typed later is the page's.
+	const asked = untrack(() => url.searchParams.get('tests'))?.split(' ') ?? [];
+	const request = wanted ? undefined : firstRequest(asked, { methods, sources, latest, due, packs });
+	const plan = request && (await planInTime(request));
 	return {
 		asOf,
+		planned: request && plan && { request, plan },
 		pours: pours && poursView(pours, isEvening(locals.at, system.timeZone)),
 		methods: toSend(methods),
 		sources,

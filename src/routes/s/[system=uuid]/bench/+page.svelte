@@ -6,6 +6,7 @@
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import Evening from '$lib/ui/bench/Evening.svelte';
 	import Running from '$lib/ui/bench/Running.svelte';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const ticks = openTicks(
@@ -24,7 +25,7 @@
 	const run = $derived(page.url.searchParams.get('run'));
 </script>
 
-<svelte:head><title>{data.system.name} · Bench · Tevrik</title></svelte:head>
+<Title of="Bench" />
 
 {#if run}
 	{#key run}
@@ -55,6 +56,7 @@
 			packs={data.packs}
 			due={data.due}
 			open={data.open}
+			planned={data.planned}
 			asked={page.url.searchParams.get('tests')?.split(' ') ?? []}
 			now={data.now}
 		/>

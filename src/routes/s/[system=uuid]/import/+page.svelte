@@ -20,6 +20,7 @@
 	import { valueFor } from '$lib/ui/mine';
 	import { dateAndTime, dateOnly } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const timeZone = $derived(data.system.timeZone);
@@ -238,7 +239,7 @@
 	}
 </script>
 
-<svelte:head><title>{data.system.name} · Import a sheet · Tevrik</title></svelte:head>
+<Title of="Import a sheet" />
 <div class="flex flex-wrap items-center gap-4">
 	<h1>Import a sheet</h1>
 	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>

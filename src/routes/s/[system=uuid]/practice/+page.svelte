@@ -8,6 +8,7 @@
 	import Hand from '$lib/ui/practice/Hand.svelte';
 	import { LESSONS } from '$lib/ui/practice/lessons';
 	import Running from '$lib/ui/practice/Running.svelte';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const lesson = $derived(LESSONS.find((l) => l.id === page.url.searchParams.get('lesson')));
@@ -38,7 +39,7 @@
 	}
 </script>
 
-<svelte:head><title>{data.system.name} · Practice · Tevrik</title></svelte:head>
+<Title of={lesson ? [lesson.title, 'Practice'] : 'Practice'} />
 
 {#if lesson && here}
 	{#key `${lesson.id} ${turn}`}

@@ -11,6 +11,7 @@
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import Rack from '$lib/ui/rack/Rack.svelte';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 
@@ -41,7 +42,7 @@
 		goto(id ? `?beside=${id}` : page.url.pathname, { noScroll: true, keepFocus: true });
 </script>
 
-<svelte:head><title>{data.system.name} · Rack · Tevrik</title></svelte:head>
+<Title of="Rack" />
 
 <AsOf asOf={data.asOf} timeZone={data.system.timeZone} />
 <div class="grid gap-6 lg:grid-cols-[minmax(0,1fr)_17rem]">
@@ -58,8 +59,7 @@
 						<span class="sr-only">Another tank beside it</span>
 						<Select
 							classes={{
-								select:
-									'border-transparent bg-transparent text-sm text-faint dark:border-transparent dark:bg-transparent dark:text-faint'
+								select: 'bg-transparent text-sm text-faint dark:bg-transparent dark:text-faint'
 							}}
 							placeholder=""
 							value={data.beside?.system.id ?? ''}
@@ -73,6 +73,7 @@
 				<button
 					class="min-h-11 rounded-lg px-2 hover:bg-plum-wash hover:text-ink"
 					aria-expanded={arranging}
+					aria-controls="order"
 					onclick={() => (arranging = !arranging)}>Arrange</button
 				>
 			</span>
@@ -84,7 +85,7 @@
 			>
 		{/if}
 		{#if arranging}
-			<ul class="flex flex-wrap gap-1 py-2 text-sm" aria-label="Order of the tubes">
+			<ul id="order" class="flex flex-wrap gap-1 py-2 text-sm" aria-label="Order of the tubes">
 				{#each shown as id, i (id)}
 					<li class="flex items-center rounded-lg border">
 						<button
@@ -116,9 +117,7 @@
 					</li>
 				{/each}
 				<li>
-					<button class="min-h-11 px-3 text-plum underline" onclick={() => arrange(undefined)}
-						>As usual</button
-					>
+					<button class="link px-3" onclick={() => arrange(undefined)}>As usual</button>
 				</li>
 			</ul>
 		{/if}
@@ -177,21 +176,13 @@
 								{j.text}
 							</p>
 							<p class="mt-0.5 text-sm text-faint">{j.why}</p>
-							<a class="inline-flex min-h-11 items-center text-sm text-plum underline" href={j.href}
-								>{j.act}</a
-							>
-							{#if j.tells}<a
-									class="ms-4 inline-flex min-h-11 items-center text-sm text-plum underline"
-									href={j.tells.href}>{j.tells.act}</a
-								>{/if}
+							<a class="link text-sm" href={j.href}>{j.act}</a>
+							{#if j.tells}<a class="link ms-4 text-sm" href={j.tells.href}>{j.tells.act}</a>{/if}
 						</li>
 					{/each}
 				</ul>
 				<p class="-mt-2 mb-3">
-					<a
-						class="inline-flex min-h-11 items-center text-sm text-plum underline"
-						href="/s/{data.system.id}/adjust">What to pour, and when</a
-					>
+					<a class="link text-sm" href="/s/{data.system.id}/adjust">What to pour, and when</a>
 				</p>
 			{/if}
 			<h2>Next tests</h2>
@@ -203,7 +194,7 @@
 							<span class="block text-sm leading-snug text-faint">{d.why}</span>
 						</span>
 						<a
-							class="flex min-h-11 items-center px-2 text-sm text-plum underline"
+							class="link px-2 text-sm"
 							href="/s/{data.system.id}/bench/one?of={d.parameter}"
 							aria-label="Measure {titleOf(d.parameter).toLowerCase()}">Measure</a
 						>
@@ -211,7 +202,7 @@
 				{/each}
 			</ul>
 			<p class="mt-2 text-sm text-faint">
-				<a class="text-plum underline" href="/s/{data.system.id}/reminders">Reminders in your calendar</a>
+				<a class="link" href="/s/{data.system.id}/reminders">Reminders in your calendar</a>
 			</p>
 		{/if}
 	</aside>

@@ -22,6 +22,7 @@
 	import { parameterFor } from '$lib/ui/habits';
 	import { readingFor } from '$lib/ui/mine';
 	import { inWords, seenIn } from '$lib/ui/wording';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const timeZone = $derived(data.system.timeZone);
@@ -123,7 +124,7 @@
 	);
 </script>
 
-<svelte:head><title>{data.system.name} · Readings · Tevrik</title></svelte:head>
+<Title of="Readings" />
 
 <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
 	<h1>Readings</h1>
@@ -213,6 +214,7 @@
 							<button
 								class="what"
 								aria-expanded={open === line.id}
+								aria-controls="line-{line.id}"
 								onclick={() => ((open = open === line.id ? undefined : line.id), (correcting = undefined))}
 							>
 								<span class="font-medium">{titleOf(line)}</span>
@@ -252,14 +254,12 @@
 						{/if}
 					</div>
 					{#if line.line === 'reading' && open === line.id}
-						<div class="mb-3 ms-4 md:ms-14">
+						<div id="line-{line.id}" class="mb-3 ms-4 md:ms-14">
 							<History {line} {timeZone} mayWrite={mayChange} />
 							{#if mayChange && correcting !== line.id}
 								<div class="mt-1 flex gap-3">
 									{#if !line.voided}
-										<button class="min-h-11 text-plum underline" onclick={() => (correcting = line.id)}
-											>Correct it</button
-										>
+										<button class="link" onclick={() => (correcting = line.id)}>Correct it</button>
 									{/if}
 									<button
 										class="min-h-11 underline {line.voided ? 'text-plum' : 'text-brick'}"

@@ -6,6 +6,7 @@
 	import { parameterOf } from '$core/quantities';
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import { dayInWords } from '$lib/ui/when';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	let copied = $state(false);
@@ -15,7 +16,7 @@
 	}
 </script>
 
-<svelte:head><title>{data.system.name} · Reminders · Tevrik</title></svelte:head>
+<Title of="Reminders" />
 
 <div class="max-w-3xl">
 	<h1>Reminders in your calendar</h1>

@@ -25,6 +25,8 @@
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { onMount } from 'svelte';
+	import Title from '$lib/ui/shell/Title.svelte';
+	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	let { data } = $props();
 	let of = $state('');
@@ -136,7 +138,7 @@
 	const sound = (m: Method) => checkMethod(m).length === 0;
 </script>
 
-<svelte:head><title>Shelf · Tevrik</title></svelte:head>
+<Title of="Shelf" />
 <div class="flex flex-wrap items-center gap-3">
 	<h1>Shelf</h1>
 	<Label>
@@ -265,47 +267,49 @@
 		{/each}
 	</ul>
 {:else}
-	<Table classes={{ div: 'mt-3' }}>
-		<caption class="sr-only">Methods compared</caption>
-		<TableHead>
-			{#each ['Method', 'Read by', 'Sample, mL', 'Step', '± at target', 'Hands', 'Wait', 'A test', 'Packs', ''] as head (head)}
-				<TableHeadCell>{head}</TableHeadCell>
-			{/each}
-		</TableHead>
-		<TableBody>
-			{#each rows as row (row.id)}
-				<TableBodyRow class="align-top">
-					<th scope="row" class="px-2 py-2 text-start font-medium"
-						>{row.profile.name}{sound(row.profile) ? '' : ' ▲'}</th
-					>
-					<TableBodyCell>{KIND_NAMES[row.profile.reads].replace(/^an? /, '')}</TableBodyCell>
-					<TableBodyCell class="figure"
-						>{row.profile.samples?.map((s) => figures(s.ml)).join(', ') ?? ''}</TableBodyCell
-					>
-					<TableBodyCell class="figure"
-						>{row.summary.step === null ? '' : step(row.summary.step)}</TableBodyCell
-					>
-					<TableBodyCell class="figure">
-						{row.summary.errorAtTarget === null
-							? ''
-							: `${number(row.mine.error, row.mine.error)} ${formatUnit(row.mine.unit)}`}
-						{#if !hasOwnChart(row.profile)}<span class="block font-sans text-sm">○ no chart yet</span>{/if}
-					</TableBodyCell>
-					<TableBodyCell class="figure">{minutes(row.summary.handsSeconds)}</TableBodyCell>
-					<TableBodyCell class="figure"
-						>{row.summary.waitSeconds ? minutes(row.summary.waitSeconds) : ''}</TableBodyCell
-					>
-					<TableBodyCell class="figure"
-						>{row.summary.cost === null ? '' : numeral(row.summary.cost, 2)}</TableBodyCell
-					>
-					<TableBodyCell>{@render packs(row)}</TableBodyCell>
-					<TableBodyCell class="py-1"
-						><div class="flex flex-wrap gap-1">{@render actions(row)}</div></TableBodyCell
-					>
-				</TableBodyRow>
-			{/each}
-		</TableBody>
-	</Table>
+	<Sideways name="Methods compared" class="mt-3">
+		<Table classes={{ div: 'overflow-x-visible' }}>
+			<caption class="sr-only">Methods compared</caption>
+			<TableHead>
+				{#each ['Method', 'Read by', 'Sample, mL', 'Step', '± at target', 'Hands', 'Wait', 'A test', 'Packs', ''] as head (head)}
+					<TableHeadCell scope="col">{head}</TableHeadCell>
+				{/each}
+			</TableHead>
+			<TableBody>
+				{#each rows as row (row.id)}
+					<TableBodyRow class="align-top">
+						<th scope="row" class="px-2 py-2 text-start font-medium"
+							>{row.profile.name}{sound(row.profile) ? '' : ' ▲'}</th
+						>
+						<TableBodyCell>{KIND_NAMES[row.profile.reads].replace(/^an? /, '')}</TableBodyCell>
+						<TableBodyCell class="figure"
+							>{row.profile.samples?.map((s) => figures(s.ml)).join(', ') ?? ''}</TableBodyCell
+						>
+						<TableBodyCell class="figure"
+							>{row.summary.step === null ? '' : step(row.summary.step)}</TableBodyCell
+						>
+						<TableBodyCell class="figure">
+							{row.summary.errorAtTarget === null
+								? ''
+								: `${number(row.mine.error, row.mine.error)} ${formatUnit(row.mine.unit)}`}
+							{#if !hasOwnChart(row.profile)}<span class="block font-sans text-sm">○ no chart yet</span>{/if}
+						</TableBodyCell>
+						<TableBodyCell class="figure">{minutes(row.summary.handsSeconds)}</TableBodyCell>
+						<TableBodyCell class="figure"
+							>{row.summary.waitSeconds ? minutes(row.summary.waitSeconds) : ''}</TableBodyCell
+						>
+						<TableBodyCell class="figure"
+							>{row.summary.cost === null ? '' : numeral(row.summary.cost, 2)}</TableBodyCell
+						>
+						<TableBodyCell>{@render packs(row)}</TableBodyCell>
+						<TableBodyCell class="py-1"
+							><div class="flex flex-wrap gap-1">{@render actions(row)}</div></TableBodyCell
+						>
+					</TableBodyRow>
+				{/each}
+			</TableBody>
+		</Table>
+	</Sideways>
 {/if}
 <p class="mt-4 max-w-prose text-sm text-faint">
 	A file holds one method in the open format tevrik.method/1; its <a
@@ -320,7 +324,9 @@
 	.act {
 		display: inline-flex;
 		align-items: center;
+		justify-content: center;
 		min-height: 2.75rem;
+		min-width: 2.75rem;
 		padding: 0 0.6rem;
 		border-radius: 8px;
 		font-size: 0.875rem;

@@ -26,6 +26,8 @@
 	import { figures, typedAs, unitFor } from '$lib/ui/habits';
 	import { sizeFields, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { dateAndTime } from '$lib/ui/when';
+	import Title from '$lib/ui/shell/Title.svelte';
+	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	let { data, form } = $props();
 	const tank = $derived(data.tank);
@@ -90,7 +92,7 @@
 	}
 </script>
 
-<svelte:head><title>{tank.name} · Tank · Tevrik</title></svelte:head>
+<Title of="Tank" />
 <div class="flex flex-wrap items-center gap-4">
 	<h1>{tank.name}</h1>
 	<span class="text-sm text-faint">you are its {tank.role}</span>
@@ -236,43 +238,51 @@
 					name="school"
 					value={SCHOOLS.some((s) => s.id === tank.school) ? tank.school : SCHOOL_OF_ONES_OWN}
 				/>
-				<Table>
-					<caption class="sr-only">Bands by parameter</caption>
-					<TableHead
-						><TableHeadCell>Parameter</TableHeadCell><TableHeadCell>from</TableHeadCell><TableHeadCell
-							>to</TableHeadCell
-						><TableHeadCell><span class="sr-only">Unit</span></TableHeadCell></TableHead
-					>
-					<TableBody>
-						{#each more ? PARAMETERS : shown as p (p.id)}
-							{@const said = problemAt(wrong, `/bands/${p.id}`)}
-							<TableBodyRow border={false}>
-								<th scope="row" class="px-2 py-0.5 text-start font-normal">{p.title}</th>
-								{#each ['lower', 'upper'] as const as edge (edge)}
-									<TableBodyCell class="py-0.5">
-										<Input
-											class="figure w-24!"
-											name="{p.id}.{edge}"
-											aria-label="{p.title}, {edge === 'lower' ? 'from' : 'to'}"
-											inputmode="decimal"
-											value={typed(`${p.id}.${edge}`, edgeText(p.id, edge))}
-											aria-invalid={said ? 'true' : undefined}
-										/>
-									</TableBodyCell>
-								{/each}
-								<TableBodyCell class="py-0.5"
-									><span class={said ? 'text-brick' : 'text-faint'} role={said ? 'alert' : undefined}
-										>{said ? `▲ ${said}` : formatUnit(unitFor(p.id))}</span
-									></TableBodyCell
-								>
-							</TableBodyRow>
-						{/each}
-					</TableBody>
-				</Table>
+				<Sideways name="Bands" id="bands">
+					<Table classes={{ div: 'overflow-x-visible' }}>
+						<caption class="sr-only">Bands by parameter</caption>
+						<TableHead
+							><TableHeadCell scope="col">Parameter</TableHeadCell><TableHeadCell scope="col"
+								>from</TableHeadCell
+							><TableHeadCell scope="col">to</TableHeadCell><TableHeadCell scope="col"
+								><span class="sr-only">Unit</span></TableHeadCell
+							></TableHead
+						>
+						<TableBody>
+							{#each more ? PARAMETERS : shown as p (p.id)}
+								{@const said = problemAt(wrong, `/bands/${p.id}`)}
+								<TableBodyRow border={false}>
+									<th scope="row" class="px-2 py-0.5 text-start font-normal">{p.title}</th>
+									{#each ['lower', 'upper'] as const as edge (edge)}
+										<TableBodyCell class="py-0.5">
+											<Input
+												class="figure w-24!"
+												name="{p.id}.{edge}"
+												aria-label="{p.title}, {edge === 'lower' ? 'from' : 'to'}"
+												inputmode="decimal"
+												value={typed(`${p.id}.${edge}`, edgeText(p.id, edge))}
+												aria-invalid={said ? 'true' : undefined}
+											/>
+										</TableBodyCell>
+									{/each}
+									<TableBodyCell class="py-0.5"
+										><span class={said ? 'text-brick' : 'text-faint'} role={said ? 'alert' : undefined}
+											>{said ? `▲ ${said}` : formatUnit(unitFor(p.id))}</span
+										></TableBodyCell
+									>
+								</TableBodyRow>
+							{/each}
+						</TableBody>
+					</Table>
+				</Sideways>
 				<div class="mt-2 flex flex-wrap items-center gap-4">
 					{#if mayChange}<Button type="submit">Save the bands</Button>{/if}
-					<button type="button" class="link" aria-expanded={more} onclick={() => (more = !more)}
-						>{more ? 'Fewer parameters' : 'All parameters'}</button
+					<button
+						type="button"
+						class="link"
+						aria-expanded={more}
+						aria-controls="bands"
+						onclick={() => (more = !more)}>{more ? 'Fewer parameters' : 'All parameters'}</button
 					>
 				</div>
 			</fieldset>

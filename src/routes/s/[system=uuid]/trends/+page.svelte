@@ -5,6 +5,7 @@
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import All from '$lib/ui/trends/All.svelte';
 	import One from '$lib/ui/trends/One.svelte';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const parameter = $derived(parameterFor(data.of)!);
@@ -17,11 +18,10 @@
 		if (here) nav.scrollLeft = here.offsetLeft - nav.clientWidth / 2 + here.clientWidth / 2;
 	};
 	const place =
-		'flex min-h-11 shrink-0 items-center rounded-lg px-2.5 text-faint hover:text-ink aria-[current]:bg-plum-wash aria-[current]:font-semibold aria-[current]:text-plum';
+		'flex min-h-11 min-w-11 shrink-0 items-center justify-center rounded-lg px-2.5 text-faint hover:text-ink aria-[current]:bg-plum-wash aria-[current]:font-semibold aria-[current]:text-plum';
 </script>
 
-<svelte:head><title>{data.system.name} · {data.one ? parameter.title : 'Trends'} · Tevrik</title></svelte:head
->
+<Title of={data.one ? [parameter.title, 'Trends'] : 'Trends'} />
 
 <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
 	<h1>{data.one ? parameter.title : 'All on one axis'}</h1>

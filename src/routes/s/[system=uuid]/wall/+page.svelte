@@ -9,13 +9,14 @@
 	import { ALWAYS } from '$lib/ui/words/adjust';
 	import { judgementInWords, together } from '$lib/ui/words/judgements';
 	import { headingInWords, shownValue } from '$lib/ui/wording';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const zone = $derived(data.system.timeZone);
 	const rows = $derived(PARAMETERS.filter((p) => data.latest[p.id]?.length));
 </script>
 
-<svelte:head><title>{data.system.name} · One page · Tevrik</title></svelte:head>
+<Title of="One page" />
 <div class="no-print mb-3 flex flex-wrap items-center gap-4">
 	<h1 class="sr-only">One page to print</h1>
 	<Button onclick={() => print()}>Print it</Button>
@@ -32,9 +33,10 @@
 		<caption class="sr-only">The last readings of each parameter, newest first</caption>
 		<thead>
 			<tr
-				><th class="p">Parameter</th><th class="b">Band</th><th colspan="6">Last tests, newest first</th><th
-					class="h">Where it heads</th
-				></tr
+				><th scope="col" class="p">Parameter</th><th scope="col" class="b">Band</th><th
+					scope="colgroup"
+					colspan="6">Last tests, newest first</th
+				><th scope="col" class="h">Where it heads</th></tr
 			>
 		</thead>
 		<tbody>
@@ -42,7 +44,7 @@
 				{@const band = data.bands[p.id]}
 				{@const trend = data.headings[p.id]}
 				<tr>
-					<th>{p.title}<span>{formatUnit(unitFor(p.id))}</span></th>
+					<th scope="row">{p.title}<span>{formatUnit(unitFor(p.id))}</span></th>
 					<td>{band ? `${figures(band.lower, 5)} to ${figures(band.upper, 5)}` : ''}</td>
 					{#each Array.from({ length: 6 }, (_, i) => data.latest[p.id]?.[i]) as r, i (i)}
 						<td class="value">

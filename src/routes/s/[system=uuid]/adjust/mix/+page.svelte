@@ -13,6 +13,8 @@
 	import { valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { amountInWords } from '$lib/ui/words/adjust';
 	import { plural } from '$lib/ui/words/plural';
+	import Title from '$lib/ui/shell/Title.svelte';
+	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	let { data } = $props();
 	const system = $derived(data.system);
@@ -124,8 +126,8 @@
 	const mostOf = 4;
 </script>
 
-<svelte:head><title>{system.name} · Mixing waters · Tevrik</title></svelte:head>
-<p class="text-sm"><a class="text-plum underline" href="/s/{system.id}/adjust">Adjust</a></p>
+<Title of="Mixing waters" />
+<p class="text-sm"><a class="link" href="/s/{system.id}/adjust">Adjust</a></p>
 <h1>Mixing waters</h1>
 <div class="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
 	<section aria-label="Waters" class="min-w-0">
@@ -144,8 +146,9 @@
 				>
 			{/each}
 		</fieldset>
-		<div class="mt-2 overflow-x-auto">
+		<Sideways name="Waters" class="mt-2">
 			<table class="w-full text-sm" data-testid="waters">
+				<caption class="sr-only">What each water holds, and what is wanted</caption>
 				<thead>
 					<tr class="text-faint">
 						<th class="py-1 text-start font-normal" scope="col">Water</th>
@@ -212,7 +215,7 @@
 					</tr>
 				</tbody>
 			</table>
-		</div>
+		</Sideways>
 		<Field
 			name="litres"
 			label="How much of it, {volumeUnit()}"

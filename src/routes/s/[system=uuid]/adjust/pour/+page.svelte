@@ -23,6 +23,7 @@
 	import { dateAndTime } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
 	import { writeDown } from '$lib/ui/written-events';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const system = $derived(data.system);
@@ -107,8 +108,8 @@
 	}
 </script>
 
-<svelte:head><title>{system.name} · One pour · Tevrik</title></svelte:head>
-<p class="text-sm"><a class="text-plum underline" href="/s/{system.id}/adjust">Adjust</a></p>
+<Title of="One pour" />
+<p class="text-sm"><a class="link" href="/s/{system.id}/adjust">Adjust</a></p>
 <h1>One pour</h1>
 {#if !bottle}
 	<div class="mt-4 max-w-prose">
@@ -250,7 +251,7 @@
 				<p class="mt-2 flex items-center gap-3 text-sm" role="status">
 					● Saved: {saved.words}
 					<button
-						class="min-h-11 px-2 text-plum underline"
+						class="link px-2"
 						onclick={() => {
 							saved?.undo();
 							saved = undefined;

@@ -16,6 +16,8 @@
 	import { figures, typedAs, unitFor } from '$lib/ui/habits';
 	import { changeFor, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { shownLevel } from '$lib/ui/wording';
+	import Title from '$lib/ui/shell/Title.svelte';
+	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	let { data } = $props();
 	const system = $derived(data.system);
@@ -180,8 +182,8 @@
 	const litres = (l: number) => `${figures(volumeFor(l))} ${volumeUnit()}`;
 </script>
 
-<svelte:head><title>{system.name} · Water and volume · Tevrik</title></svelte:head>
-<p class="text-sm"><a class="text-plum underline" href="/s/{system.id}/adjust">Adjust</a></p>
+<Title of="Water and volume" />
+<p class="text-sm"><a class="link" href="/s/{system.id}/adjust">Adjust</a></p>
 <h1>Water and volume</h1>
 <div class="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
 	<section aria-label="Water changes" class="min-w-0">
@@ -233,8 +235,9 @@
 		</form>
 		{#if rows.length}
 			<h2 class="mt-6">What one change brings</h2>
-			<div class="overflow-x-auto" role="region" aria-label="What one change brings" tabindex="0">
+			<Sideways name="What one change brings">
 				<table class="mt-1 w-full text-sm" data-testid="brings">
+					<caption class="sr-only">Each level now, after a change of each size, and kept up for ever</caption>
 					<thead>
 						<tr class="text-faint">
 							<th class="py-1 text-start font-normal" scope="col">Level</th>
@@ -263,7 +266,7 @@
 						{/each}
 					</tbody>
 				</table>
-			</div>
+			</Sideways>
 			<p class="mt-1 text-sm text-faint">
 				A change of {largest} % takes {litres(
 					((Number(largest.replace(',', '.')) || 0) / 100) * system.netVolumeL

@@ -18,6 +18,7 @@
 	import Reader from '$lib/ui/instruments/Reader.svelte';
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 
@@ -101,7 +102,7 @@
 	);
 </script>
 
-<svelte:head><title>{data.system.name} · Bench · Tevrik</title></svelte:head>
+<Title of={['Bench', parameter.title]} />
 <AsOf asOf={data.asOf} timeZone={data.system.timeZone} />
 
 <div class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2 max-md:gap-x-2">

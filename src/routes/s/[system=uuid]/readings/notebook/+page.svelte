@@ -21,6 +21,7 @@
 	import { dateAndTime, dateOrder, isoDay } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
 	import { plural } from '$lib/ui/words/plural';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const timeZone = $derived(data.system.timeZone);
@@ -112,7 +113,7 @@
 	let beside: HTMLElement | undefined = $state();
 </script>
 
-<svelte:head><title>{data.system.name} · A page of a note book · Tevrik</title></svelte:head>
+<Title of="A page of a note book" />
 <div class="flex flex-wrap items-center gap-4">
 	<h1>A page of a note book</h1>
 	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>

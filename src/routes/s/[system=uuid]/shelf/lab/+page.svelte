@@ -16,6 +16,7 @@
 	import { dateAndTime, dateOnly } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
 	import { besideInWords } from '$lib/ui/words/proof';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const mayWrite = $derived(data.system.role !== 'viewer');
@@ -66,8 +67,8 @@
 	const isBack = (back: string) => Date.parse(back) <= Date.parse(data.now);
 </script>
 
-<svelte:head><title>{data.system.name} · Lab · Tevrik</title></svelte:head>
-<p class="text-sm"><a class="text-plum underline" href="/s/{data.system.id}/shelf">Shelf</a></p>
+<Title of="Lab" />
+<p class="text-sm"><a class="link" href="/s/{data.system.id}/shelf">Shelf</a></p>
 <h1>Lab</h1>
 <p class="max-w-prose text-faint">
 	A lab is one more method, with an error of its own. Test the same water with your kits on the evening you
@@ -135,9 +136,8 @@
 			{#each answer.results as r (r.parameter)}
 				<li class="grid gap-x-4 py-1.5 md:grid-cols-[14rem_minmax(0,1fr)]">
 					<span>
-						<a
-							class="inline-flex min-h-11 items-center font-medium text-plum underline md:min-h-0"
-							href="/s/{data.system.id}/shelf/proof?of={r.parameter}">{title(r.parameter)}</a
+						<a class="link font-medium md:min-h-0" href="/s/{data.system.id}/shelf/proof?of={r.parameter}"
+							>{title(r.parameter)}</a
 						>
 						<span class="figure block text-sm"
 							>{level(r.parameter, r.value, r.standardUncertainty)} {formatUnit(unitFor(r.parameter))}</span

@@ -12,6 +12,7 @@
 	import { stands } from '$lib/ui/shelf/kit-draft';
 	import { unitFor } from '$lib/ui/habits';
 	import { plural } from '$lib/ui/words/plural';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 	const id = uuid();
@@ -30,7 +31,7 @@
 	}
 </script>
 
-<svelte:head><title>A kit for the shelf · Tevrik</title></svelte:head>
+<Title of="A kit for the shelf" />
 {#if data.from}
 	<h1>A copy of {data.from.name}</h1>
 	<MethodEditor start={copyOf(data.from)} {id} basedOn={0} {shelf} />

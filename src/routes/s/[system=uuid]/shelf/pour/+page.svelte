@@ -17,6 +17,7 @@
 	import { figures, typedAs } from '$lib/ui/habits';
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { cautionInWords, changeInWords } from '$lib/ui/words/adjust';
+	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
 
@@ -220,7 +221,7 @@
 	}
 </script>
 
-<svelte:head><title>Something to pour · Tevrik</title></svelte:head>
+<Title of={data.bottle ? [data.bottle.profile.name, 'Shelf'] : 'Something to pour'} />
 <h1>{data.bottle ? data.bottle.profile.name : 'Something to pour'}</h1>
 <form class="mt-2 max-w-3xl" onsubmit={save}>
 	<div

@@ -34,6 +34,8 @@
 		takenInWords,
 		tellsInWords
 	} from '$lib/ui/words/proof';
+	import Title from '$lib/ui/shell/Title.svelte';
+	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	let { data } = $props();
 	const proof = $derived(data.proof);
@@ -185,8 +187,8 @@
 	const over = (until: string | null) => until !== null && until < data.now.slice(0, 10);
 </script>
 
-<svelte:head><title>{title} · Proof · Tevrik</title></svelte:head>
-<p class="text-sm"><a class="text-plum underline" href="/s/{data.system.id}/shelf">Shelf</a></p>
+<Title of={[title, 'Proof']} />
+<p class="text-sm"><a class="link" href="/s/{data.system.id}/shelf">Shelf</a></p>
 <div class="flex flex-wrap items-end gap-x-4 gap-y-2">
 	<h1>Proof</h1>
 	<Label class="text-sm">
@@ -205,8 +207,9 @@
 {:else}
 	<section aria-label="Kits" class="mt-3">
 		{#if bestInWords(proof, of)}<p class="mb-2">{bestInWords(proof, of)}.</p>{/if}
-		<div class="overflow-x-auto" role="region" aria-label="Scorecards">
+		<Sideways name="Scorecards">
 			<table class="w-full text-sm" data-testid="cards">
+				<caption class="sr-only">What each kit is worth</caption>
 				<thead>
 					<tr class="text-faint">
 						<th class="py-1 text-start font-normal" scope="col">Kit</th>
@@ -250,7 +253,7 @@
 					{/each}
 				</tbody>
 			</table>
-		</div>
+		</Sideways>
 	</section>
 	<div class="mt-6 grid gap-x-8 gap-y-6 lg:grid-cols-2">
 		<section aria-label="Checks" class="min-w-0" data-testid="checks">
@@ -332,13 +335,11 @@
 									: ''}{r.readsBy ? `, for a ${readsByInWords(r.readsBy)}` : ''}</span
 							></span
 						>
-						<a
-							class="flex min-h-11 items-center px-2 text-plum underline"
-							href="/s/{data.system.id}/bench/one?of={of}&water={r.id}">Check a kit with it</a
+						<a class="link px-2" href="/s/{data.system.id}/bench/one?of={of}&water={r.id}"
+							>Check a kit with it</a
 						>
-						{#if proof.kits[0]}<a
-								class="flex min-h-11 items-center px-2 text-plum underline"
-								href={checkHref(data.system.id, proof.kits[0].id, r.id)}>in an evening, twice</a
+						{#if proof.kits[0]}<a class="link px-2" href={checkHref(data.system.id, proof.kits[0].id, r.id)}
+								>in an evening, twice</a
 							>{/if}
 					</li>
 				{/each}
@@ -443,10 +444,8 @@
 					</p>
 				{/if}
 				<p class="mt-2">
-					<a
-						class="inline-flex min-h-11 items-center text-plum underline"
-						href={sameWaterHref(data.system.id, [a, b])}
-						data-testid="same-water">Same water, both kits, each twice</a
+					<a class="link" href={sameWaterHref(data.system.id, [a, b])} data-testid="same-water"
+						>Same water, both kits, each twice</a
 					>
 				</p>
 			{:else}

@@ -10,6 +10,8 @@
 	import { daysAgo } from '$lib/ui/when';
 	import { levelInWords } from '$lib/ui/words/adjust';
 	import { besideInWords } from '$lib/ui/words/proof';
+	import Title from '$lib/ui/shell/Title.svelte';
+	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	let { data } = $props();
 	const beside = $derived(data.beside);
@@ -28,14 +30,12 @@
 		figures(valueFor(parameter, value), unitFor(parameter).startsWith('SG') ? 5 : 3);
 </script>
 
-<svelte:head><title>{data.system.name} · Waters · Tevrik</title></svelte:head>
-<p class="text-sm print:hidden"><a class="text-plum underline" href="/s/{data.system.id}/shelf">Shelf</a></p>
+<Title of="Waters" />
+<p class="text-sm print:hidden"><a class="link" href="/s/{data.system.id}/shelf">Shelf</a></p>
 <div class="flex flex-wrap items-center gap-3">
 	<h1>Waters side by side</h1>
 	<span class="flex-1"></span>
-	<button class="min-h-11 px-2 text-plum underline print:hidden" type="button" onclick={() => print()}
-		>Print</button
-	>
+	<button class="link px-2 print:hidden" type="button" onclick={() => print()}>Print</button>
 </div>
 <p class="text-sm text-faint print:hidden">
 	Another water, such as your tap or a new mix, is named in <a
@@ -78,8 +78,9 @@
 			>
 		{/if}
 	</p>
-	<div class="mt-2 overflow-x-auto" role="region" aria-label="Differences">
+	<Sideways name="Differences" class="mt-2">
 		<table class="w-full max-w-4xl text-sm" data-testid="beside">
+			<caption class="sr-only">The levels of both waters, and by how much they differ</caption>
 			<thead>
 				<tr class="text-faint">
 					<th class="py-1 text-start font-normal" scope="col">Level</th>
@@ -109,7 +110,7 @@
 				{/each}
 			</tbody>
 		</table>
-	</div>
+	</Sideways>
 {:else}
 	<p class="mt-4 max-w-prose">
 		Nothing was read of {nameOf(beside.a)} that {nameOf(beside.b)} is known for. Measure the same levels of both:
