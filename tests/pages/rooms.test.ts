@@ -1,5 +1,14 @@
-import type { Browser, Page } from 'puppeteer-core';
+import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+	countShifts,
+	namelessTables,
+	paleBorders,
+	shifted,
+	sideways,
+	tooSmall,
+	withoutRing
+} from '../support/auditor';
 import { violationsIn } from '../support/axe';
 import { origin } from '../support/house';
 import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from '../support/browser';
@@ -48,89 +57,67 @@ const ROOMS = [
 ];
 const addressOf = (room: string) => origin + (room.startsWith('/') ? room : `/s/${tank}/${room}`);
 
-/** A thumb’s width, px (WCAG 2.2, 2.5.5), less what a browser rounds. */
-const THUMB = 43.5;
-/** Everything that is pressed, chosen or typed into, and is smaller than a thumb: its words and its size. */
-const tooSmall = (page: Page) =>
-	page.evaluate((least) => {
-		const all = document.querySelectorAll<HTMLElement>(
-			'button, select, input:not([type=hidden]), textarea, summary, a.link'
-		);
-		return [...all].flatMap((e) => {
-			if (!e.checkVisibility() || e.closest('.sr-only')) return [];
-			// A mark is hit by its words too.
-			const hit = e.matches('[type=checkbox], [type=radio]') ? (e.closest('label') ?? e) : e;
-			const { width, height } = hit.getBoundingClientRect();
-			const words = (e.getAttribute('aria-label') ?? hit.textContent ?? '').trim().slice(0, 40);
-			return width < least || height < least
-				? [`${words}: ${Math.round(width)} x ${Math.round(height)}`]
-				: [];
-		});
-	}, THUMB);
-
-/** Where a room is wider than its screen: on small ones (WCAG 1.4.10), and with letters twice as large (1.4.4). */
-async function sideways(page: Page): Promise<string[]> {
-	const found: string[] = [];
-	for (const [width, letters] of [
-		[390, 1],
-		[360, 1],
-		[320, 1],
-		[390, 2],
-		[1280, 2]
-	] as const) {
-		await page.setViewport({ ...PHONE, width });
-		await page.evaluate((size) => (document.documentElement.style.fontSize = `${100 * size}%`), letters);
-		// A chart follows a frame later.
-		const fits = page.waitForFunction(
-			(most) => document.documentElement.scrollWidth <= most,
-			{ timeout: 3000 },
-			width
-		);
-		if (!(await fits.catch(() => undefined))) found.push(`${width} px, letters ${letters} times`);
-	}
-	return found;
-}
-
 describe('in every room', () => {
-	it.each(ROOMS)(
-		'%s: a thumb finds everything, nothing scrolls sideways, and axe is silent',
-		async (room) => {
-			const page = await newDevice(browser, PHONE);
-			await visit(page, addressOf(room));
-			expect(await tooSmall(page)).toEqual([]);
-			expect(await violationsIn(page)).toEqual([]);
-			expect(await sideways(page)).toEqual([]);
-			expect(page.wrongs).toEqual([]);
-			await page.browserContext().close();
-		}
-	);
+	const titles = new Map<string, string>();
+	it.each(ROOMS)('%s: holds what no rule of a checker alone can see, and axe is silent', async (room) => {
+		const page = await newDevice(browser, PHONE);
+		await countShifts(page);
+		await visit(page, addressOf(room));
+		expect(await shifted(page)).toEqual([]);
+		const title = await page.title();
+		expect(titles.get(title), title).toBeUndefined();
+		titles.set(title, room);
+		expect(title.startsWith('Long Gallery · ')).toBe(!room.startsWith('/'));
+		expect(await tooSmall(page)).toEqual([]);
+		expect(await namelessTables(page)).toEqual([]);
+		expect(await violationsIn(page)).toEqual([]);
+		expect(await paleBorders(page)).toEqual([]);
+		expect(await withoutRing(page)).toEqual([]);
+		expect(await sideways(page)).toEqual([]);
+		expect(page.wrongs).toEqual([]);
+		await page.browserContext().close();
+	});
 
-	it.each(['readings', 'adjust', 'tank', '/account'])(
-		'%s: whoever goes by keys sees where they are',
-		async (room) => {
-			const page = await newDevice(browser, DESK);
-			await visit(page, addressOf(room));
-			const unseen: string[] = [];
-			for (let i = 0; i < 25; i++) {
-				await page.keyboard.press('Tab');
-				const at = await page.evaluate(() => {
-					const e = document.activeElement as HTMLElement | null;
-					if (!e || e === document.body) return undefined;
-					const held = getComputedStyle(e);
-					const focused = [held.outlineStyle, held.outlineColor, held.boxShadow, held.borderColor].join();
-					const outlined = held.outlineStyle !== 'none' && parseFloat(held.outlineWidth) > 0;
-					e.blur();
-					const left = getComputedStyle(e);
-					const plain = [left.outlineStyle, left.outlineColor, left.boxShadow, left.borderColor].join();
-					e.focus();
-					return outlined || focused !== plain ? undefined : e.outerHTML.slice(0, 80);
-				});
-				if (at) unseen.push(at);
-			}
-			expect(unseen).toEqual([]);
-			await page.browserContext().close();
-		}
-	);
+	it.each([
+		['tank', 'All parameters', 'Fewer parameters'],
+		['trends?of=alkalinity', 'Dosing', 'Dosing'],
+		['readings', 'Alkalinity', 'Alkalinity'],
+		['bench/one?of=nitrate', 'Read from a picture', 'Read from a picture'],
+		['bench/one?of=alkalinity', 'Where the error comes from', 'Where the error comes from']
+	])('%s: Escape folds “%s” in again, and the focus is on what opens it', async (room, opener, then) => {
+		const page = await newDevice(browser, DESK);
+		await visit(page, addressOf(room));
+		const unfolded = () =>
+			page.$$eval('main details[open], main [aria-expanded=true], main [data-testid=eye]', (e) => e.length);
+		const before = await unfolded();
+		await page.evaluate((words) => {
+			const all = [...document.querySelectorAll<HTMLElement>('main button, main summary')];
+			const it = all.find((e) => e.textContent!.trim().startsWith(words))!;
+			it.focus();
+			it.click();
+		}, opener);
+		await page.waitForFunction(
+			(n) =>
+				document.querySelectorAll('main details[open], main [aria-expanded=true], main [data-testid=eye]')
+					.length > n,
+			{},
+			before
+		);
+		await page.keyboard.press('Tab');
+		await page.keyboard.press('Escape');
+		await page.waitForFunction(
+			(n) =>
+				document.querySelectorAll('main details[open], main [aria-expanded=true], main [data-testid=eye]')
+					.length === n,
+			{},
+			before
+		);
+		expect(await page.evaluate(() => document.activeElement?.textContent?.trim())).toMatch(
+			new RegExp(`^${then}`)
+		);
+		expect(page.wrongs).toEqual([]);
+		await page.browserContext().close();
+	});
 });
 
 it('makes a token for the one tank that was ticked, and it opens no other', async () => {

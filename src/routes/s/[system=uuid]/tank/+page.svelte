@@ -183,7 +183,7 @@
 		</form>
 		<h2 class="mt-6" id="waters">Other waters</h2>
 		<p class="text-sm">
-			<a class="text-plum underline" href="/s/{tank.id}/shelf/waters">Set them side by side</a>
+			<a class="link" href="/s/{tank.id}/shelf/waters">Set them side by side</a>
 		</p>
 		<ul class="mt-1 divide-y">
 			{#each data.sources.filter((s) => s.kind !== 'tank') as s (s.id)}
