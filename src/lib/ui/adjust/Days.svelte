@@ -112,7 +112,7 @@
 							</p>
 						</div>
 						{#if step.kind === 'test' && day <= today}
-							<a class="link px-2 text-sm print:hidden" href="/s/{system}/bench/one?of={step.parameter}"
+							<a class="link shrink-0 px-2 text-sm print:hidden" href="/s/{system}/bench/one?of={step.parameter}"
 								>Measure</a
 							>
 						{:else if ontick && mayTick(step) && day <= today}

@@ -100,7 +100,7 @@
 		<span class="flex-1"></span>
 		<Button href="/s/{system.id}/shelf/pour">Add something to pour</Button>
 		<label
-			class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium focus-within:outline-3 focus-within:outline-plum hover:bg-plum-wash"
+			class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium hover:bg-plum-wash"
 		>
 			Import a file of it
 			<input type="file" accept=".json,application/json" class="sr-only" onchange={take} />
@@ -155,7 +155,9 @@
 	.act {
 		display: inline-flex;
 		align-items: center;
+		justify-content: center;
 		min-height: 2.75rem;
+		min-width: 2.75rem;
 		padding: 0 0.6rem;
 		border-radius: 8px;
 		font-size: 0.875rem;

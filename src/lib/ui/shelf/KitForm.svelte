@@ -257,9 +257,7 @@
 			<Button type="submit" class="min-h-14 px-6 text-lg" disabled={busy || flaws.length > 0}
 				>{chartState === 'without' ? 'Put it on the shelf without its chart' : 'Put it on the shelf'}</Button
 			>
-			<label
-				class="link cursor-pointer rounded-lg px-2 text-sm focus-within:outline-3 focus-within:outline-plum"
-			>
+			<label class="link cursor-pointer rounded-lg px-2 text-sm">
 				Import a shared file
 				<input type="file" accept=".json,application/json" class="sr-only" onchange={file} />
 			</label>

@@ -194,7 +194,7 @@
 							<span class="block text-sm leading-snug text-faint">{d.why}</span>
 						</span>
 						<a
-							class="link px-2 text-sm"
+							class="link shrink-0 px-2 text-sm"
 							href="/s/{data.system.id}/bench/one?of={d.parameter}"
 							aria-label="Measure {titleOf(d.parameter).toLowerCase()}">Measure</a
 						>

@@ -168,7 +168,7 @@
 	<Button color="alternative" href="/s/{data.system.id}/shelf/lab">Lab</Button>
 	<Button href="/s/{data.system.id}/shelf/new">Add a kit</Button>
 	<label
-		class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium focus-within:outline-3 focus-within:outline-plum hover:bg-plum-wash"
+		class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium hover:bg-plum-wash"
 	>
 		Import a file
 		<input type="file" accept=".json,application/json" class="sr-only" onchange={take} />

@@ -370,7 +370,7 @@
 					<span class="text-sm text-faint">any XLSX, ODS or CSV you have kept</span>
 				</li>{/if}
 			<li class="py-2">
-				<label class="link cursor-pointer focus-within:outline-3 focus-within:outline-plum"
+				<label class="link cursor-pointer"
 					>Import a book as another tank<input
 						type="file"
 						accept="application/json,.json"

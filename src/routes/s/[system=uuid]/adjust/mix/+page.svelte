@@ -146,7 +146,7 @@
 				>
 			{/each}
 		</fieldset>
-		<Sideways name="Waters" class="mt-2">
+		<Sideways name="What the waters hold" class="mt-2">
 			<table class="w-full text-sm" data-testid="waters">
 				<caption class="sr-only">What each water holds, and what is wanted</caption>
 				<thead>

@@ -78,7 +78,7 @@
 	<div class="mt-3 flex flex-wrap gap-3">
 		<Button onclick={post} disabled={busy}>Draw a sample now, and post it</Button>
 		<label
-			class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium focus-within:outline-3 focus-within:outline-plum hover:bg-plum-wash"
+			class="flex min-h-11 cursor-pointer items-center rounded-lg border px-4 text-sm font-medium hover:bg-plum-wash"
 		>
 			Bring a lab’s sheet (CSV)
 			<input type="file" accept=".csv,.txt,text/csv" class="sr-only" onchange={chosen} data-testid="sheet" />
