@@ -1,4 +1,5 @@
 import compression from 'compression';
+import cors from 'cors';
 import { constants } from 'node:zlib';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { Socket } from 'node:net';
@@ -80,6 +81,21 @@ const compress = compression({
 		!WITH_SECRETS.test(request.url ?? '') && compression.filter(request, response)
 });
 
+/**
+ * Programs on other sites may ask the API where the operator names their sites, with a token and never with somebody’s cookie; by
+ * default none may.
+ */
+const elsewhere = cors({
+	origin: (process.env['TEVRIK_CORS_ORIGINS'] ?? '').split(/[\s,]+/).filter(Boolean),
+	methods: ['GET', 'HEAD', 'PUT', 'POST', 'PATCH', 'DELETE'],
+	allowedHeaders: ['authorization', 'content-type', 'idempotency-key', 'if-none-match'],
+	exposedHeaders: ['etag', 'retry-after', 'ratelimit', 'ratelimit-policy', 'tevrik-now'],
+	maxAge: 3600
+});
+/** A preflight says which method it is for; any other OPTIONS is the application's to answer. */
+const isPreflight = ({ method, headers }: IncomingMessage) =>
+	method === 'OPTIONS' && headers['access-control-request-method'] !== undefined;
+
 /** Every answer, of pages, files and refusals alike, carries the headers; on SIGTERM and Ctrl-C what is under way is finished. */
 async function serve(): Promise<void> {
 	const { handler } = (await import('../app/handler.js' as string)) as {
@@ -94,7 +110,13 @@ async function serve(): Promise<void> {
 		// Whoever asks next on this connection is to ask another process.
 		if (ending) response.setHeader('connection', 'close');
 		if (https) response.setHeader('strict-transport-security', httpsOnly());
-		compress(request as never, response as never, () => handler(request, response));
+		compress(request as never, response as never, () => {
+			const asked = () => handler(request, response);
+			const isOfApi = request.url?.startsWith('/api/') && process.env['TEVRIK_CORS_ORIGINS'];
+			if (isOfApi && (request.method !== 'OPTIONS' || isPreflight(request)))
+				elsewhere(request, response, asked);
+			else asked();
+		});
 	});
 	server.headersTimeout = HEAD_WITHIN;
 	server.requestTimeout = REQUEST_WITHIN;

@@ -1,5 +1,6 @@
 import type { Habits } from '$lib/api/habits';
 import type { IncomingMessage } from 'node:http';
+import type { Limit } from '$lib/server/http/answer';
 import type { Want } from '$lib/server/http/refusals';
 import type { Asker } from '$lib/server/identity/asker';
 
@@ -28,6 +29,8 @@ declare global {
 			message: string;
 			/** Names the entry in the server's log. */
 			id?: string;
+			/** What was asked for too often. */
+			limit?: Limit;
 		}
 	}
 }

@@ -9,11 +9,12 @@ import {
 } from '@sveltejs/kit';
 import { v7 as uuid } from 'uuid';
 import { asApi, problemDetails } from '$lib/server/http/answer';
+import { OPERATIONS } from '$lib/api/operations';
 import { asked } from '$lib/server/http/asked';
 import type { Asker } from '$lib/server/identity/asker';
 import { now } from '$lib/server/clock';
 import { closeDatabase, isFull, isUnavailable, listening, wasAway, wasFull } from '$lib/server/db/connection';
-import { longestBody, withBody } from '$lib/server/http/bodies';
+import { longestBody, withBody, type Body } from '$lib/server/http/bodies';
 import { hasControls, isForeignForm, onlyLooks } from '$lib/server/http/origin';
 import { refusal, sentenceOf, unavailable, type Want } from '$lib/server/http/refusals';
 import { log } from '$lib/server/log';
@@ -36,9 +37,13 @@ const OPEN = [
 	/^\/favicon\.ico$/,
 	/^\/(reset|invite)\/[^/]+$/,
 	/^\/calendar\/[^/]+$/,
-	/^\/api\/v1\/(calc\/[^/]+|openapi\.json|methods\/schema|books\/schema)$/,
-	/^\/api\/v1$/
+	/^\/api\/v1(\/openapi\.json)?$/
 ];
+/** The same of the API, as its document has it. */
+const OPEN_API = new Set(OPERATIONS.flatMap((o) => (o.open ? [`/api/v1${o.path}`] : [])));
+/** A calculation that there is not is told as such, to whoever asks. */
+const isOpen = (path: string): boolean =>
+	OPEN.some((address) => address.test(path)) || OPEN_API.has(path) || path.startsWith('/api/v1/calc/');
 /** The letters every page is set in: they come with the page, so that it is laid out once. */
 const EVERYWHERE = /-latin-wght-normal\./;
 /** Asked by whoever looks after the server, many times a minute: nobody's session is looked up for them. */
@@ -99,10 +104,17 @@ function placeBehind(event: RequestEvent): string {
 }
 
 /** What is still on its way is not waited for. */
-function unread(event: RequestEvent, why: 'too long' | 'too slow' | 'too many', longest: number): Response {
+function unread(
+	event: RequestEvent,
+	why: Extract<Body, { refused: unknown }>['refused'],
+	longest: number
+): Response {
 	const close = { connection: 'close' };
 	if (why === 'too slow')
 		return refusal(event, 408, 'This came too slowly. Nothing of it was saved: send it again.', close);
+	if (why === 'another coding')
+		return refusal(event, 415, 'Bodies are taken as they are, or in gzip.', { 'accept-encoding': 'gzip' });
+	if (why === 'not gzip') return refusal(event, 400, 'This is called gzip, and is not.');
 	return why === 'too many'
 		? refusal(event, 503, 'Too much is being sent here at once. Send this again in a moment.', {
 				...close,
@@ -116,6 +128,13 @@ function unread(event: RequestEvent, why: 'too long' | 'too slow' | 'too many', 
 			);
 }
 
+/** What an address of the API answers, said to whoever asks. */
+async function allowedAt(event: RequestEvent, resolve: Parameters<Handle>[0]['resolve']): Promise<Response> {
+	// No address has an OPTIONS of its own: the refusal names what there is.
+	const allow = (await resolve(event)).headers.get('allow') ?? 'GET, HEAD';
+	return new Response(null, { status: 204, headers: { allow: `${allow}, OPTIONS` } });
+}
+
 async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['resolve']): Promise<Response> {
 	const { locals, url, cookies } = event;
 	if (hasControls(url)) return refusal(event, 400, 'This address holds characters that no address has.');
@@ -124,6 +143,9 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 	locals.theme = cookies.get('theme') === 'night' ? 'night' : 'paper';
 	const api = url.pathname.startsWith('/api/');
 	if (hasTwins(event.request.headers)) return refusal(event, 400, TWINS, { 'clear-site-data': '"cookies"' });
+	if (api && event.route.id === null)
+		return problemDetails(404, 'There is nothing at this address; /api/v1 lists what there is.');
+	if (api && event.request.method === 'OPTIONS') return allowedAt(event, resolve);
 	const bearer = /^Bearer (\S{1,200})$/i.exec(event.request.headers.get('authorization') ?? '')?.[1];
 	if ((bearer === undefined || !api) && isForeignForm(event.request, url))
 		return refusal(event, 403, 'Forms are taken from Tevrik’s own pages only; programs send a token.');
@@ -145,7 +167,7 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 	Object.defineProperty(locals, 'asker', {
 		get: () => asker ?? error(401, 'Sign in first.')
 	});
-	if (!asker && !OPEN.some((address) => address.test(url.pathname))) {
+	if (!asker && !isOpen(url.pathname)) {
 		if (api) {
 			const refused = problemDetails(401, 'Sign in, or send a token.');
 			refused.headers.set('www-authenticate', 'Bearer');
@@ -158,6 +180,8 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 	const body = await withBody(event.request, longest, placeBehind(event));
 	if ('refused' in body) return unread(event, body.refused, longest);
 	const { request } = body;
+	// A program that asks as a browser does is told no page where it went wrong.
+	if (api && url.pathname !== '/api/v1') request.headers.set('accept', 'application/json');
 	event.request = request;
 	const language = languageAsked(event.request.headers.get('accept-language'));
 	locals.habits = { ...(language ? { language } : {}), ...(asker ? await habitsOf(asker) : {}) };

@@ -3,6 +3,7 @@ import addFormats from 'ajv-formats';
 import type { Connection } from 'mysql2/promise';
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { uniform } from '../../src/core/simulate';
 import { SIMULATED_LAB } from '../../src/core/simulate';
@@ -11,6 +12,9 @@ import { NOW, startApplication, type Application } from '../support/application'
 import { demoCookie } from '../support/browser';
 import { tries } from '../support/length';
 import { databaseOf, person, shownOnce, signedUp, sumOf, type Person } from '../support/person';
+
+/** A site that may ask. */
+const FRIEND = 'https://clock.example';
 
 let application: Application;
 let db: Connection;
@@ -22,7 +26,9 @@ let tank: string;
 const known: Record<string, string> = {};
 
 beforeAll(async () => {
-	application = await startApplication();
+	application = await startApplication({
+		environment: { TEVRIK_CORS_ORIGINS: `https://a.example ${FRIEND}` }
+	});
 	const { origin } = application;
 	db = await databaseOf(application.data);
 	owner = person(origin, await demoCookie(origin));
@@ -84,6 +90,14 @@ const filled = (text: string): string =>
 		name === 'new' ? crypto.randomUUID() : (known[name] ?? name)
 	);
 const bodyOf = (example: unknown): unknown => JSON.parse(filled(JSON.stringify(example)));
+/** The same as a form: its parts are text or JSON, its file a file. */
+function formOf(example: unknown): FormData {
+	const form = new FormData();
+	for (const [name, part] of Object.entries(bodyOf(example) as Record<string, unknown>))
+		if (name === 'file') form.append(name, new Blob([String(part)]), 'sheet.csv');
+		else form.append(name, JSON.stringify(part));
+	return form;
+}
 const IDEMPOTENT = { 'idempotency-key': 'walk' };
 
 describe('the API', () => {
@@ -97,12 +111,14 @@ describe('the API', () => {
 				o.path === '/sources/{source}'
 					? `/api/v1/sources/${crypto.randomUUID()}`
 					: `/api/v1${filled(o.path)}`;
-			const made = await owner.send(
-				o.method.toUpperCase(),
-				path,
-				o.example === undefined ? undefined : bodyOf(o.example),
-				o.once ? { 'idempotency-key': o.path } : {}
-			);
+			const made = o.bodyType
+				? await owner.ask(path, { method: 'POST', body: formOf(o.example) })
+				: await owner.send(
+						o.method.toUpperCase(),
+						path,
+						o.example === undefined ? undefined : bodyOf(o.example),
+						o.once ? { 'idempotency-key': o.path } : {}
+					);
 			// Before it is put a method or reading is not there to be got.
 			if (o.method === 'get' && /\{(reading|method|run)\}$/.test(o.path) && made.status === 404) continue;
 			if (o.path.startsWith('/runs/{run}/events') && made.status === 404) continue;
@@ -154,7 +170,8 @@ describe('the API', () => {
 				await owner.json(next);
 			for (const r of page.readings) expect(seen.has(r.id)).toBe(false);
 			page.readings.forEach((r) => seen.add(r.id));
-			next = page.next && `${page.next}&limit=50`;
+			expect(page.readings.length).toBeLessThanOrEqual(50);
+			next = page.next;
 		}
 		const [[counted]] = (await db.query('select count(*) as n from reading where system_id = ?', [
 			tank
@@ -163,6 +180,100 @@ describe('the API', () => {
 		const wrong = await owner.ask(`${at}/readings?limit=9999`);
 		expect([wrong.status, wrong.headers.get('content-type')]).toEqual([422, 'application/problem+json']);
 		expect(await wrong.json()).toMatchObject({ status: 422, problems: [{ path: '/limit' }] });
+	});
+
+	it('refuses as HTTP has it, in problem details, whatever kind of page was asked for', async () => {
+		const asBrowser = { accept: 'text/html' };
+		const told = async (response: Response) => {
+			const said = (await response.json()) as { status: number; detail: string };
+			expect([response.headers.get('content-type'), said.status]).toEqual([
+				'application/problem+json',
+				response.status
+			]);
+			expect(said.detail).toMatch(/^[^<]+$/);
+			return response;
+		};
+		const readings = `/api/v1/systems/${tank}/readings`;
+		for (const path of [
+			'/api/v1/nothing',
+			'/api/v2',
+			`/api/v1/readings/${crypto.randomUUID()}`,
+			'/api/v1/runs/a'
+		])
+			expect((await told(await owner.ask(path, { headers: asBrowser }))).status, path).toBe(404);
+		expect(
+			(await told(await person(application.origin).send('POST', '/api/v1/calc/nothing', {}))).status
+		).toBe(404);
+		const wrongWay = await told(await owner.send('PATCH', readings, {}));
+		expect([wrongWay.status, wrongWay.headers.get('allow')]).toEqual([405, 'GET, POST, HEAD']);
+		const options = await person(application.origin).ask(readings, { method: 'OPTIONS' });
+		expect([options.status, options.headers.get('allow')]).toEqual([204, 'GET, POST, HEAD, OPTIONS']);
+		const [got, head] = await Promise.all(
+			['GET', 'HEAD'].map((method) => owner.ask('/api/v1/systems', { method }))
+		);
+		expect([head!.status, head!.headers.get('etag'), await head!.text()]).toEqual([
+			200,
+			got!.headers.get('etag'),
+			''
+		]);
+		const form = await told(
+			await owner.ask(`/api/v1/events/${known['event']}`, {
+				method: 'PUT',
+				headers: { 'content-type': 'text/plain' },
+				body: '{}'
+			})
+		);
+		expect(form.status).toBe(415);
+		const [lines] = await Promise.all([
+			owner.json<{ lines: unknown[]; next: string }>(
+				`/api/v1/systems/${tank}/lines?limit=3&parameter=calcium`
+			)
+		]);
+		const below = await owner.json<{ lines: unknown[] }>(lines.next);
+		expect([lines.lines.length, below.lines.length]).toEqual([3, 3]);
+		expect(below.lines).not.toEqual(lines.lines);
+	});
+
+	it('takes what is sent in gzip, never more of it than without, and says how much of a share is left', async () => {
+		const send = (body: Uint8Array, coding: string) =>
+			person(application.origin).ask('/api/v1/calc/convert', {
+				method: 'POST',
+				headers: { 'content-type': 'application/json', 'content-encoding': coding },
+				body: body as BodyInit
+			});
+		const request = JSON.stringify(OPERATIONS.find((o) => o.path === '/calc/convert')!.example);
+		const taken = await send(gzipSync(request), 'gzip');
+		expect(taken.status).toBe(200);
+		expect(taken.headers.get('ratelimit-policy')).toMatch(/;q=120;w=60$/);
+		const left = Number(/;r=(\d+);t=\d+$/.exec(taken.headers.get('ratelimit')!)![1]);
+		expect(left).toBeLessThan(120);
+		expect((await send(gzipSync(`${' '.repeat(4_000_000)}${request}`), 'gzip')).status).toBe(413);
+		expect((await send(Buffer.from(request), 'gzip')).status).toBe(400);
+		expect((await send(Buffer.from(request), 'br')).status).toBe(415);
+		let refused: Response;
+		do refused = await send(gzipSync(request), 'gzip');
+		while (refused.status === 200);
+		expect([refused.status, refused.headers.get('ratelimit')]).toEqual([
+			429,
+			expect.stringMatching(/;r=0;t=\d+$/)
+		]);
+		expect(Number(refused.headers.get('retry-after'))).toBeGreaterThan(0);
+	});
+
+	it('is asked from other sites only where the operator names them, and never with a cookie', async () => {
+		const from = (origin: string, method = 'GET') =>
+			fetch(`${application.origin}/api/v1/methods/schema`, {
+				method,
+				headers: { origin, ...(method === 'OPTIONS' ? { 'access-control-request-method': 'GET' } : {}) }
+			});
+		for (const method of ['GET', 'OPTIONS']) {
+			const named = await from(FRIEND, method);
+			expect([named.ok, named.headers.get('access-control-allow-origin')]).toEqual([true, FRIEND]);
+			expect(named.headers.get('access-control-allow-credentials')).toBeNull();
+			expect(
+				(await from('https://else.example', method)).headers.get('access-control-allow-origin')
+			).toBeNull();
+		}
 	});
 
 	it('lets a token do what it may, where it may, until it is revoked', async () => {
@@ -233,7 +344,13 @@ describe('nobody else', () => {
 	];
 
 	/** Every address of the application with the owner's ids in it, and its form actions and methods. */
-	function addresses(): { path: string; method: string; example?: unknown }[] {
+	interface Knock {
+		path: string;
+		method: string;
+		example?: unknown;
+		bodyType?: string;
+	}
+	function addresses(): Knock[] {
 		const pages = files('src/routes', '+page.svelte', '+page.server.ts').map((file) => {
 			const route = file.replace('src/routes', '').replace(/\/\+page\.(svelte|server\.ts)$/, '') || '/';
 			return route
@@ -253,14 +370,17 @@ describe('nobody else', () => {
 		const api = OPERATIONS.map((o) => ({
 			path: `/api/v1${filled(o.path)}`,
 			method: o.method.toUpperCase(),
-			example: o.example ?? (o.body ? {} : undefined)
+			example: o.example ?? (o.body ? {} : undefined),
+			...(o.bodyType ? { bodyType: o.bodyType } : {})
 		}));
-		return [...new Set(pages)].map((path) => ({ path, method: 'GET' })).concat(actions, api);
+		return [...[...new Set(pages)].map((path) => ({ path, method: 'GET' })), ...actions, ...api];
 	}
-	const knock = (who: Person, a: { path: string; method: string; example?: unknown }) =>
-		a.method === 'FORM'
-			? who.form(a.path, { role: 'owner', id: known['reading']!, name: 'Stolen', school: 'natural levels' })
-			: who.send(a.method, a.path, a.example === undefined ? undefined : bodyOf(a.example), IDEMPOTENT);
+	const knock = (who: Person, a: Knock) =>
+		a.bodyType
+			? who.ask(a.path, { method: a.method, body: formOf(a.example) })
+			: a.method === 'FORM'
+				? who.form(a.path, { role: 'owner', id: known['reading']!, name: 'Stolen', school: 'natural levels' })
+				: who.send(a.method, a.path, a.example === undefined ? undefined : bodyOf(a.example), IDEMPOTENT);
 
 	it('gets in as a stranger', async () => {
 		const before = await sumOf(db);

@@ -47,9 +47,10 @@ export interface BookPlace {
 	id: string;
 }
 
+/** `next` is the address of the lines below. */
 export interface BookPage {
 	lines: BookLine[];
-	next: BookPlace | null;
+	next: `/api/v1/${string}` | null;
 }
 
 /** One state a reading was in. */

@@ -453,7 +453,23 @@ export const OPERATIONS: Operation[] = [
 			'Take a sheet in: a form of `file` and `choice` (JSON), with a token or from a page of Tevrik; answers line by line how far it is',
 		body: Type.Object({ file: Type.String(), choice: TakeIn }, { additionalProperties: false }),
 		bodyType: 'multipart/form-data',
-		answers: 'application/x-ndjson'
+		answers: 'application/x-ndjson',
+		example: {
+			file: 'date,calcium\n2026-04-02 20:00,421\n',
+			choice: {
+				id: '{new}',
+				name: 'sheet.csv',
+				separator: ',',
+				layout: {
+					headerRow: 0,
+					decimal: '.',
+					order: 'ymd',
+					hour: 20,
+					columns: [{ kind: 'date' }, { kind: 'value', parameter: 'calcium', unit: 'mg/L' }],
+					units: {}
+				}
+			}
+		}
 	},
 	{
 		method: 'get',

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import type { BookFilter, BookPlace } from './book';
+import type { BookFilter, BookPage, BookPlace } from './book';
 
 const exact = { additionalProperties: false } as const;
 const id = Type.String({ format: 'uuid' });
@@ -47,10 +47,11 @@ export function asked({ before, beforeId, limit: most, ...filter }: BookQuery): 
 	};
 }
 
-/** The query of the page after this one. */
-export function queryAfter(filter: BookFilter, next: BookPlace): string {
-	const query = new URLSearchParams(Object.entries(filter).filter(([, value]) => value !== undefined));
+/** The address of the page after this one: what was asked stays as it was asked; none behind the last. */
+export function addressAfter(path: string, asked: URLSearchParams, next: BookPlace | null): BookPage['next'] {
+	if (!next) return null;
+	const query = new URLSearchParams(asked);
 	query.set('before', next.at);
 	query.set('beforeId', next.id);
-	return query.toString();
+	return `${path as `/api/v1/${string}`}?${query.toString()}`;
 }

@@ -1,7 +1,7 @@
-import { json } from '@sveltejs/kit';
+import { error, json } from '@sveltejs/kit';
 import { createHash } from 'node:crypto';
 import type { Static, TSchema } from 'typebox';
-import { bad, good, type Outcome, type Problem } from '../../../core/problems';
+import { bad, type Outcome, type Problem } from '../../../core/problems';
 import { parseJson } from '../calculate';
 import { parse } from '../validation';
 
@@ -30,6 +30,23 @@ export function problemDetails(status: number, detail: string, more: object = {}
 	);
 }
 
+/** A share of something dear: `most` in `within` seconds, of which `left` are left; more is there in `again` seconds. */
+export interface Limit {
+	name: string;
+	most: number;
+	within: number;
+	left: number;
+	again: number;
+}
+/** The same for programs (draft-ietf-httpapi-ratelimit-headers-10). */
+export const limitFields = ({ name, most, within, left, again }: Limit): Record<string, string> => ({
+	'ratelimit-policy': `"${name}";q=${most};w=${within}`,
+	ratelimit: `"${name}";r=${left};t=${again}`,
+	...(left ? {} : { 'retry-after': String(again) })
+});
+/** What may be had of something dear is used up for now. */
+export const tooOften = (sentence: string, limit: Limit): never => error(429, { message: sentence, limit });
+
 /** An outcome as an HTTP answer: 200 with the value, or 422 with everything that has to be put right. */
 export const answer = (outcome: Outcome<unknown>): Response =>
 	outcome.ok ? json(outcome.value) : refused(outcome.problems);
@@ -42,10 +59,11 @@ export const refused = (problems: Problem[]): Response =>
 	});
 
 /** A request's text where it is JSON by name: a form on a foreign page cannot send that. Its length was looked at on the way in. */
-export async function jsonTextOf(request: Request): Promise<Outcome<string>> {
+export async function jsonTextOf(request: Request): Promise<string> {
 	const type = request.headers.get('content-type') ?? '';
-	if (!/^application\/json\b/i.test(type)) return bad('', 'must be sent with content-type application/json');
-	return good(await request.text());
+	if (!/^application\/json\b/i.test(type))
+		error(415, 'This is taken with content-type application/json only.');
+	return request.text();
 }
 
 /** A request's JSON body as the schema's type. */
@@ -53,8 +71,7 @@ export async function parsedBody<T extends TSchema>(
 	request: Request,
 	schema: T
 ): Promise<Outcome<Static<T>>> {
-	const text = await jsonTextOf(request);
-	const body = text.ok ? parseJson(text.value) : text;
+	const body = parseJson(await jsonTextOf(request));
 	return body.ok ? parse(schema, body.value) : body;
 }
 
@@ -72,11 +89,24 @@ export async function asApi(request: Request, response: Response): Promise<Respo
 	const type = response.headers.get('content-type') ?? '';
 	if (response.status >= 400 && !type.startsWith('application/problem+json')) {
 		const said = type.startsWith('application/json')
-			? ((await response.json()) as { message?: string; id?: string })
+			? ((await response.json()) as App.Error)
 			: { message: await response.text() };
-		return problemDetails(response.status, said.message ?? '', said.id ? { id: said.id } : {});
+		const allowed = response.headers.get('allow');
+		const told = problemDetails(
+			response.status,
+			allowed ? `This address answers ${allowed.replace(/, (\w+)$/, ' and $1')} only.` : said.message,
+			said.id ? { id: said.id } : {}
+		);
+		if (allowed) told.headers.set('allow', allowed);
+		if (said.limit)
+			for (const [name, value] of Object.entries(limitFields(said.limit))) told.headers.set(name, value);
+		return told;
 	}
-	if (request.method !== 'GET' || response.status !== 200 || !type.startsWith('application/json'))
+	if (
+		!['GET', 'HEAD'].includes(request.method) ||
+		response.status !== 200 ||
+		!type.startsWith('application/json')
+	)
 		return response;
 	if (response.headers.has('content-disposition')) return response;
 	const body = await response.text();
@@ -94,5 +124,5 @@ export async function asApi(request: Request, response: Response): Promise<Respo
 		headers.delete('content-length');
 		return new Response(null, { status: 304, headers });
 	}
-	return new Response(body, { status: 200, headers });
+	return new Response(request.method === 'HEAD' ? null : body, { status: 200, headers });
 }

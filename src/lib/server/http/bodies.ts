@@ -1,3 +1,6 @@
+import { promisify } from 'node:util';
+import { gunzip } from 'node:zlib';
+
 /** What a request may bring, bytes: an evening fits a hundred times over. */
 export const LONGEST_BODY = 1_048_576;
 /** Books and sheets of people who may write here, bytes. */
@@ -27,7 +30,8 @@ let underWay = 0;
 const byPlace = new Map<string, number>();
 
 /** What became of a body: all of it is at hand, or why not. */
-export type Body = { request: Request } | { refused: 'too long' | 'too slow' | 'too many' };
+export type Body =
+	{ request: Request } | { refused: 'too long' | 'too slow' | 'too many' | 'not gzip' | 'another coding' };
 
 /**
  * A request with its whole body at hand. Bytes are counted as they come, whatever the header says; what is on its way has a common
@@ -56,12 +60,32 @@ export async function withBody(request: Request, longest: number, place: string)
 			const late = performance.now() - from - AT_FIRST;
 			if (size < (LEAST_SPEED * late) / 1000) return { refused: 'too slow' };
 		}
-		return { request: new Request(request, { body: Buffer.concat(pieces) }) };
+		return unpacked(request, Buffer.concat(pieces), longest);
 	} finally {
 		underWay -= size;
 		const left = byPlace.get(place)! - 1;
 		if (left) byPlace.set(place, left);
 		else byPlace.delete(place);
+	}
+}
+
+const unzip = promisify(gunzip);
+
+/** The same where it was sent in gzip, never longer than what may be sent without. */
+async function unpacked(request: Request, body: Buffer<ArrayBuffer>, longest: number): Promise<Body> {
+	const coding = request.headers.get('content-encoding')?.trim().toLowerCase() ?? 'identity';
+	if (coding === 'identity') return { request: new Request(request, { body }) };
+	if (coding !== 'gzip') return { refused: 'another coding' };
+	const headers = new Headers(request.headers);
+	for (const name of ['content-encoding', 'content-length']) headers.delete(name);
+	try {
+		return {
+			request: new Request(request, { headers, body: await unzip(body, { maxOutputLength: longest }) })
+		};
+	} catch (failure) {
+		return {
+			refused: (failure as { code?: string }).code === 'ERR_BUFFER_TOO_LARGE' ? 'too long' : 'not gzip'
+		};
 	}
 }
 

@@ -1,6 +1,7 @@
 import ipaddr from 'ipaddr.js';
 import { RateLimiterMemory, RateLimiterMySQL, RateLimiterRes } from 'rate-limiter-flexible';
 import { bad, type Outcome } from '../../../core/problems';
+import { tooOften, type Limit } from '../http/answer';
 import { Unavailable, again, databaseName, isUnavailable, callbackPool } from '../db/connection';
 
 /**
@@ -140,30 +141,32 @@ const DEAR = {
 	pictures: new RateLimiterMemory({ points: 120, duration: 3600 }),
 	picturesOfTank: new RateLimiterMemory({ points: 240, duration: 24 * 3600 })
 };
-interface Slow {
-	sentence: string;
-	/** When to come back, s. */
-	seconds: number;
-}
 
-/** Counts one dear thing; nothing where it may be had, else what is said. */
+/** Counts one dear thing: what is left of it, or 429 with what is said where nothing is. */
 async function counted(
 	kind: keyof typeof DEAR,
 	who: string,
 	sentence: (seconds: number) => string
-): Promise<Slow | undefined> {
+): Promise<Limit> {
+	const { points: most, duration: within } = DEAR[kind];
+	const limit = ({ remainingPoints, msBeforeNext }: RateLimiterRes): Limit => ({
+		name: kind,
+		most,
+		within,
+		left: remainingPoints,
+		again: Math.max(1, Math.ceil(msBeforeNext / 1000))
+	});
 	try {
-		await DEAR[kind].consume(who);
-		return undefined;
+		return limit(await DEAR[kind].consume(who));
 	} catch (failure) {
 		if (!(failure instanceof RateLimiterRes)) throw failure;
-		const seconds = Math.max(1, Math.ceil(failure.msBeforeNext / 1000));
-		return { sentence: sentence(seconds), seconds };
+		const used = limit(failure);
+		return tooOften(sentence(used.again), { ...used, left: 0 });
 	}
 }
 
-/** Nothing where one more calculation may be asked; else when to come back. */
-export const mayCalculate = (who: string, known: boolean): Promise<Slow | undefined> =>
+/** One calculation more: what is left of them, or 429. */
+export const mayCalculate = (who: string, known: boolean): Promise<Limit> =>
 	counted(
 		known ? 'calculations' : 'calculationsOfStranger',
 		known ? who : placeOf(who),
@@ -171,11 +174,13 @@ export const mayCalculate = (who: string, known: boolean): Promise<Slow | undefi
 	);
 
 /** The same of plans that have to be made. */
-export const mayAskForPlan = (userId: string): Promise<Slow | undefined> =>
+export const mayAskForPlan = (userId: string): Promise<Limit> =>
 	counted('plans', userId, (seconds) => `Too many plans in a minute. Ask again in ${seconds} s.`);
 
 /** The same of pictures: of a person, and of a tank by whoever sends them. */
-export const mayAddPicture = async (userId: string, systemId: string): Promise<Slow | undefined> =>
-	(await counted('pictures', userId, later)) ?? (await counted('picturesOfTank', systemId, later));
+export async function mayAddPicture(userId: string, systemId: string): Promise<Limit> {
+	await counted('pictures', userId, later);
+	return counted('picturesOfTank', systemId, later);
+}
 const later = (seconds: number): string =>
 	`Too many pictures for now. They wait on this device; the next is taken in ${inWords(1000 * seconds)}.`;

@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { and, asc, desc, eq, gte, inArray, lt, lte, or, sql, type SQL } from 'drizzle-orm';
 import { alias, type MySqlColumn } from 'drizzle-orm/mysql-core';
 import type { Method } from '../../../core/methods';
-import type { BookEvent, BookFilter, BookPage, BookPlace, BookReading, BookRevision } from '../../api/book';
+import type { BookEvent, BookFilter, BookLine, BookPlace, BookReading, BookRevision } from '../../api/book';
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { database, type Connection } from '../db/connection';
 import { event, methodVersion, reading, revision, source, user } from '../db/schema';
@@ -43,6 +43,12 @@ const holds = (words: string | undefined, ...parts: (MySqlColumn | SQL)[]): SQL 
 					})
 			);
 
+/** Some lines of the book, and where those below them begin. */
+interface FoundLines {
+	lines: BookLine[];
+	next: BookPlace | null;
+}
+
 /** A page of the book, newest first: readings and what was done, in one stream. */
 export async function bookPage(
 	asker: Asker,
@@ -50,7 +56,7 @@ export async function bookPage(
 	filter: BookFilter = {},
 	before?: BookPlace,
 	limit = PAGE
-): Promise<BookPage> {
+): Promise<FoundLines> {
 	await mayUse(asker, systemId, 'read');
 	// What is odd among them goes by an estimate, and that by the clock.
 	return ofTank(
@@ -68,7 +74,7 @@ async function findPage(
 	filter: BookFilter,
 	before: BookPlace | undefined,
 	limit: number
-): Promise<BookPage> {
+): Promise<FoundLines> {
 	const db = database();
 	// Whoever looks for a parameter, a kit or what is odd looks for readings.
 	const readingsAlone =

@@ -112,8 +112,9 @@
 							</p>
 						</div>
 						{#if step.kind === 'test' && day <= today}
-							<a class="link shrink-0 px-2 text-sm print:hidden" href="/s/{system}/bench/one?of={step.parameter}"
-								>Measure</a
+							<a
+								class="link shrink-0 px-2 text-sm print:hidden"
+								href="/s/{system}/bench/one?of={step.parameter}">Measure</a
 							>
 						{:else if ontick && mayTick(step) && day <= today}
 							<span class="flex flex-wrap items-center gap-1 print:hidden">

@@ -1,4 +1,4 @@
-import { BookQuery, asked } from '$lib/api/queries';
+import { BookQuery, addressAfter, asked } from '$lib/api/queries';
 import { parsedQuery } from '$lib/server/http/answer';
 import { bookPage } from '$lib/server/stores/book';
 import { kitsFor } from '$lib/server/stores/methods';
@@ -27,8 +27,10 @@ export const load: PageServerLoad = async ({ params, url, locals: { asker } }) =
 		kitsFor(asker),
 		supplementsOf(asker)
 	]);
+	const filtered = new URLSearchParams(Object.entries(filter).filter(([, value]) => value !== undefined));
+	const next = addressAfter(`/api/v1/systems/${params.system}/lines`, filtered, page.next);
 	return {
-		page,
+		page: { lines: page.lines, next },
 		filter,
 		days,
 		sources,

@@ -8,7 +8,6 @@
 	import { PARAMETERS, parameterOf } from '$core/quantities';
 	import { restoring, voiding, voidingReadings } from '$lib/client/commands';
 	import type { BookLine, BookPage, BookReading } from '$lib/api/book';
-	import { queryAfter } from '$lib/api/queries';
 	import { call } from '$lib/client/api';
 	import Correct from '$lib/ui/book/Correct.svelte';
 	import Filters from '$lib/ui/book/Filters.svelte';
@@ -51,10 +50,7 @@
 		asking = true;
 		failed = undefined;
 		const from = data.page;
-		const found = await call<BookPage>(
-			'GET',
-			`/api/v1/systems/${data.system.id}/lines?${queryAfter(data.filter, next)}`
-		);
+		const found = await call<BookPage>('GET', next);
 		asking = false;
 		if (!found.ok) failed = found.problems[0]?.message;
 		else if (from === data.page) older = [...older, found.value];

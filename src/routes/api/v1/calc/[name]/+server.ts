@@ -1,5 +1,7 @@
+import { error } from '@sveltejs/kit';
+import { CALCULATIONS } from '$core/calculations';
 import type { Problem } from '$core/problems';
-import { jsonTextOf, problemDetails, refused } from '$lib/server/http/answer';
+import { jsonTextOf, limitFields, problemDetails, refused } from '$lib/server/http/answer';
 import { mayCalculate } from '$lib/server/identity/attempts';
 import { TooLong, inThread } from '$lib/server/work/pool';
 import type { RequestHandler } from './$types';
@@ -9,21 +11,17 @@ const TRY_AGAIN = 5;
 
 /** A calculation by name, for whoever asks: in a thread of its own, so often a minute, and for so long. */
 export const POST: RequestHandler = async ({ params, request, locals, getClientAddress }) => {
-	const slow = await mayCalculate(locals.known ? locals.asker.userId : getClientAddress(), locals.known);
-	if (slow) {
-		const said = problemDetails(429, slow.sentence);
-		said.headers.set('retry-after', String(slow.seconds));
-		return said;
-	}
+	if (!CALCULATIONS.some((c) => c.name === params.name))
+		error(404, 'There is no calculation of that name; /api/v1 lists those there are.');
+	const left = await mayCalculate(locals.known ? locals.asker.userId : getClientAddress(), locals.known);
 	const text = await jsonTextOf(request);
-	if (!text.ok) return refused(text.problems);
 	try {
 		const { ok, json } = await inThread(locals.known ? 'keepers' : 'strangers', 'calculate', {
 			name: params.name,
-			text: text.value
+			text
 		});
 		return ok
-			? new Response(json, { headers: { 'content-type': 'application/json' } })
+			? new Response(json, { headers: { 'content-type': 'application/json', ...limitFields(left) } })
 			: refused(JSON.parse(json) as Problem[]);
 	} catch (failure) {
 		if (!(failure instanceof TooLong)) throw failure;

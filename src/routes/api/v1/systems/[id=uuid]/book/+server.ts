@@ -1,4 +1,4 @@
-import { bad } from '$core/problems';
+import { error } from '@sveltejs/kit';
 import { answer } from '$lib/server/http/answer';
 import { bookFile } from '$lib/server/archive/book-export';
 import { fileName, streamed } from '$lib/server/http/files';
@@ -15,7 +15,7 @@ export const GET: RequestHandler = async ({ params, locals }) => {
 /** Takes such a file in as a tank under this id; repeating it changes nothing. */
 export const PUT: RequestHandler = async ({ params, request, locals }) => {
 	if (!/^application\/json\b/i.test(request.headers.get('content-type') ?? ''))
-		return answer(bad('', 'must be sent with content-type application/json'));
+		error(415, 'This is taken with content-type application/json only.');
 	const bytes = new Uint8Array(await request.arrayBuffer());
 	return answer(
 		await inThread('files', 'takeBook', { asker: locals.asker, id: params.id, bytes }, [bytes.buffer])

@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { SaveEvent } from '$lib/api/events';
-import { BookQuery, asked, queryAfter } from '$lib/api/queries';
+import { BookQuery, asked, addressAfter } from '$lib/api/queries';
 import { answer, parsedBody, parsedQuery } from '$lib/server/http/answer';
 import { bookPage } from '$lib/server/stores/book';
 import { saveEvent } from '$lib/server/stores/events';
@@ -13,10 +13,7 @@ export const GET: RequestHandler = async ({ params, url, locals }) => {
 	if (!query.ok) return answer(query);
 	const { filter, before, limit } = asked({ ...query.value, lines: 'events' });
 	const page = await bookPage(locals.asker, params.id, filter, before, limit);
-	return json({
-		events: page.lines,
-		next: page.next && `${url.pathname}?${queryAfter({ ...filter, lines: undefined }, page.next)}`
-	});
+	return json({ events: page.lines, next: addressAfter(url.pathname, url.searchParams, page.next) });
 };
 
 /** Keeps an event once for each Idempotency-Key. */

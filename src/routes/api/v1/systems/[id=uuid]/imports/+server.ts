@@ -1,4 +1,4 @@
-import { json } from '@sveltejs/kit';
+import { error, json } from '@sveltejs/kit';
 import { bad } from '$core/problems';
 import { TakeIn } from '$lib/api/imports';
 import type { ImportProgress } from '$lib/api/imports';
@@ -17,6 +17,8 @@ export const GET: RequestHandler = async ({ params, locals }) =>
 
 /** A sheet and how it is meant, as a form of two parts; answers line by line how far it is. */
 export const POST: RequestHandler = async ({ params, request, locals, platform }) => {
+	if (!/^multipart\/form-data\b/i.test(request.headers.get('content-type') ?? ''))
+		error(415, 'A sheet is taken as a form (multipart/form-data) of file and choice.');
 	const form = await request.formData().catch(() => undefined);
 	const file = form?.get('file');
 	if (!form || !(file instanceof File))

@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { BookQuery, asked } from '$lib/api/queries';
+import { BookQuery, addressAfter, asked } from '$lib/api/queries';
 import { answer, parsedQuery } from '$lib/server/http/answer';
 import { bookPage } from '$lib/server/stores/book';
 import type { RequestHandler } from './$types';
@@ -9,5 +9,6 @@ export const GET: RequestHandler = async ({ params, url, locals }) => {
 	const query = parsedQuery(url, BookQuery);
 	if (!query.ok) return answer(query);
 	const { filter, before, limit } = asked(query.value);
-	return json(await bookPage(locals.asker, params.id, filter, before, limit));
+	const page = await bookPage(locals.asker, params.id, filter, before, limit);
+	return json({ lines: page.lines, next: addressAfter(url.pathname, url.searchParams, page.next) });
 };

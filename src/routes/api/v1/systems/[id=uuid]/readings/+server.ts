@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { SaveReading } from '$lib/api/readings';
-import { BookQuery, asked, queryAfter } from '$lib/api/queries';
+import { BookQuery, asked, addressAfter } from '$lib/api/queries';
 import { answer, parsedBody, parsedQuery } from '$lib/server/http/answer';
 import { bookPage } from '$lib/server/stores/book';
 import { saveOnce } from '$lib/server/http/once';
@@ -13,10 +13,7 @@ export const GET: RequestHandler = async ({ params, url, locals }) => {
 	if (!query.ok) return answer(query);
 	const { filter, before, limit } = asked({ ...query.value, lines: 'readings' });
 	const page = await bookPage(locals.asker, params.id, filter, before, limit);
-	return json({
-		readings: page.lines,
-		next: page.next && `${url.pathname}?${queryAfter({ ...filter, lines: undefined }, page.next)}`
-	});
+	return json({ readings: page.lines, next: addressAfter(url.pathname, url.searchParams, page.next) });
 };
 
 /** Saves a reading once for each Idempotency-Key. */
