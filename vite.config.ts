@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import tailwindcss from '@tailwindcss/vite';
 import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
+import { shipped } from './scripts/shipped.ts';
 
 /** Tests of the whole application, one file after another. */
 const whole = {
@@ -54,17 +55,22 @@ const recognition: Plugin = {
 	}
 };
 
+const notes = shipped(['tesseract.js', 'tesseract.js-core', '@tesseract.js-data/eng']);
+
 export default defineConfig({
-	plugins: [tailwindcss(), sveltekit(), oneFrame, recognition],
+	plugins: [tailwindcss(), sveltekit(), oneFrame, recognition, notes.page],
 	// Bundled, it would find another version of its schema library than its own.
 	ssr: { external: ['better-auth'] },
+	worker: { plugins: () => [notes.worker()] },
 	// Inlined assets would be data: addresses, which the Content-Security-Policy forbids.
 	build: {
 		assetsInlineLimit: 0,
 		rolldownOptions: {
 			treeshake: {
+				// Schemas that nothing on a page checks by stay out of it.
+				manualPureFunctions: ['Type', 'oneOf'],
 				// Its button imports its whole index; without this every page would load all of it.
-				moduleSideEffects: [{ test: /node_modules\/flowbite-svelte\//, sideEffects: false }]
+				moduleSideEffects: [{ test: /node_modules\/(flowbite-svelte|typebox)\//, sideEffects: false }]
 			}
 		}
 	},

@@ -51,6 +51,7 @@ async function main(mode: string): Promise<void> {
 		await loadDemo();
 	});
 	process.env['ORIGIN'] ??= `http://${HOST}:${PORT}`;
+	process.env['TEVRIK_NOTICES'] = join(root, 'build/app/client/notices.json');
 	process.env['TEVRIK_WORKER'] = join(root, 'build/bin/worker.mjs');
 	process.env['TEVRIK_PICTURES'] = join(root, 'build/bin/picture-process.mjs');
 	// Bodies are counted by the application, which knows who asks.

@@ -32,7 +32,7 @@ import { HEAD } from '$lib/ui/shell/head';
 
 /** Addresses that answer whoever asks: ways in, what needs no account, and links that carry a secret of their own. */
 const OPEN = [
-	/^\/(signin|signin\/passkey|signup|forgot|theme)$/,
+	/^\/(signin|signin\/passkey|signup|forgot|theme|notices)$/,
 	/^\/\.well-known\/(security\.txt|change-password)$/,
 	/^\/favicon\.ico$/,
 	/^\/(reset|invite)\/[^/]+$/,

@@ -33,6 +33,8 @@ describe('the room Adjust', () => {
 		// What is not sure is not poured for, and says so.
 		expect(await text(page, '[data-testid=says]')).toMatch(/Test it before anything is poured by it/);
 		expect(await text(page, '[data-testid=cautions]')).toMatch(/burns eyes and skin.*vet/);
+		await tabTo(page, /What would the others take/);
+		await page.keyboard.press('Enter');
 		await page.waitForFunction(() =>
 			[...document.querySelectorAll('[data-wish]')].every((e) => /\d pours?/.test(e.textContent!))
 		);

@@ -53,7 +53,9 @@ const ROOMS = [
 	'/account',
 	'/begin',
 	'/tanks',
-	'/mail'
+	'/mail',
+	'/notices',
+	'/api/v1'
 ];
 const addressOf = (room: string) => origin + (room.startsWith('/') ? room : `/s/${tank}/${room}`);
 

@@ -318,6 +318,7 @@ describe('nobody else', () => {
 		'/signup',
 		'/forgot',
 		'/theme',
+		'/notices',
 		'/reset/',
 		'/invite/',
 		'/calendar/',

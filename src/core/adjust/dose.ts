@@ -1,75 +1,10 @@
-import Type from 'typebox';
 import { bad, good, type Outcome } from '../problems';
 import { isQuantity, parameterOf, unitOf } from '../quantities';
 import { SCHOOLS } from '../targets';
 import { compositionOf, type Brings } from './composition';
 import { MOST_PORTIONS, afterPour, portionsOf } from './pour';
-import { CAUTIONS, type Caution } from './salts';
-import { Supplement } from './supplement';
-
-const exact = { additionalProperties: false } as const;
-const above0 = Type.Number({ exclusiveMinimum: 0, maximum: 1e7 });
-const error = Type.Number({ minimum: 0, maximum: 1e7 });
-const word = Type.String({ minLength: 1, maxLength: 40 });
-
-export const Volume = Type.Object({ value: above0, standardUncertainty: error }, exact);
-
-export const DoseRequest = Type.Object(
-	{
-		supplement: Supplement,
-		/** Net, L. */
-		volume: Volume,
-		/** What the level should change by; or `amount`. */
-		change: Type.Optional(Type.Object({ parameter: word, value: above0, unit: word }, exact)),
-		/** mL of a solution, g of a powder. */
-		amount: Type.Optional(above0),
-		/** The most a day animals take, in the parameter's own unit; what schools share where left out. */
-		healthyPerDay: Type.Optional(above0),
-		/** mL or g left, and what goes a day, for how long it lasts. */
-		stock: Type.Optional(error),
-		usedPerDay: Type.Optional(error),
-		/** For what becomes of pH and saturation. */
-		water: Type.Optional(
-			Type.Object(
-				{
-					salinity: Type.Number({ minimum: 19, maximum: 43 }),
-					temperatureC: Type.Number({ minimum: 0, maximum: 40 }),
-					ph: Type.Number({ minimum: 7, maximum: 9 }),
-					alkalinity: Type.Number({ minimum: 1, maximum: 20 }),
-					calcium: Type.Number({ minimum: 100, maximum: 900 })
-				},
-				exact
-			)
-		)
-	},
-	exact
-);
-export type DoseRequest = Type.Static<typeof DoseRequest>;
-
-const Measured = { value: Type.Number(), standardUncertainty: Type.Number(), unit: Type.String() };
-export const DoseResult = Type.Object(
-	{
-		amount: Type.Object(Measured, exact),
-		change: Type.Object({ parameter: Type.String(), ...Measured }, exact),
-		/** What else it does: parameters in their own units; sodium, chloride and sulphate in mg/L. */
-		sideEffects: Type.Array(
-			Type.Object({ parameter: Type.String(), value: Type.Number(), unit: Type.String() }, exact)
-		),
-		/** Days it has to be spread over, and how much on each. */
-		days: Type.Integer(),
-		perDay: Type.Number(),
-		/** Portions a day, hours apart; null: more than can be poured by hand, let a doser or a drip do it. */
-		portions: Type.Union([Type.Integer(), Type.Null()]),
-		/** Right after one portion has mixed, before the water breathes. */
-		afterPortion: Type.Optional(Type.Object({ ph: Type.Number(), omegaAragonite: Type.Number() }, exact)),
-		/** Days the bottle lasts; null where stock or use are not known, or nothing is used. */
-		lastsDays: Type.Union([Type.Number(), Type.Null()]),
-		cost: Type.Union([Type.Number(), Type.Null()]),
-		cautions: Type.Array(Type.Unsafe<Caution>({ type: 'string', enum: [...CAUTIONS] }))
-	},
-	exact
-);
-export type DoseResult = Type.Static<typeof DoseResult>;
+import type { DoseRequest, DoseResult } from './dose-schema';
+import type { Supplement } from './supplement';
 
 /** Where a keeper has not measured: sea water as most keep it. PSU, °C, total scale, dKH, mg/L. */
 export const USUAL_WATER = { salinity: 35, temperatureC: 25, ph: 8.1, alkalinity: 8, calcium: 425 };

@@ -1,6 +1,7 @@
 export * from './blend';
 export * from './composition';
 export * from './dose';
+export * from './dose-schema';
 export * from './formula';
 export * from './label-sentence';
 export * from './plan';

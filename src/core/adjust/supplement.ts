@@ -1,5 +1,6 @@
 import Type from 'typebox';
 import { CAUTIONS, type Caution } from './salts';
+import { oneOf } from '../one-of';
 
 /**
  * `tevrik.supplement/1`: something that is poured to move the water, as keepers share it in a file. Amounts in mL of a solution
@@ -8,8 +9,6 @@ import { CAUTIONS, type Caution } from './salts';
 
 const exact = { additionalProperties: false } as const;
 const name = Type.String({ minLength: 1, maxLength: 120 });
-const oneOf = <T extends string>(...names: readonly T[]) =>
-	Type.Unsafe<T>({ type: 'string', enum: [...names] });
 const above0 = (maximum: number) => Type.Number({ exclusiveMinimum: 0, maximum });
 
 export const Recipe = Type.Object(
@@ -29,7 +28,7 @@ export const Label = Type.Object(
 	{
 		/** “1 mL in 100 L raises 0.25 dKH”. */
 		amount: above0(1e6),
-		unit: oneOf('mL', 'g'),
+		unit: oneOf(['mL', 'g']),
 		waterL: above0(1e6),
 		/** As the bottle says it, in the keeper's typing: what the numbers were read from. */
 		sentence: Type.Optional(Type.String({ maxLength: 300 })),
@@ -51,7 +50,7 @@ export const Supplement = Type.Object(
 		format: Type.Literal('tevrik.supplement/1'),
 		id: Type.String({ minLength: 1, maxLength: 80 }),
 		name,
-		kind: oneOf('solution', 'powder', 'saturated'),
+		kind: oneOf(['solution', 'powder', 'saturated']),
 		composition: Type.Union([
 			Type.Object({ recipe: Type.Union([Recipe, Type.Array(Recipe, { minItems: 1, maxItems: 8 })]) }, exact),
 			Type.Object({ label: Label }, exact)
@@ -59,8 +58,8 @@ export const Supplement = Type.Object(
 		/** Of its strength, as a share; how well label or scale are believed where left out. */
 		relativeError: Type.Optional(Type.Number({ minimum: 0, maximum: 0.5 })),
 		/** What it does to pH where only its label is known. */
-		ph: Type.Optional(oneOf('raises', 'lowers', 'neutral')),
-		cautions: Type.Optional(Type.Array(oneOf<Caution>(...CAUTIONS), { maxItems: 10 })),
+		ph: Type.Optional(oneOf(['raises', 'lowers', 'neutral'])),
+		cautions: Type.Optional(Type.Array(oneOf<Caution>(CAUTIONS), { maxItems: 10 })),
 		/** g in a level spoon of it: ten of them on a scale, and a tenth of that. */
 		spoonG: Type.Optional(above0(500)),
 		/** What a mL or g costs, in the keeper's money. */

@@ -1,5 +1,6 @@
 import Type from 'typebox';
 import { Table } from '../methods';
+import { oneOf } from '../one-of';
 
 const exact = { additionalProperties: false } as const;
 const number = Type.Number({ minimum: -1e6, maximum: 1e6 });
@@ -48,7 +49,7 @@ export const ASKS = [
 ] as const;
 export const ChartAsk = Type.Object(
 	{
-		kind: Type.Unsafe<(typeof ASKS)[number]>({ type: 'string', enum: [...ASKS] }),
+		kind: oneOf(ASKS),
 		/** The line it begins with, counted from 0. */
 		index: Type.Optional(Type.Integer()),
 		/** The value in question: at the chart's end, or with nothing used. */

@@ -1,4 +1,5 @@
 import Type from 'typebox';
+import { oneOf } from '../one-of';
 
 const exact = { additionalProperties: false } as const;
 const value = Type.Number({ minimum: -1e6, maximum: 1e6 });
@@ -44,7 +45,7 @@ export const COLOUR_FLAGS = [
 	'too-few-pixels'
 ] as const;
 export type ColourFlag = (typeof COLOUR_FLAGS)[number];
-const Flag = Type.Unsafe<ColourFlag>({ type: 'string', enum: [...COLOUR_FLAGS] });
+const Flag = oneOf(COLOUR_FLAGS);
 
 export const CASTS = ['none', 'blue', 'warm', 'other'] as const;
 export type Cast = (typeof CASTS)[number];
@@ -87,7 +88,7 @@ export const ColourResult = Type.Object(
 			)
 		),
 		/** The light's own colour. */
-		cast: Type.Unsafe<Cast>({ type: 'string', enum: [...CASTS] }),
+		cast: oneOf(CASTS),
 		/** Colours of the patches in this light made neutral, as the eye would see them by day: #rrggbb. */
 		colours: Type.Array(Type.String())
 	},

@@ -1,6 +1,7 @@
 export * from './check';
 export * from './express';
 export * from './foresight';
+export * from './known';
 export * from './observe';
 export * from './own-chart';
 export { handFor, withHand } from './own-hand';

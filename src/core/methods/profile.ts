@@ -1,4 +1,5 @@
 import Type, { type TSchema } from 'typebox';
+import { oneOf } from '../one-of';
 
 /**
  * `tevrik.method/1`: how one kit or instrument is read, as keepers share it in a file. Amounts in mL, times in
@@ -11,7 +12,6 @@ const fraction = Type.Number({ minimum: 0, maximum: 1 });
 const value = Type.Number({ minimum: -1e6, maximum: 1e6 });
 const name = Type.String({ minLength: 1, maxLength: 120 });
 const word = Type.String({ minLength: 1, maxLength: 40 });
-const oneOf = <T extends string>(...names: T[]) => Type.Unsafe<T>({ type: 'string', enum: names });
 
 export const Table = Type.Object(
 	{
@@ -19,7 +19,7 @@ export const Table = Type.Object(
 		/** Lines of the leaflet's chart: [reading, value]. */
 		points: Type.Array(Type.Tuple([value, value]), { minItems: 2, maxItems: 500 }),
 		/** Syringes only: whether the chart goes by what is left in the syringe or by what was used. */
-		by: Type.Optional(oneOf('left', 'used'))
+		by: Type.Optional(oneOf(['left', 'used']))
 	},
 	exact
 );
@@ -63,7 +63,7 @@ export type Uncertainty = Type.Static<typeof Uncertainty>;
 
 export const Step = Type.Object(
 	{
-		do: oneOf('measure', 'add', 'mix', 'wait', 'titrate', 'match', 'filter', 'dilute', 'rinse', 'read'),
+		do: oneOf(['measure', 'add', 'mix', 'wait', 'titrate', 'match', 'filter', 'dilute', 'rinse', 'read']),
 		text: Type.String({ maxLength: 300 }),
 		seconds: Type.Optional(Type.Number({ minimum: 0, maximum: 86_400 })),
 		within: Type.Optional(Type.Number({ minimum: 0, maximum: 86_400 })),
@@ -83,7 +83,7 @@ export type Step = Type.Static<typeof Step>;
  * Which reading a kit's chart means: `after-drop`, what the keeper reads after the last drop, so that the leaflet's own number stands (the
  * default); `mid-drop`, the middle of the last drop.
  */
-const endPoint = Type.Optional(oneOf('mid-drop', 'after-drop'));
+const endPoint = Type.Optional(oneOf(['mid-drop', 'after-drop']));
 
 const common = {
 	format: Type.Literal('tevrik.method/1'),
@@ -121,7 +121,7 @@ export const SyringeMethod = Type.Object(
 		...common,
 		reads: Type.Literal('syringe'),
 		syringe: Type.Object(
-			{ fillMl: amount(100), graduationMl: amount(10), readAs: oneOf('left', 'used') },
+			{ fillMl: amount(100), graduationMl: amount(10), readAs: oneOf(['left', 'used']) },
 			exact
 		),
 		endPoint,
@@ -163,7 +163,7 @@ export const ShadesMethod = Type.Object(
 			)
 		),
 		/** How the patches are matched: a card beside the vial, a wheel over it, a block that slides. */
-		form: Type.Optional(oneOf('card', 'wheel', 'block'))
+		form: Type.Optional(oneOf(['card', 'wheel', 'block']))
 	},
 	exact
 );
@@ -181,7 +181,7 @@ const shownIn = (step: 'resolution' | 'graduation') =>
 			/** A glass hydrometer: the temperature it is made for, °C. Elsewhere it floats higher or lower. */
 			hydrometerC: Type.Optional(Type.Number({ minimum: 0, maximum: 40 })),
 			/** How it is drawn; a lab's answers come by post. */
-			form: Type.Optional(oneOf('meter', 'refractometer', 'hydrometer', 'thermometer', 'lab'))
+			form: Type.Optional(oneOf(['meter', 'refractometer', 'hydrometer', 'thermometer', 'lab']))
 		},
 		exact
 	);

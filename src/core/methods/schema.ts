@@ -1,28 +1,26 @@
 import Type, { type TObject } from 'typebox';
 import { Method } from './profile';
+import { oneOf } from '../one-of';
+import { DILUTION_VESSELS, WATERS } from './known';
 
 const exact = { additionalProperties: false } as const;
 const seen = Type.Number({ minimum: -1e6, maximum: 1e6 });
 const seenOrBetween = Type.Union([seen, Type.Tuple([seen, seen])]);
 const volume = Type.Number({ exclusiveMinimum: 0, maximum: 1e4 });
 
-/** What volumes for a dilution are drawn with. */
-export const DILUTION_VESSELS = ['syringe-1', 'syringe-5', 'pipette', 'line'] as const;
 /** Sample thinned with purified water before the test, and what both were drawn with. */
 export const Dilution = Type.Object(
 	{
 		sampleMl: volume,
 		waterMl: volume,
-		vessel: Type.Optional(
-			Type.Unsafe<(typeof DILUTION_VESSELS)[number]>({ type: 'string', enum: [...DILUTION_VESSELS] })
-		)
+		vessel: Type.Optional(oneOf(DILUTION_VESSELS))
 	},
 	exact
 );
 export type Dilution = Type.Static<typeof Dilution>;
 const dilution = Type.Optional(Dilution);
 const refills = Type.Optional(Type.Integer({ minimum: 0, maximum: 50 }));
-const count = (maximum: number) => Type.Integer({ minimum: 0, maximum });
+const few = Type.Optional(Type.Integer({ minimum: 0, maximum: 100 }));
 
 /** What a photograph of a syringe said: mL left by the plunger's edge, whatever was kept in the end. */
 export const PlungerSeen = Type.Object(
@@ -67,9 +65,9 @@ export const ByUsed = Type.Object(
 );
 export const ByDrops = Type.Object(
 	{
-		drops: count(10_000),
-		confirming: Type.Optional(count(100)),
-		doubtful: Type.Optional(count(100)),
+		drops: Type.Integer({ minimum: 0, maximum: 10_000 }),
+		confirming: few,
+		doubtful: few,
 		dilution,
 		hand
 	},
@@ -158,9 +156,7 @@ export const Expected = Type.Object(
 );
 export type Expected = Type.Static<typeof Expected>;
 
-/** Waters that are not alike: what each is likely to show differs. */
-export const WATERS = ['tank', 'new mix', 'tap', 'purified', 'reference', 'sea', 'other'] as const;
-const Water = Type.Unsafe<(typeof WATERS)[number]>({ type: 'string', enum: [...WATERS] });
+const Water = oneOf(WATERS);
 export type Water = Type.Static<typeof Water>;
 
 /** What is known of a kit beyond what its method says: from checks with water of known content, and from repeats. In own units. */

@@ -1,4 +1,5 @@
 export * from './hand';
+export * from './hand-schema';
 export * from './pour';
 export * from './staircase';
 export * from './truth';

@@ -1,5 +1,6 @@
 import Type from 'typebox';
 import type { Phase } from './due';
+import { oneOf } from '../one-of';
 
 const exact = { additionalProperties: false } as const;
 const at = Type.String({ format: 'date-time' });
@@ -127,7 +128,7 @@ export type JudgementKind = (typeof KINDS)[number];
 
 export const Judgement = Type.Object(
 	{
-		kind: Type.Unsafe<JudgementKind>({ type: 'string', enum: [...KINDS] }),
+		kind: oneOf(KINDS),
 		parameter: Type.String(),
 		/** 0 harms, 1 acts, 2 watches, 3 is good to know. */
 		rank: Type.Unsafe<0 | 1 | 2 | 3>({ type: 'integer', enum: [0, 1, 2, 3] }),

@@ -2,9 +2,9 @@ import Type from 'typebox';
 import { LIGHTS, type Light } from '../photograph';
 import { COMPARATORS, type Compared } from './growth';
 import { INDICATORS, USUAL_INDICATOR, type Indicator, type Titrated } from './indicators';
+import { oneOf } from '../one-of';
 
 const exact = { additionalProperties: false } as const;
-const oneOf = <T extends string>(names: T[]) => Type.Unsafe<T>({ type: 'string', enum: names });
 const upTo = (maximum: number) => Type.Optional(Type.Number({ minimum: 0, maximum }));
 const rgb = Type.Tuple([Type.Number(), Type.Number(), Type.Number()]);
 

@@ -1,12 +1,11 @@
 import Type from 'typebox';
 import { Hand } from '../../core/methods';
 import { UNITS } from '../../core/quantities';
+import { oneOf } from '../../core/one-of';
 
 const exact = { additionalProperties: false } as const;
-const oneOf = <T extends string>(...names: readonly T[]) =>
-	Type.Unsafe<T>({ type: 'string', enum: [...names] });
 const unitsOf = <K extends keyof typeof UNITS>(quantity: K) =>
-	Type.Optional(oneOf(...UNITS[quantity].map((u) => u.name)));
+	Type.Optional(oneOf(UNITS[quantity].map((u) => u.name)));
 
 /** What a person counts in, where it is not what Tevrik keeps. Stored values stay as they are. */
 export const Units = Type.Object(
@@ -19,10 +18,10 @@ export const Units = Type.Object(
 		phosphate: unitsOf('phosphate'),
 		salinity: unitsOf('salinity'),
 		temperature: unitsOf('temperature'),
-		volume: Type.Optional(oneOf('L', 'US gal', 'UK gal')),
-		length: Type.Optional(oneOf('cm', 'in')),
+		volume: Type.Optional(oneOf(['L', 'US gal', 'UK gal'])),
+		length: Type.Optional(oneOf(['cm', 'in'])),
 		/** What a dose is measured with. */
-		dose: Type.Optional(oneOf('mL', 'g', 'oz'))
+		dose: Type.Optional(oneOf(['mL', 'g', 'oz']))
 	},
 	exact
 );

@@ -2,15 +2,15 @@ import Type from 'typebox';
 import { PARAMETERS, UNITS } from '../../core/quantities';
 import { ASKED, type SheetLayout } from '../../core/formats';
 import type { Separator } from '../sheets/parse';
+import { oneOf } from '../../core/one-of';
 
 const exact = { additionalProperties: false } as const;
-const one = <T extends string>(values: readonly T[]) => Type.Unsafe<T>({ type: 'string', enum: [...values] });
-const parameter = one(PARAMETERS.map((p) => p.id));
-const unit = one([...new Set(Object.values(UNITS).flatMap((list) => list.map((u) => u.name)))]);
+const parameter = oneOf(PARAMETERS.map((p) => p.id));
+const unit = oneOf([...new Set(Object.values(UNITS).flatMap((list) => list.map((u) => u.name)))]);
 
 const Meaning = Type.Union([
 	Type.Object(
-		{ kind: one(['skip', 'date', 'time', 'parameter', 'sort', 'unit', 'water', 'note', 'bound'] as const) },
+		{ kind: oneOf(['skip', 'date', 'time', 'parameter', 'sort', 'unit', 'water', 'note', 'bound'] as const) },
 		exact
 	),
 	Type.Object(
@@ -34,8 +34,8 @@ export const TakeIn = Type.Object(
 			Type.Object(
 				{
 					headerRow: Type.Union([Type.Integer({ minimum: 0, maximum: 100 }), Type.Null()]),
-					decimal: one(['.', ','] as const),
-					order: one(['ymd', 'dmy', 'mdy'] as const),
+					decimal: oneOf(['.', ','] as const),
+					order: oneOf(['ymd', 'dmy', 'mdy'] as const),
 					hour: Type.Integer({ minimum: 0, maximum: 23 }),
 					columns: Type.Array(Meaning, { maxItems: 500 }),
 					leaveOdd: Type.Optional(Type.Boolean()),

@@ -1,13 +1,14 @@
 import Type from 'typebox';
-import { Move, WISHES, type CorrectRequest, type CorrectResult, type Wish } from '../../core/adjust';
+import { Move, WISHES, type CorrectRequest, type CorrectResult } from '../../core/adjust';
 import { CHANGE } from './plan-query';
+import { oneOf } from '../../core/one-of';
 
 const exact = { additionalProperties: false } as const;
 
 /** What a keeper asks of a plan. */
 export const PlanWish = Type.Object(
 	{
-		prefer: Type.Optional(Type.Unsafe<Wish>({ type: 'string', enum: [...WISHES] })),
+		prefer: Type.Optional(oneOf(WISHES)),
 		days: Type.Optional(Type.Integer({ minimum: 3, maximum: 40 })),
 		/** Bottles that are to be left alone, by id. */
 		without: Type.Optional(Type.Array(Type.String({ maxLength: 80 }), { maxItems: 16 })),
@@ -26,7 +27,7 @@ const ONE_MOVE = '[^:,]{1,80}:[0-5]?[0-9]:[0-5]?[0-9](:[0-9]{1,6}([.][0-9]{1,6})
 /** The same in an address: bottles with commas between, moves as bottle:from:to:amount, of a water change as change:from:to. */
 export const PlanQuery = Type.Object(
 	{
-		prefer: Type.Optional(Type.Unsafe<Wish>({ type: 'string', enum: [...WISHES] })),
+		prefer: Type.Optional(oneOf(WISHES)),
 		days: Type.Optional(Type.String({ pattern: '^([3-9]|[123][0-9]|40)$' })),
 		without: Type.Optional(Type.String({ maxLength: 1300 })),
 		noChangeBefore: Type.Optional(Type.String({ pattern: '^(never|[0-9]|[123][0-9]|40)$' })),

@@ -240,4 +240,5 @@
 		</section>
 		<Farewell {wrong} />
 	</div>
+	<p class="mt-6 text-sm"><a class="link" href="/notices">Made with the work of others</a></p>
 </div>

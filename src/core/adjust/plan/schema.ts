@@ -1,14 +1,13 @@
 import Type from 'typebox';
 import { Supplement } from '../supplement';
 import { WISHES } from './wishes';
+import { oneOf } from '../../one-of';
 
 const exact = { additionalProperties: false } as const;
 const word = Type.String({ minLength: 1, maxLength: 40 });
 const value = Type.Number({ minimum: -1e6, maximum: 1e6 });
 const spread = Type.Number({ minimum: 0, maximum: 1e6 });
 const Estimate = Type.Object({ mean: value, standardDeviation: spread }, exact);
-const oneOf = <T extends string>(...names: readonly T[]) =>
-	Type.Unsafe<T>({ type: 'string', enum: [...names] });
 
 /** One parameter as the water has it; everything in `unit`, which is its own unit. */
 export const PlannedParameter = Type.Object(
@@ -105,7 +104,7 @@ export const CorrectRequest = Type.Object(
 		),
 		/** Pours and water changes that the keeper wants on another day: kept as far as animals' limits allow. */
 		moves: Type.Optional(Type.Array(Move, { maxItems: 24 })),
-		prefer: oneOf(...WISHES)
+		prefer: oneOf(WISHES)
 	},
 	exact
 );
@@ -145,19 +144,19 @@ export const PlanStep = Type.Object(
 	{
 		/** Of the plan: 0 is today. */
 		day: Type.Integer(),
-		kind: oneOf(...STEP_KINDS),
+		kind: oneOf(STEP_KINDS),
 		parameter: Type.Optional(Type.String()),
 		supplement: Type.Optional(Type.String()),
 		/** mL or g a day; of salt g, of fresh water and changes L. */
 		amount: Type.Optional(Type.Number()),
-		unit: Type.Optional(oneOf('mL', 'g', 'L', 'mL/day')),
+		unit: Type.Optional(oneOf(['mL', 'g', 'L', 'mL/day'])),
 		portions: Type.Optional(Type.Integer()),
 		/** Calcium and alkalinity are hours apart: one in the morning, one in the evening. */
-		when: Type.Optional(oneOf('morning', 'evening')),
+		when: Type.Optional(oneOf(['morning', 'evening'])),
 		fraction: Type.Optional(Type.Number()),
 		/** What it changes, by parameter, in own units. */
 		changes: Type.Optional(Type.Record(Type.String(), Type.Number())),
-		why: oneOf(...REASONS)
+		why: oneOf(REASONS)
 	},
 	exact
 );
@@ -204,11 +203,11 @@ export const CorrectResult = Type.Object(
 		),
 		/** Day from which a level is in its band; null: not within the plan. */
 		home: Type.Record(Type.String(), Type.Union([Type.Integer(), Type.Null()])),
-		refused: Type.Array(Type.Object({ parameter: Type.String(), why: oneOf(...REFUSALS) }, exact)),
+		refused: Type.Array(Type.Object({ parameter: Type.String(), why: oneOf(REFUSALS) }, exact)),
 		risks: Type.Array(
 			Type.Object(
 				{
-					kind: oneOf(...RISKS),
+					kind: oneOf(RISKS),
 					day: Type.Integer(),
 					parameter: Type.Optional(Type.String()),
 					supplement: Type.Optional(Type.String()),

@@ -1,5 +1,6 @@
 import Type from 'typebox';
-import { exact, error, value, above0, moment, Result, oneOf } from './parts';
+import { exact, error, value, above0, moment, Result } from './parts';
+import { oneOf } from '../../one-of';
 
 const Side = Type.Object(
 	{ value, standardUncertainty: error, repeatability: above0, quantisation: Type.Optional(error) },
@@ -33,7 +34,7 @@ export const CompareResult = Type.Object(
 		difference: Type.Object({ ...Result, interval: Type.Tuple([Type.Number(), Type.Number()]) }, exact),
 		/** Chance that scatter from test to test alone makes as much, and that all that the kits allow themselves does. */
 		chance: Type.Object({ scatter: Type.Number(), kits: Type.Number() }, exact),
-		verdict: oneOf(...DIFFERENCES),
+		verdict: oneOf(DIFFERENCES),
 		/** Where 95 % of single differences lie (Bland & Altman 1986), each limit with its error; from three pairs on. */
 		limits: Type.Optional(
 			Type.Object({ lower: Type.Number(), upper: Type.Number(), standardUncertainty: error }, exact)
@@ -53,11 +54,11 @@ export const CompareResult = Type.Object(
 		/** Pairs in all until a difference as large as this one is told from scatter; null: there is none. */
 		pairsToTell: Type.Union([Type.Integer(), Type.Null()]),
 		/** What tells which is right: one more pair, a reference, or nothing that is needed. */
-		next: oneOf('repeat', 'reference', 'nothing'),
+		next: oneOf(['repeat', 'reference', 'nothing']),
 		/** Beside what is known: zeta of each, and who agrees with it. */
 		known: Type.Optional(
 			Type.Object(
-				{ zetaA: Type.Number(), zetaB: Type.Number(), agrees: oneOf('a', 'b', 'both', 'neither') },
+				{ zetaA: Type.Number(), zetaB: Type.Number(), agrees: oneOf(['a', 'b', 'both', 'neither']) },
 				exact
 			)
 		)

@@ -9,6 +9,3 @@ export const value = Type.Number({ minimum: -1e6, maximum: 1e6 });
 export const above0 = Type.Number({ exclusiveMinimum: 0, maximum: 1e6 });
 export const moment = Type.String({ format: 'date-time' });
 export const Result = { value: Type.Number(), standardUncertainty: error };
-/** One of some words. */
-export const oneOf = <T extends string>(...names: readonly T[]) =>
-	Type.Unsafe<T>({ type: 'string', enum: [...names] });

@@ -1,6 +1,7 @@
 import Type from 'typebox';
 import { READS_BY } from '../sodium-chloride';
-import { exact, error, word, value, above0, moment, Result, oneOf } from './parts';
+import { exact, error, word, value, above0, moment, Result } from './parts';
+import { oneOf } from '../../one-of';
 
 /** One test of water whose content is known: what changes from test to test, and all of its error. */
 const Test = Type.Object(
@@ -30,7 +31,7 @@ export const Weighed = Type.Object(
 		/** Mass share. */
 		purity: Type.Optional(Type.Number({ exclusiveMinimum: 0, maximum: 1 })),
 		/** For salinity by sodium chloride: what the instrument under test goes by. */
-		readsBy: Type.Optional(oneOf(...READS_BY))
+		readsBy: Type.Optional(oneOf(READS_BY))
 	},
 	exact
 );
@@ -89,7 +90,7 @@ export const ReferenceResult = Type.Object(
 		bias: Type.Optional(Type.Object(Result, exact)),
 		/** ISO 13528: the difference over both stated uncertainties. */
 		zeta: Type.Optional(Type.Number()),
-		verdict: oneOf(...VERDICTS),
+		verdict: oneOf(VERDICTS),
 		/** Tests in all until a bias as large as the kit allows itself would be seen; null: this reference cannot tell, however often. */
 		testsToTell: Type.Optional(Type.Union([Type.Integer(), Type.Null()])),
 		/** Of a reading as it is read, before and after; and once the bias is taken off. */
@@ -110,7 +111,7 @@ export const ReferenceResult = Type.Object(
 								value: Type.Number(),
 								/** In sigma of what was to be expected of it by those before. */
 								z: Type.Number(),
-								rule: Type.Optional(oneOf(...RULES))
+								rule: Type.Optional(oneOf(RULES))
 							},
 							exact
 						)
@@ -157,7 +158,7 @@ export const ReferenceContent = Type.Object(
 		}),
 		until: Type.Optional(Type.String({ format: 'date' })),
 		/** Sodium chloride is a salinity for instruments of one kind alone. */
-		readsBy: Type.Optional(oneOf(...READS_BY))
+		readsBy: Type.Optional(oneOf(READS_BY))
 	},
 	exact
 );

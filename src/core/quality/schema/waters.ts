@@ -1,5 +1,6 @@
 import Type from 'typebox';
-import { exact, error, word, value, Result, oneOf } from './parts';
+import { exact, error, word, value, Result } from './parts';
+import { oneOf } from '../../one-of';
 
 const Levels = Type.Record(word, Type.Object({ value, standardUncertainty: error }, exact), {
 	minProperties: 1,
@@ -18,7 +19,7 @@ export type WatersRequest = Type.Static<typeof WatersRequest>;
 export const WatersResult = Type.Object(
 	{
 		/** What b is taken to hold. */
-		against: oneOf('other', 'sea water'),
+		against: oneOf(['other', 'sea water']),
 		salinity: Type.Number(),
 		/** Nobody said its salinity: it is taken for the sea's own. */
 		assumed: Type.Boolean(),

@@ -50,20 +50,22 @@
 	let prices: Partial<Record<Wish, Price>> = $state({});
 	let plans: ReturnType<typeof openPlans> | undefined;
 	async function priceBy(change: Partial<CorrectRequest>) {
-		const made = await plans?.plan({ ...$state.snapshot(data.request), ...change });
+		plans ??= openPlans();
+		const made = await plans.plan({ ...$state.snapshot(data.request), ...change });
 		return made?.ok ? { made: made.value, price: priceOf(data.request, made.value) } : undefined;
 	}
-	onMount(() => {
-		plans = openPlans();
-		const ask = async () => {
-			for (const other of WISHES) {
-				const priced = await priceBy({ prefer: other });
-				if (priced) prices[other] = priced.price;
-			}
-		};
-		if (!data.nothing) void ask();
-		return plans.close;
-	});
+	onMount(() => () => plans?.close());
+	/** The solver is megabytes: it comes once somebody asks. */
+	let comparing = $state(false);
+	async function compare() {
+		// What was pressed goes: the keyboard stays among the wishes.
+		document.querySelector<HTMLElement>('[data-wish][aria-checked=true]')?.focus();
+		comparing = true;
+		for (const other of WISHES) {
+			const priced = await priceBy({ prefer: other });
+			if (priced) prices[other] = priced.price;
+		}
+	}
 
 	/** A glass on another day: days of the plan that is shown, which may be older than the one that is made now. */
 	const movesWith = (step: StepView, to: number) =>
@@ -255,11 +257,16 @@
 									? priceInWords(prices[wish])
 									: prefer === wish
 										? priceInWords(data.view.price)
-										: '…'}</span
+										: comparing
+											? '…'
+											: ''}</span
 							>
 						</button>
 					{/each}
 				</div>
+				{#if !comparing}<button type="button" class="link text-sm print:hidden" onclick={compare}
+						>What would the others take?</button
+					>{/if}
 			{/if}
 			{#if shown.says.some((s) => s.tone === 'brick')}
 				{#each shown.says.filter((s) => s.tone === 'brick') as said (said.text)}
