@@ -28,6 +28,15 @@
 	/** An evening at the bench has the whole screen. */
 	const alone = $derived(room === 'bench' && page.url.searchParams.has('run'));
 
+	/** Paper is white at night too: charts are drawn anew for it. */
+	const paper = {
+		night: false,
+		on: () => (paper.night = document.documentElement.classList.replace('dark', 'on-paper')),
+		off: () => {
+			if (paper.night) document.documentElement.classList.replace('on-paper', 'dark');
+		}
+	};
+
 	onMount(() => {
 		// Tests and pictures wait for this: from here on the page answers.
 		document.documentElement.dataset['ready'] = '';
@@ -39,15 +48,19 @@
 	});
 </script>
 
-<svelte:window onkeydown={foldIn} />
+<svelte:window onkeydown={foldIn} onbeforeprint={paper.on} onafterprint={paper.off} />
 
 <ThemeProvider theme={THEME}>
 	<div class="flex min-h-screen flex-col">
-		<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3"
+		<a
+			href="#main"
+			class="sr-only print:hidden focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3"
 			>To the content</a
 		>
 		<header
-			class="{alone ? 'hidden' : 'flex'} flex-wrap items-center gap-x-3 border-b px-4 py-1 max-sm:gap-x-1"
+			class="{alone
+				? 'hidden'
+				: 'flex'} print:hidden flex-wrap items-center gap-x-3 border-b px-4 py-1 max-sm:gap-x-1"
 		>
 			<a href="/" class="flex min-h-11 min-w-11 items-center gap-2 text-lg font-semibold tracking-tight">
 				<img src="/icon.svg" alt="" class="size-7 shrink-0" />
@@ -89,7 +102,7 @@
 		{#if alone}<Waiting floating />{/if}
 		<div class="flex flex-1">
 			{#if system && !alone}<Rooms {system} />{/if}
-			<main id="main" class="min-w-0 flex-1 {alone ? '' : 'px-4 pt-3 pb-20 md:pb-4'}">
+			<main id="main" class="min-w-0 flex-1 {alone ? '' : 'px-4 pt-3 pb-20 md:pb-4 print:p-0'}">
 				{@render children()}
 			</main>
 		</div>

@@ -1,4 +1,4 @@
-import type { Browser } from 'puppeteer-core';
+import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
 	countShifts,
@@ -9,6 +9,7 @@ import {
 	tooSmall,
 	withoutRing
 } from '../support/auditor';
+import { PARAMETERS } from '../../src/core/quantities';
 import { violationsIn } from '../support/axe';
 import { origin } from '../support/house';
 import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from '../support/browser';
@@ -57,6 +58,8 @@ const ROOMS = [
 	'/notices',
 	'/api/v1'
 ];
+/** 210 mm less a centimetre at each side, px of 1/96 inch. */
+const A4_BETWEEN_MARGINS = 718;
 const addressOf = (room: string) => origin + (room.startsWith('/') ? room : `/s/${tank}/${room}`);
 
 describe('in every room', () => {
@@ -108,6 +111,68 @@ describe('in every room', () => {
 		expect(page.wrongs).toEqual([]);
 		await page.browserContext().close();
 	});
+});
+
+/** How many sheets of paper a page is. */
+const sheets = async (page: Page): Promise<number> =>
+	[
+		...Buffer.from(await page.pdf({ preferCSSPageSize: true, format: 'a4' }))
+			.toString('latin1')
+			.matchAll(/\/Type\s*\/Page\b(?!s)/g)
+	].length;
+
+describe('on paper', () => {
+	it('the summary is one page, with all parameters and a long plan too', async () => {
+		const page = await newDevice(browser, PHONE);
+		await visit(page, addressOf('wall'));
+		expect(await sheets(page)).toBe(1);
+		await page.evaluate((most) => {
+			const rows = document.querySelector('article tbody')!;
+			while (rows.children.length < most) rows.append(rows.firstElementChild!.cloneNode(true));
+			for (const list of document.querySelectorAll('article ul'))
+				for (let i = 0; i < 8; i++) list.append(list.firstElementChild!.cloneNode(true));
+			dispatchEvent(new Event('beforeprint'));
+		}, PARAMETERS.length);
+		expect(await sheets(page)).toBe(1);
+		await page.browserContext().close();
+	});
+
+	it.each(['rack', 'readings', 'trends?of=alkalinity', 'adjust', 'shelf', 'tank'])(
+		'%s: black on white from the night, without header and bar, and as wide as the sheet',
+		async (room) => {
+			const page = await newDevice(browser, DESK);
+			await visit(page, addressOf(room));
+			await (await page.$$('header button')).at(-1)!.click();
+			await page.waitForSelector('html.dark');
+			await page.emulateMediaType('print');
+			await page.setViewport({ width: A4_BETWEEN_MARGINS, height: 1000 });
+			const found = await page.evaluate(() => {
+				const seen = [...document.querySelectorAll<HTMLElement>('body *')].filter(
+					(e) => e.checkVisibility() && !e.closest('svg, canvas')
+				);
+				return {
+					wide: document.documentElement.scrollWidth,
+					bars: seen.filter((e) => e.matches('header, nav, nav *')).length,
+					colours: [...new Set(seen.map((e) => getComputedStyle(e).color))],
+					// A mark that is set is its colour.
+					grounds: [
+						...new Set(
+							seen.filter((e) => !e.matches('input')).map((e) => getComputedStyle(e).backgroundColor)
+						)
+					],
+					paper: getComputedStyle(document.documentElement).backgroundColor
+				};
+			});
+			expect(found).toEqual({
+				wide: A4_BETWEEN_MARGINS,
+				bars: 0,
+				colours: ['rgb(0, 0, 0)'],
+				grounds: ['rgba(0, 0, 0, 0)'],
+				paper: 'rgb(255, 255, 255)'
+			});
+			await page.browserContext().close();
+		}
+	);
 });
 
 it('makes a token for the one tank that was ticked, and it opens no other', async () => {

@@ -12,6 +12,31 @@
 	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
+
+	/** What fits between the margins of an A4 sheet, mm, less what a printer may round away. */
+	const [WIDE, HIGH] = [190, 278];
+	/** How much smaller the sheet has to be to fit on one page: as it is looked at on paper, whatever the screen. */
+	function fitted(sheet: HTMLElement) {
+		const fit = () => {
+			const trial = document.createElement('div');
+			trial.style.cssText =
+				'position:absolute;visibility:hidden;inset:0 auto auto 0;height:0;overflow:hidden';
+			const copy = sheet.cloneNode(true) as HTMLElement;
+			trial.append(copy);
+			document.body.append(trial);
+			let share = 1;
+			for (; share > 0.5; share -= 0.02) {
+				copy.style.cssText = `width:${WIDE / share}mm;max-width:none;padding:0;border:0`;
+				const millimetre = copy.getBoundingClientRect().width / (WIDE / share);
+				if ((copy.offsetHeight * share) / millimetre <= HIGH) break;
+			}
+			trial.remove();
+			sheet.style.setProperty('--fit', share.toFixed(2));
+		};
+		fit();
+		addEventListener('beforeprint', fit);
+		return () => removeEventListener('beforeprint', fit);
+	}
 	const zone = $derived(data.system.timeZone);
 	const rows = $derived(PARAMETERS.filter((p) => data.latest[p.id]?.length));
 </script>
@@ -24,7 +49,7 @@
 	<span class="text-sm text-faint">One page, A4.</span>
 </div>
 <AsOf asOf={data.asOf} timeZone={zone} />
-<article class="sheet">
+<article class="sheet" {@attach fitted}>
 	<header>
 		<strong>{data.system.name}</strong>
 		<span>{figures(volumeFor(data.system.netVolumeL))} {volumeUnit()} · {dateOnly(data.now, zone)}</span>
@@ -179,17 +204,13 @@
 		margin: 8mm;
 	}
 	@media print {
-		:global(header),
-		:global(nav) {
-			display: none !important;
-		}
 		.sheet {
+			zoom: var(--fit, 1);
+			width: calc(190mm / var(--fit, 1));
+			max-width: none;
 			border: 0;
 			padding: 0;
 			overflow: visible;
-		}
-		.sheet header {
-			display: flex !important;
 		}
 	}
 </style>
