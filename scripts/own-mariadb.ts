@@ -24,7 +24,6 @@ export async function openOwnDatabase(folder: string): Promise<OwnDatabase> {
 	const running = await connectAsRoot(home).catch(() => undefined);
 	let pid: number;
 	if (running) {
-		say('a database left from an earlier start is still running; going on with it');
 		pid = pidOf(home);
 		await running.end();
 	} else {

@@ -39,6 +39,7 @@ async function main(mode: string): Promise<void> {
 	if (!process.env['DATABASE_URL']) {
 		refuseSecondStart();
 		own = await openOwnDatabase(folder);
+		if (own.found) say('a database left from an earlier start is still running; going on with it');
 		writeFileSync(lock, String(process.pid));
 		process.env['DATABASE_URL'] = own.url;
 		process.env['TEVRIK_DISK'] = folder;

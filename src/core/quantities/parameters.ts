@@ -170,3 +170,13 @@ export type ParameterId = (typeof PARAMETERS)[number]['id'];
  * @example parameterOf('alkalinity').unit // → 'dKH'
  */
 export const parameterOf = (id: string): Parameter | undefined => PARAMETERS.find((p) => p.id === id);
+
+/**
+ * What a parameter is called within a sentence: small, but a symbol as it is written.
+ *
+ * @example nameInSentence('ph') // → 'pH'
+ */
+export const nameInSentence = (id: string): string => {
+	const title = parameterOf(id)?.title ?? id;
+	return title === title.slice(0, 1).toLowerCase() + title.slice(1) ? title : title.toLowerCase();
+};

@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { createEvents, type EventAttributes } from 'ics';
 import { DateTime } from 'luxon';
-import { parameterOf } from '../../../core/quantities';
+import { nameInSentence } from '../../../core/quantities';
 import { mustBePerson, type Asker } from '../identity/asker';
 import { now } from '../clock';
 import { database } from '../db/connection';
@@ -77,7 +77,7 @@ export async function calendarOf(asker: Asker, says: StepWords): Promise<string>
 			else evenings.push({ day, tests: [d] });
 		}
 		for (const { day, tests } of evenings) {
-			const names = tests.map((t) => parameterOf(t.parameter)?.title.toLowerCase() ?? t.parameter);
+			const names = tests.map((t) => nameInSentence(t.parameter));
 			const start = day.set({ hour: hour!, minute: minute! }).toUTC();
 			events.push({
 				uid: `${id}-${day.toISODate()}@tevrik`,
@@ -87,7 +87,7 @@ export async function calendarOf(asker: Asker, says: StepWords): Promise<string>
 				startInputType: 'utc',
 				startOutputType: 'utc',
 				duration: { minutes: 45 },
-				productId: 'tevrik',
+				productId: PRODUCT,
 				calName: 'Tevrik'
 			});
 		}
@@ -119,7 +119,7 @@ export async function calendarOf(asker: Asker, says: StepWords): Promise<string>
 				startInputType: 'utc',
 				startOutputType: 'utc',
 				duration: { minutes: 15 },
-				productId: 'tevrik',
+				productId: PRODUCT,
 				calName: 'Tevrik'
 			});
 		}
@@ -130,4 +130,6 @@ export async function calendarOf(asker: Asker, says: StepWords): Promise<string>
 	return value;
 }
 
-const EMPTY = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:tevrik', 'END:VCALENDAR', ''].join('\r\n');
+/** Who made it, as a formal public identifier (ISO 9070), which RFC 5545 (3.7.3) asks for. */
+const PRODUCT = '-//Tevrik//Tevrik 1//EN';
+const EMPTY = ['BEGIN:VCALENDAR', 'VERSION:2.0', `PRODID:${PRODUCT}`, 'END:VCALENDAR', ''].join('\r\n');
