@@ -1,4 +1,4 @@
-import Ajv, { type ValidateFunction } from 'ajv';
+import Ajv2020, { type ValidateFunction } from 'ajv/dist/2020.js';
 import addFormats from 'ajv-formats';
 import type { Connection } from 'mysql2/promise';
 import { readFileSync, readdirSync } from 'node:fs';
@@ -471,7 +471,7 @@ describe('malformed requests', () => {
 			const authorization = `Bearer ${shownOnce(await made.text(), 'token')}`;
 			const random = uniform(20_26);
 			const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
-			const ajv = new Ajv({ strict: false, discriminator: true });
+			const ajv = new Ajv2020({ strict: false });
 			addFormats(ajv);
 			const operations = Object.entries(document.paths).flatMap(([path, methods]) =>
 				Object.entries(methods).map(([method, o]) => {
@@ -481,7 +481,8 @@ describe('malformed requests', () => {
 						method,
 						o,
 						check: content && ajv.compile(content.schema),
-						example: content?.example
+						// By name, so that it is of what is there.
+						example: OPERATIONS.find((known) => known.path === path && known.method === method)?.example
 					};
 				})
 			);

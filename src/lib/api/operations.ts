@@ -36,6 +36,10 @@ export interface Operation {
 	bodyType?: 'multipart/form-data';
 	/** Needs an Idempotency-Key. */
 	once?: true;
+	/** How often it may be asked has a limit. */
+	shared?: true;
+	/** What the answer holds. */
+	result?: TSchema;
 	/** What the answer is, where it is not JSON. */
 	answers?: 'text/csv' | 'application/x-ndjson' | 'image/jpeg' | typeof XLSX;
 	/** A body that is accepted; {system}, {source}, {methodVersion}, {method}, {reading}, {now} and {new} stand for ids and moments. */
@@ -54,13 +58,15 @@ const example = {
 };
 
 export const OPERATIONS: Operation[] = [
-	...CALCULATIONS.map(({ name, title, request }): Operation => ({
+	...CALCULATIONS.map(({ name, title, request, result }): Operation => ({
 		method: 'post',
 		path: `/calc/${name}`,
 		group: 'Calculations',
 		summary: title,
 		open: true,
 		body: request,
+		result,
+		shared: true,
 		example: CALCULATION_EXAMPLES[name]
 	})),
 	{ method: 'get', path: '/habits', group: 'People', summary: 'Units, language and hours as you chose them' },
@@ -271,6 +277,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/photos/{photo}',
+		shared: true,
 		group: 'Readings',
 		summary: 'Keep the picture a reading was taken from: written anew, without place or device data',
 		body: SavePhoto,
@@ -335,6 +342,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/plan',
+		shared: true,
 		group: 'Adjust',
 		summary: 'The plan that brings the water home as it is known now, and the one that is followed',
 		query: PlanQuery
@@ -342,6 +350,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/plans/{plan}',
+		shared: true,
 		group: 'Adjust',
 		summary: 'Make a plan and follow it, in place of the one before',
 		body: SavePlan,
