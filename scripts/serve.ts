@@ -83,12 +83,21 @@ const compress = compression({
 		!WITH_SECRETS.test(request.url ?? '') && compression.filter(request, response)
 });
 
+/** Sites as a browser names them: without a path, whatever the operator wrote behind. */
+function friends(): string[] {
+	const named = (process.env['TEVRIK_CORS_ORIGINS'] ?? '').split(/[\s,]+/).filter(Boolean);
+	const wrong = named.find((site) => !URL.canParse(site));
+	if (wrong !== undefined)
+		fail(new Failure(`TEVRIK_CORS_ORIGINS names sites as https://clock.example, not “${wrong}”.`));
+	return named.map((site) => new URL(site).origin);
+}
+
 /**
  * Programs on other sites may ask the API where the operator names their sites, with a token and never with somebody’s cookie; by
  * default none may.
  */
 const elsewhere = cors({
-	origin: (process.env['TEVRIK_CORS_ORIGINS'] ?? '').split(/[\s,]+/).filter(Boolean),
+	origin: friends(),
 	methods: ['GET', 'HEAD', 'PUT', 'POST', 'PATCH', 'DELETE'],
 	allowedHeaders: ['authorization', 'content-type', 'idempotency-key', 'if-none-match'],
 	exposedHeaders: ['etag', 'retry-after', 'ratelimit', 'ratelimit-policy', 'tevrik-now'],

@@ -132,7 +132,8 @@ function unread(
 async function allowedAt(event: RequestEvent, resolve: Parameters<Handle>[0]['resolve']): Promise<Response> {
 	// No address has an OPTIONS of its own: the refusal names what there is.
 	const allow = (await resolve(event)).headers.get('allow') ?? 'GET, HEAD';
-	return new Response(null, { status: 204, headers: { allow: `${allow}, OPTIONS` } });
+	const all = [...new Set([...allow.split(', '), 'OPTIONS'])].join(', ');
+	return new Response(null, { status: 204, headers: { allow: all } });
 }
 
 async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['resolve']): Promise<Response> {

@@ -27,7 +27,7 @@ const known: Record<string, string> = {};
 
 beforeAll(async () => {
 	application = await startApplication({
-		environment: { TEVRIK_CORS_ORIGINS: `https://a.example ${FRIEND}` }
+		environment: { TEVRIK_CORS_ORIGINS: `https://a.example ${FRIEND}/` }
 	});
 	const { origin } = application;
 	db = await databaseOf(application.data);

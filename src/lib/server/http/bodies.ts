@@ -1,6 +1,3 @@
-import { promisify } from 'node:util';
-import { gunzip } from 'node:zlib';
-
 /** What a request may bring, bytes: an evening fits a hundred times over. */
 export const LONGEST_BODY = 1_048_576;
 /** Books and sheets of people who may write here, bytes. */
@@ -40,13 +37,17 @@ export type Body =
 export async function withBody(request: Request, longest: number, place: string): Promise<Body> {
 	if (!request.body) return { request };
 	if (Number(request.headers.get('content-length') ?? 0) > longest) return { refused: 'too long' };
+	const coding = request.headers.get('content-encoding')?.trim().toLowerCase() ?? 'identity';
+	if (coding !== 'identity' && coding !== 'gzip') return { refused: 'another coding' };
 	const others = byPlace.get(place) ?? 0;
 	if (others >= MOST_OF_A_PLACE || underWay >= MOST_UNDER_WAY) return { refused: 'too many' };
 	byPlace.set(place, others + 1);
 	const pieces: Uint8Array[] = [];
 	let size = 0;
 	const from = performance.now();
-	const reader = request.body.getReader();
+	// What was packed is counted as it unfolds: a little of it can become very much.
+	const unfolding = coding === 'gzip' ? new DecompressionStream('gzip') : undefined;
+	const reader = (unfolding ? request.body.pipeThrough(unfolding) : request.body).getReader();
 	try {
 		for (;;) {
 			const next = await within(STALLED, reader.read());
@@ -60,32 +61,18 @@ export async function withBody(request: Request, longest: number, place: string)
 			const late = performance.now() - from - AT_FIRST;
 			if (size < (LEAST_SPEED * late) / 1000) return { refused: 'too slow' };
 		}
-		return unpacked(request, Buffer.concat(pieces), longest);
+		const headers = new Headers(request.headers);
+		if (unfolding) for (const name of ['content-encoding', 'content-length']) headers.delete(name);
+		return { request: new Request(request, { headers, body: Buffer.concat(pieces) }) };
+	} catch (failure) {
+		if (unfolding && String((failure as { code?: unknown }).code).startsWith('Z_'))
+			return { refused: 'not gzip' };
+		throw failure;
 	} finally {
 		underWay -= size;
 		const left = byPlace.get(place)! - 1;
 		if (left) byPlace.set(place, left);
 		else byPlace.delete(place);
-	}
-}
-
-const unzip = promisify(gunzip);
-
-/** The same where it was sent in gzip, never longer than what may be sent without. */
-async function unpacked(request: Request, body: Buffer<ArrayBuffer>, longest: number): Promise<Body> {
-	const coding = request.headers.get('content-encoding')?.trim().toLowerCase() ?? 'identity';
-	if (coding === 'identity') return { request: new Request(request, { body }) };
-	if (coding !== 'gzip') return { refused: 'another coding' };
-	const headers = new Headers(request.headers);
-	for (const name of ['content-encoding', 'content-length']) headers.delete(name);
-	try {
-		return {
-			request: new Request(request, { headers, body: await unzip(body, { maxOutputLength: longest }) })
-		};
-	} catch (failure) {
-		return {
-			refused: (failure as { code?: string }).code === 'ERR_BUFFER_TOO_LARGE' ? 'too long' : 'not gzip'
-		};
 	}
 }
 
