@@ -1,14 +1,8 @@
 import { nth } from '../nth';
 import type { Method, Step } from '../methods';
 import { stepsOf, type EveningStep } from './from-method';
+import type { Mark, StepMark } from './mark';
 import type { BeginEvent, RunEvent, RunTest, TakenReading } from './events';
-
-/** What was done otherwise than the method says. Seconds. */
-export type Mark =
-	| { kind: 'skipped' }
-	| { kind: 'short'; seconds: number; of: number }
-	| { kind: 'late'; seconds: number }
-	| { kind: 'early'; seconds: number; of: number };
 
 /** One step as it was done; instants in ms. */
 export interface DoneStep {
@@ -219,9 +213,6 @@ export interface Conduct {
 	end: string;
 	marks: Mark[];
 }
-
-/** A mark and the step it belongs to. */
-export type StepMark = Mark & Pick<Conduct, 'act' | 'label'>;
 
 export const marksOf = (conduct: Conduct[]): StepMark[] =>
 	conduct.flatMap(({ act, label, marks }) => marks.map((m) => ({ ...m, act, label })));

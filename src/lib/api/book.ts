@@ -1,31 +1,44 @@
-import type { RawReading } from '../../core/methods';
-import type { WaterEvent } from '../../core/trend';
-import type { Reading } from './readings';
+import Type from 'typebox';
+import { Method, RawReading } from '../../core/methods';
+import { WaterEvent } from '../../core/trend';
+import { exact, id, moment, orNull } from './parts';
+import { Photo } from './photos';
+import { Reading, Said } from './readings';
 
 /** A reading as a line of the book. */
-export interface BookReading extends Reading {
-	line: 'reading';
-	sourceName: string;
-	sourceKind: string;
-	by: string;
-	methodVersionId: string;
-	takenAwayId: string | null;
-	/** Why it is as it is: of a correction or a void. */
-	reason: string | null;
-	imported: boolean;
-}
+export const BookReading = Type.Object(
+	{
+		...Reading.properties,
+		line: Type.Literal('reading'),
+		sourceName: Type.String(),
+		sourceKind: Type.String(),
+		by: Type.String(),
+		methodVersionId: id,
+		takenAwayId: orNull(id),
+		/** Why it is as it is: of a correction or a void. */
+		reason: orNull(Type.String()),
+		imported: Type.Boolean()
+	},
+	exact
+);
+export type BookReading = Type.Static<typeof BookReading>;
 
 /** Something that was done to the tank, as a line of the book. */
-export interface BookEvent {
-	line: 'event';
-	id: string;
-	takenAt: string;
-	event: WaterEvent;
-	by: string;
-	voided: boolean;
-	reason: string | null;
-}
-export type BookLine = BookReading | BookEvent;
+export const BookEvent = Type.Object(
+	{
+		line: Type.Literal('event'),
+		id,
+		takenAt: moment,
+		event: WaterEvent,
+		by: Type.String(),
+		voided: Type.Boolean(),
+		reason: orNull(Type.String())
+	},
+	exact
+);
+export type BookEvent = Type.Static<typeof BookEvent>;
+export const BookLine = Type.Union([BookReading, BookEvent]);
+export type BookLine = Type.Static<typeof BookLine>;
 
 /** What is asked of the book; everything left out is not asked for. */
 export interface BookFilter {
@@ -54,19 +67,25 @@ export interface BookPage {
 }
 
 /** One state a reading was in. */
-export interface BookRevision {
-	revision: number;
-	at: string;
-	by: string;
-	methodName: string;
-	raw: RawReading;
-	qualifier: Reading['qualifier'];
-	value: number | null;
-	standardUncertainty: number | null;
-	interval: [number | null, number | null];
-	unit: string;
-	takenAt: string | null;
-	voided: boolean;
-	reason: string | null;
-	calculation: string;
-}
+export const BookRevision = Type.Object(
+	{
+		revision: Type.Integer(),
+		at: moment,
+		by: Type.String(),
+		methodName: Type.String(),
+		raw: RawReading,
+		...Said,
+		takenAt: orNull(moment),
+		voided: Type.Boolean(),
+		reason: orNull(Type.String()),
+		calculation: Type.String()
+	},
+	exact
+);
+export type BookRevision = Type.Static<typeof BookRevision>;
+
+/** A reading with the method it was made with, every state it was in and the pictures beside it. */
+export const ReadingInFull = Type.Object(
+	{ ...Reading.properties, method: Method, revisions: Type.Array(BookRevision), photos: Type.Array(Photo) },
+	exact
+);

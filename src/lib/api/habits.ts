@@ -2,8 +2,8 @@ import Type from 'typebox';
 import { Hand } from '../../core/methods';
 import { UNITS } from '../../core/quantities';
 import { oneOf } from '../../core/one-of';
+import { exact } from './parts';
 
-const exact = { additionalProperties: false } as const;
 const unitsOf = <K extends keyof typeof UNITS>(quantity: K) =>
 	Type.Optional(oneOf(UNITS[quantity].map((u) => u.name)));
 

@@ -3,8 +3,8 @@ import { PARAMETERS, UNITS } from '../../core/quantities';
 import { ASKED, type SheetLayout } from '../../core/formats';
 import type { Separator } from '../sheets/parse';
 import { oneOf } from '../../core/one-of';
+import { exact, id, moment } from './parts';
 
-const exact = { additionalProperties: false } as const;
 const parameter = oneOf(PARAMETERS.map((p) => p.id));
 const unit = oneOf([...new Set(Object.values(UNITS).flatMap((list) => list.map((u) => u.name)))]);
 
@@ -27,7 +27,7 @@ const Meaning = Type.Union([
 export const TakeIn = Type.Object(
 	{
 		/** Made by the client: sending it again changes nothing. */
-		id: Type.String({ format: 'uuid' }),
+		id: id,
 		name: Type.String({ minLength: 1, maxLength: 200 }),
 		separator: Type.Unsafe<Separator>({ type: 'string', enum: [',', ';', '\t', '|'] }),
 		layout: Type.Unsafe<SheetLayout>(
@@ -49,20 +49,30 @@ export const TakeIn = Type.Object(
 );
 export type TakeIn = Type.Static<typeof TakeIn>;
 
+const count = Type.Integer({ minimum: 0 });
 /** How far an import is; one a line while it runs. */
-export type ImportProgress =
-	| { kind: 'progress'; done: number; of: number }
-	| { kind: 'done'; id: string; added: number; known: number; refused: number; notes: number }
-	| { kind: 'failed'; message: string };
+export const ImportProgress = Type.Union([
+	Type.Object({ kind: Type.Literal('progress'), done: count, of: count }, exact),
+	Type.Object(
+		{ kind: Type.Literal('done'), id, added: count, known: count, refused: count, notes: count },
+		exact
+	),
+	Type.Object({ kind: Type.Literal('failed'), message: Type.String() }, exact)
+]);
+export type ImportProgress = Type.Static<typeof ImportProgress>;
 
 /** A file that was taken in. */
-export interface TakenFile {
-	id: string;
-	at: string;
-	name: string;
-	by: string;
-	added: number;
-	known: number;
-	refused: number;
-	takenBack: boolean;
-}
+export const TakenFile = Type.Object(
+	{
+		id,
+		at: moment,
+		name: Type.String(),
+		by: Type.String(),
+		added: count,
+		known: count,
+		refused: count,
+		takenBack: Type.Boolean()
+	},
+	exact
+);
+export type TakenFile = Type.Static<typeof TakenFile>;

@@ -1,40 +1,67 @@
 import Type from 'typebox';
+import { exact, id, moment, orNull } from './parts';
 
 /** A lab's sheet as text, CSV. */
-export const TakeLabSheet = Type.Object(
-	{ text: Type.String({ minLength: 1, maxLength: 200_000 }) },
-	{ additionalProperties: false }
-);
+export const TakeLabSheet = Type.Object({ text: Type.String({ minLength: 1, maxLength: 200_000 }) }, exact);
 export type TakeLabSheet = Type.Static<typeof TakeLabSheet>;
 
 /** What was taken in of a sheet. */
-export interface TakenLabSheet {
-	lab: string;
-	sample: string | null;
-	drawn: string;
-	/** The readings made of it, by id. */
-	readings: { id: string; parameter: string }[];
-	/** By the sheet's line from 1. */
-	refused: { line: number; reason: string }[];
-}
+export const TakenLabSheet = Type.Object(
+	{
+		lab: Type.String(),
+		sample: orNull(Type.String()),
+		drawn: moment,
+		/** The readings made of it, by id. */
+		readings: Type.Array(Type.Object({ id, parameter: Type.String() }, exact)),
+		/** By the sheet's line from 1. */
+		refused: Type.Array(Type.Object({ line: Type.Integer(), reason: Type.String() }, exact))
+	},
+	exact
+);
+export type TakenLabSheet = Type.Static<typeof TakenLabSheet>;
 
-/** A sample on its way to a lab, or the lab's answer, beside what kits said of the same water. In own units. */
-export interface LabSample {
-	id: string;
-	lab: string;
-	drawn: string;
-	results: {
-		parameter: string;
-		unit: string;
-		value: number;
-		standardUncertainty: number;
-		/** Of a difference as large by the errors of both alone. */
-		kits: { name: string; value: number; standardUncertainty: number; chance: number }[];
-	}[];
-}
-export interface Labs {
-	/** Newest first. */
-	answers: LabSample[];
-	/** At the simulated lab: what was posted and has not been fetched, with the day its sheet is back. */
-	posted: { id: string; lab: string; sample: string; drawn: string; back: string }[];
-}
+/** A lab's answer beside what kits said of the same water. In own units. */
+export const LabSample = Type.Object(
+	{
+		id,
+		lab: Type.String(),
+		drawn: moment,
+		results: Type.Array(
+			Type.Object(
+				{
+					parameter: Type.String(),
+					unit: Type.String(),
+					value: Type.Number(),
+					standardUncertainty: Type.Number(),
+					kits: Type.Array(
+						Type.Object(
+							{
+								name: Type.String(),
+								value: Type.Number(),
+								standardUncertainty: Type.Number(),
+								/** Of a difference as large by the errors of both alone. */
+								chance: Type.Number()
+							},
+							exact
+						)
+					)
+				},
+				exact
+			)
+		)
+	},
+	exact
+);
+export type LabSample = Type.Static<typeof LabSample>;
+export const Labs = Type.Object(
+	{
+		/** Newest first. */
+		answers: Type.Array(LabSample),
+		/** At the simulated lab: what was posted and has not been fetched, with the day its sheet is back. */
+		posted: Type.Array(
+			Type.Object({ id, lab: Type.String(), sample: Type.String(), drawn: moment, back: moment }, exact)
+		)
+	},
+	exact
+);
+export type Labs = Type.Static<typeof Labs>;

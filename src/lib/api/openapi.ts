@@ -1,8 +1,72 @@
+import type { TSchema } from 'typebox';
 import { v5 as uuid } from 'uuid';
+import { CorrectRequest, CorrectResult, Supplement } from '../../core/adjust';
+import { Book } from '../../core/formats';
+import { Method, RawReading, ReadingRequest, ReadingResult } from '../../core/methods';
+import { ReferenceResult, WatersResult } from '../../core/quality';
+import { PhotoMarks } from '../../core/picture';
+import { RunEvent, StepMark } from '../../core/run';
+import { WaterEvent } from '../../core/trend';
+import { BookEvent, BookReading, BookRevision, ReadingInFull } from './book';
+import { TankEvent } from './events';
+import { Habits } from './habits';
+import { TakenFile } from './imports';
+import { Labs } from './labs';
+import { KnownMethod } from './methods';
+import { Saved } from './parts';
+import { Photo } from './photos';
+import { PlanWish, Planned } from './plans';
+import { Check, Proof } from './proof';
+import { Reading } from './readings';
+import { ShelfSupplement } from './supplements';
+import { Source, Tank, TankInFull } from './systems';
 import { OPERATIONS, type Operation } from './operations';
 
 const JSON_TYPE = 'application/json';
-/** Components by name: schemas that several operations share are said once. */
+/** Schemas that several operations share: said once, and what a generated client calls its types. */
+const SHARED: Record<string, TSchema> = {
+	Book,
+	BookEvent,
+	BookReading,
+	BookRevision,
+	Check,
+	CorrectRequest,
+	CorrectResult,
+	Habits,
+	KnownMethod,
+	Labs,
+	Method,
+	Photo,
+	PhotoMarks,
+	PlanWish,
+	Planned,
+	Proof,
+	RawReading,
+	Reading,
+	ReadingRequest,
+	ReadingResult,
+	ReadingInFull,
+	ReferenceResult,
+	RunEvent,
+	Saved,
+	ShelfSupplement,
+	Source,
+	StepMark,
+	Supplement,
+	Tank,
+	TankEvent,
+	TankInFull,
+	TakenFile,
+	WaterEvent,
+	WatersResult
+};
+/** A schema is known again by its inside, which it keeps where it is optional elsewhere. */
+const insideOf = (schema: object): unknown => {
+	const { properties, anyOf, oneOf } = schema as Record<string, unknown>;
+	return properties ?? anyOf ?? oneOf;
+};
+const names = new Map(Object.entries(SHARED).map(([name, schema]) => [insideOf(schema), name]));
+
 const problem = {
 	type: 'object',
 	required: ['type', 'title', 'status', 'detail', 'error'],
@@ -23,10 +87,30 @@ const problem = {
 	}
 };
 
+/** Every answer that is no, by its status. */
+const REFUSALS: Record<number, string> = {
+	400: 'the address, the cookies or the coding of the body are not in order',
+	401: 'nobody is signed in',
+	403: 'this person or token may not',
+	404: 'it is not there, or not yours',
+	408: 'it came too slowly',
+	409: 'the id is in use, or there is a newer version',
+	413: 'it is too long',
+	415: 'it is of another type, or coded otherwise than in gzip',
+	422: 'something has to be put right: see problems',
+	428: 'the Idempotency-Key is missing',
+	429: 'too often: see RateLimit and Retry-After',
+	503: 'not just now: the database is away, its disk is full, or too much is being computed'
+};
+
 /** Tuples as JSON Schema 2020-12 has them, which OpenAPI 3.1 goes by; the schemas themselves are of draft 7. */
 function modern(schema: unknown): unknown {
 	if (Array.isArray(schema)) return schema.map(modern);
 	if (typeof schema !== 'object' || schema === null) return schema;
+	const name = names.get(insideOf(schema));
+	return name === undefined ? written(schema) : { $ref: `#/components/schemas/${name}` };
+}
+function written(schema: object): object {
 	// Which of several it is follows from the word each of them allows; the keyword asks for names that these have not.
 	const {
 		items,
@@ -73,7 +157,19 @@ export function openApi(server: string): object {
 		paths,
 		components: {
 			securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
-			schemas: { Problem: problem }
+			responses: Object.fromEntries(
+				Object.entries(REFUSALS).map(([status, description]) => [
+					status,
+					{
+						description,
+						content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } }
+					}
+				])
+			),
+			schemas: {
+				Problem: problem,
+				...Object.fromEntries(Object.entries(SHARED).map(([name, schema]) => [name, written(schema)]))
+			}
 		}
 	};
 }
@@ -106,10 +202,16 @@ function described(o: Operation): object {
 				]
 			: [])
 	];
-	const refused = (description: string) => ({
-		description,
-		content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } }
-	});
+	const refusals = [
+		400,
+		503,
+		...(o.body ? [408, 413, 415] : []),
+		...(o.once ? [428] : []),
+		...(o.shared ? [429] : []),
+		...(o.method === 'put' ? [409] : []),
+		...(o.body || o.query ? [422] : []),
+		...(o.open ? [] : [401, 403, 404])
+	];
 	return {
 		operationId: nameOf(o),
 		tags: [o.group],
@@ -132,28 +234,9 @@ function described(o: Operation): object {
 		responses: {
 			200: {
 				description: 'done',
-				content: { [o.answers ?? JSON_TYPE]: o.result ? { schema: modern(o.result) } : {} }
+				content: { [o.answers ?? JSON_TYPE]: { schema: modern(o.result) } }
 			},
-			400: refused('the address, the cookies or the coding of the body are not in order'),
-			503: refused('not just now: the database is away, its disk is full, or too much is being computed'),
-			...(o.body
-				? {
-						408: refused('it came too slowly'),
-						413: refused('it is too long'),
-						415: refused('it is of another type, or coded otherwise than in gzip')
-					}
-				: {}),
-			...(o.once ? { 428: refused('the Idempotency-Key is missing') } : {}),
-			...(o.shared ? { 429: refused('too often: see RateLimit and Retry-After') } : {}),
-			...(o.method === 'put' ? { 409: refused('the id is in use, or there is a newer version') } : {}),
-			...(o.body || o.query ? { 422: refused('something has to be put right: see problems') } : {}),
-			...(o.open
-				? {}
-				: {
-						401: refused('nobody is signed in'),
-						403: refused('this person or token may not'),
-						404: refused('it is not there, or not yours')
-					})
+			...Object.fromEntries(refusals.map((status) => [status, { $ref: `#/components/responses/${status}` }]))
 		}
 	};
 }

@@ -1,24 +1,31 @@
 import Type, { type TSchema } from 'typebox';
 import { CALCULATIONS } from '../../core/calculations';
+import { Supplement } from '../../core/adjust';
+import { Method } from '../../core/methods';
 import { RunEvent } from '../../core/run';
 import { Book } from '../../core/formats';
 import { CALCULATION_EXAMPLES, SODA } from './calculation-examples';
-import { SaveEvent } from './events';
+import { BookEvent, BookLine, BookReading, ReadingInFull } from './book';
+import { SaveEvent, TankEvent } from './events';
 import { Habits } from './habits';
-import { TakeIn } from './imports';
-import { SaveMethod, SavePack } from './methods';
-import { SavePhoto } from './photos';
-import { DoneStep, PlanQuery, SavePlan } from './plans';
-import { ProofQuery } from './proof';
-import { SaveSupplement } from './supplements';
+import { ImportProgress, TakeIn, TakenFile } from './imports';
+import { KnownMethod, SaveMethod, SavePack, SavedMethod } from './methods';
+import { JsonSchema, Saved, exact, id, moment, next } from './parts';
+import { Photo, SavePhoto } from './photos';
+import { DoneStep, PlanQuery, Planned, SavePlan } from './plans';
+import { Proof, ProofQuery } from './proof';
+import { SaveSupplement, ShelfSupplement } from './supplements';
 import { BookQuery } from './queries';
-import { CorrectReading, SaveReading, VoidReading, VoidReadings } from './readings';
-import { TakeLabSheet } from './labs';
-import { NewRun } from './runs';
-import { ChangeSystem, NewSystem, SaveSource } from './systems';
-import { WatersQuery } from './waters';
+import { CorrectReading, Reading, SaveReading, VoidReading, VoidReadings } from './readings';
+import { Labs, TakeLabSheet, TakenLabSheet } from './labs';
+import { KnownEvent, NewRun } from './runs';
+import { ChangeSystem, NewSystem, SaveSource, Tank, TankInFull } from './systems';
+import { WatersBeside, WatersQuery } from './waters';
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+
+const Text = Type.String();
+const Bytes = Type.String({ format: 'binary' });
 
 /** One thing the API does. This list is what `/api/v1/openapi.json` and its readable page are made from. */
 export interface Operation {
@@ -38,11 +45,11 @@ export interface Operation {
 	once?: true;
 	/** How often it may be asked has a limit. */
 	shared?: true;
-	/** What the answer holds. */
-	result?: TSchema;
+	/** What the answer holds; of lines of JSON, what each does. */
+	result: TSchema;
 	/** What the answer is, where it is not JSON. */
 	answers?: 'text/csv' | 'application/x-ndjson' | 'image/jpeg' | typeof XLSX;
-	/** A body that is accepted; {system}, {source}, {methodVersion}, {method}, {reading}, {now} and {new} stand for ids and moments. */
+	/** A body that is accepted; {system}, {source}, {methodVersion}, {method}, {reading}, {import}, {now} and {new} stand for ids and moments. */
 	example?: unknown;
 }
 
@@ -69,20 +76,40 @@ export const OPERATIONS: Operation[] = [
 		shared: true,
 		example: CALCULATION_EXAMPLES[name]
 	})),
-	{ method: 'get', path: '/habits', group: 'People', summary: 'Units, language and hours as you chose them' },
+	{
+		method: 'get',
+		path: '/habits',
+		result: Habits,
+		group: 'People',
+		summary: 'Units, language and hours as you chose them'
+	},
 	{
 		method: 'put',
 		path: '/habits',
+		result: Habits,
 		group: 'People',
 		summary: 'Choose them: what is left out follows your browser',
 		body: Habits,
 		example: { language: 'de-DE', units: { salinity: 'SG 25/25', volume: 'L' }, remindAt: '20:30' }
 	},
-	{ method: 'get', path: '/systems', group: 'Tanks', summary: 'Your tanks' },
-	{ method: 'get', path: '/systems/{system}', group: 'Tanks', summary: 'One tank with its bands and waters' },
+	{
+		method: 'get',
+		path: '/systems',
+		result: Type.Object({ systems: Type.Array(Tank) }, exact),
+		group: 'Tanks',
+		summary: 'Your tanks'
+	},
+	{
+		method: 'get',
+		path: '/systems/{system}',
+		result: TankInFull,
+		group: 'Tanks',
+		summary: 'One tank with its bands and waters'
+	},
 	{
 		method: 'put',
 		path: '/systems/{system}',
+		result: Saved,
 		group: 'Tanks',
 		summary: 'Make a tank under an id of yours; a repeat changes nothing',
 		body: NewSystem,
@@ -97,6 +124,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'patch',
 		path: '/systems/{system}',
+		result: TankInFull,
 		group: 'Tanks',
 		summary: 'Change what is said about a tank; what is left out stays',
 		body: ChangeSystem,
@@ -105,6 +133,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/sources/{source}',
+		result: Saved,
 		group: 'Tanks',
 		summary: 'Save a water that is not the tank’s own, or its new name',
 		body: SaveSource,
@@ -113,6 +142,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/waters',
+		result: WatersBeside,
 		group: 'Tanks',
 		summary: 'What was read last of two waters of a tank, or of one beside reference sea water',
 		query: WatersQuery
@@ -120,12 +150,14 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/lab-sheets',
+		result: Labs,
 		group: 'Methods',
 		summary: 'What labs have said of a tank’s water beside its kits, and samples under way'
 	},
 	{
 		method: 'post',
 		path: '/systems/{system}/lab-sheets',
+		result: TakenLabSheet,
 		group: 'Methods',
 		summary: 'A lab’s sheet of one sample, CSV: each answer becomes a reading; the same again adds nothing',
 		body: TakeLabSheet,
@@ -134,6 +166,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/lab-sheets/{posted}',
+		result: Text,
 		group: 'Methods',
 		summary: 'The simulated lab’s sheet of a sample that was posted to it, once it is back',
 		answers: 'text/csv'
@@ -141,6 +174,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/proof',
+		result: Proof,
 		group: 'Methods',
 		summary:
 			'What is known of the kits of one parameter: scorecards, checks against a reference, two on the same water',
@@ -149,6 +183,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/readings',
+		result: Type.Object({ readings: Type.Array(BookReading), next }, exact),
 		group: 'Readings',
 		summary: 'Readings, newest first, a page at a time; `next` is the address of the page below',
 		query: BookQuery
@@ -156,6 +191,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'post',
 		path: '/systems/{system}/readings',
+		result: Reading,
 		group: 'Readings',
 		summary: 'Save a reading, once for each Idempotency-Key; its value is computed here',
 		body: SaveReading,
@@ -165,12 +201,14 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/readings/{reading}',
+		result: ReadingInFull,
 		group: 'Readings',
 		summary: 'A reading with every state it was in'
 	},
 	{
 		method: 'put',
 		path: '/readings/{reading}',
+		result: Reading,
 		group: 'Readings',
 		summary: 'Save a reading under an id of yours; a repeat changes nothing',
 		body: SaveReading,
@@ -179,6 +217,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/readings/{reading}/correction',
+		result: Reading,
 		group: 'Readings',
 		summary: 'Write down what was really seen: a new revision, computed again',
 		body: CorrectReading,
@@ -193,6 +232,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/readings/{reading}/void',
+		result: Reading,
 		group: 'Readings',
 		summary: 'Take a reading out of the count, with a reason; it is kept',
 		body: VoidReading,
@@ -201,12 +241,14 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'delete',
 		path: '/readings/{reading}/void',
+		result: Reading,
 		group: 'Readings',
 		summary: 'Restore a voided reading'
 	},
 	{
 		method: 'put',
 		path: '/readings/voids',
+		result: Type.Object({ id, changed: Type.Integer() }, exact),
 		group: 'Readings',
 		summary: 'Void several readings of one tank, or restore them, all or none',
 		body: VoidReadings,
@@ -215,6 +257,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/events',
+		result: Type.Object({ events: Type.Array(BookEvent), next }, exact),
 		group: 'Events',
 		summary: 'What was done to a tank, newest first, a page at a time',
 		query: BookQuery
@@ -222,6 +265,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'post',
 		path: '/systems/{system}/events',
+		result: TankEvent,
 		group: 'Events',
 		summary: 'Save something that was done, once for each Idempotency-Key',
 		body: SaveEvent,
@@ -231,6 +275,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/events/{event}',
+		result: TankEvent,
 		group: 'Events',
 		summary: 'Save a dose, a dosing rate, a water change or a note under an id of yours',
 		body: SaveEvent,
@@ -239,15 +284,17 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/events/{event}/void',
+		result: Saved,
 		group: 'Events',
 		summary: 'Void it, with a reason',
 		body: VoidReading,
 		example: { reason: 'it was the other tank' }
 	},
-	{ method: 'delete', path: '/events/{event}/void', group: 'Events', summary: 'Restore it' },
+	{ method: 'delete', path: '/events/{event}/void', result: Saved, group: 'Events', summary: 'Restore it' },
 	{
 		method: 'get',
 		path: '/systems/{system}/lines',
+		result: Type.Object({ lines: Type.Array(BookLine), next }, exact),
 		group: 'Readings',
 		summary: 'Readings and events in one stream: a page of the book',
 		query: BookQuery
@@ -255,13 +302,21 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/methods',
+		result: Type.Object({ methods: Type.Array(KnownMethod) }, exact),
 		group: 'Methods',
 		summary: 'Methods you may use, in their newest version'
 	},
-	{ method: 'get', path: '/methods/{method}', group: 'Methods', summary: 'One method as a file to share' },
+	{
+		method: 'get',
+		path: '/methods/{method}',
+		result: Method,
+		group: 'Methods',
+		summary: 'One method as a file to share'
+	},
 	{
 		method: 'put',
 		path: '/methods/{method}',
+		result: SavedMethod,
 		group: 'Methods',
 		summary: 'Save a method of yours, or a new version of it',
 		body: SaveMethod,
@@ -270,6 +325,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/methods/schema',
+		result: JsonSchema,
 		group: 'Methods',
 		summary: 'JSON Schema of tevrik.method/1',
 		open: true
@@ -277,6 +333,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/photos/{photo}',
+		result: Photo,
 		shared: true,
 		group: 'Readings',
 		summary: 'Keep the picture a reading was taken from: written anew, without place or device data',
@@ -291,14 +348,22 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/photos/{photo}',
+		result: Bytes,
 		group: 'Readings',
 		summary: 'That picture, for members of its tank',
 		answers: 'image/jpeg'
 	},
-	{ method: 'delete', path: '/photos/{photo}', group: 'Readings', summary: 'Delete it for good' },
+	{
+		method: 'delete',
+		path: '/photos/{photo}',
+		result: Saved,
+		group: 'Readings',
+		summary: 'Delete it for good'
+	},
 	{
 		method: 'put',
 		path: '/packs/{pack}',
+		result: Saved,
 		group: 'Methods',
 		summary: 'Save a pack of reagents',
 		body: SavePack,
@@ -311,16 +376,24 @@ export const OPERATIONS: Operation[] = [
 			price: 14.5
 		}
 	},
-	{ method: 'delete', path: '/packs/{pack}', group: 'Methods', summary: 'A pack is used up or thrown away' },
+	{
+		method: 'delete',
+		path: '/packs/{pack}',
+		result: Saved,
+		group: 'Methods',
+		summary: 'A pack is used up or thrown away'
+	},
 	{
 		method: 'get',
 		path: '/supplements',
+		result: Type.Object({ supplements: Type.Array(ShelfSupplement) }, exact),
 		group: 'Adjust',
 		summary: 'What stands on your shelf to be poured, and what is left of it'
 	},
 	{
 		method: 'get',
 		path: '/supplements/schema',
+		result: JsonSchema,
 		group: 'Adjust',
 		summary: 'JSON Schema of tevrik.supplement/1',
 		open: true
@@ -328,6 +401,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/supplements/{supplement}',
+		result: Saved,
 		group: 'Adjust',
 		summary: 'Keep something to pour: by its label or its recipe',
 		body: SaveSupplement,
@@ -336,12 +410,14 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/supplements/{supplement}',
+		result: Supplement,
 		group: 'Adjust',
 		summary: 'Something to pour as a file to share'
 	},
 	{
 		method: 'get',
 		path: '/systems/{system}/plan',
+		result: Planned,
 		shared: true,
 		group: 'Adjust',
 		summary: 'The plan that brings the water home as it is known now, and the one that is followed',
@@ -350,6 +426,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/plans/{plan}',
+		result: Type.Object({ id, madeAt: moment }, exact),
 		shared: true,
 		group: 'Adjust',
 		summary: 'Make a plan and follow it, in place of the one before',
@@ -359,6 +436,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/plans/{plan}/steps/{step}',
+		result: Type.Object({ id, events: Type.Array(id) }, exact),
 		group: 'Adjust',
 		summary: 'Tick a step off, which writes down what was done to the tank, or leave it out',
 		body: DoneStep,
@@ -367,19 +445,28 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'delete',
 		path: '/plans/{plan}/steps/{step}',
+		result: Saved,
 		group: 'Adjust',
 		summary: 'Take a tick back; what it wrote is void'
 	},
-	{ method: 'delete', path: '/plans/{plan}', group: 'Adjust', summary: 'End following a plan' },
+	{
+		method: 'delete',
+		path: '/plans/{plan}',
+		result: Saved,
+		group: 'Adjust',
+		summary: 'End following a plan'
+	},
 	{
 		method: 'delete',
 		path: '/supplements/{supplement}',
+		result: Saved,
 		group: 'Adjust',
 		summary: 'It is used up or thrown away'
 	},
 	{
 		method: 'put',
 		path: '/runs/{run}',
+		result: Saved,
 		group: 'Evenings',
 		summary: 'Begin an evening at the bench',
 		body: NewRun,
@@ -400,6 +487,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/runs/{run}/events',
+		result: Type.Array(KnownEvent),
 		group: 'Evenings',
 		summary: 'What happened in an evening after a place in its list',
 		query: Type.Object({ after: Type.Optional(Type.String({ pattern: '^[0-9]{1,6}$' })) })
@@ -407,6 +495,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'put',
 		path: '/runs/{run}/events/{event}',
+		result: Type.Object({ id, seq: Type.Integer() }, exact),
 		group: 'Evenings',
 		summary: 'Save something that happened in an evening',
 		body: RunEvent,
@@ -415,6 +504,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/readings.csv',
+		result: Text,
 		group: 'Files',
 		summary: 'Readings as a sheet (CSV), in your units and with your decimal sign',
 		query: BookQuery,
@@ -423,6 +513,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/readings.xlsx',
+		result: Bytes,
 		group: 'Files',
 		summary: 'Readings as a workbook (XLSX), in your units',
 		query: BookQuery,
@@ -431,12 +522,14 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/book',
+		result: Book,
 		group: 'Files',
 		summary: 'Everything of a tank as tevrik.book/1'
 	},
 	{
 		method: 'put',
 		path: '/systems/{system}/book',
+		result: Saved,
 		group: 'Files',
 		summary: 'Take a book in as a tank under this id; a repeat changes nothing',
 		body: Book
@@ -444,6 +537,7 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/books/schema',
+		result: JsonSchema,
 		group: 'Files',
 		summary: 'JSON Schema of tevrik.book/1',
 		open: true
@@ -451,12 +545,14 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/imports',
+		result: Type.Object({ imports: Type.Array(TakenFile) }, exact),
 		group: 'Files',
 		summary: 'Sheets that were imported'
 	},
 	{
 		method: 'post',
 		path: '/systems/{system}/imports',
+		result: ImportProgress,
 		group: 'Files',
 		summary:
 			'Take a sheet in: a form of `file` and `choice` (JSON), with a token or from a page of Tevrik; answers line by line how far it is',
@@ -466,7 +562,7 @@ export const OPERATIONS: Operation[] = [
 		example: {
 			file: 'date,calcium\n2026-04-02 20:00,421\n',
 			choice: {
-				id: '{new}',
+				id: '{import}',
 				name: 'sheet.csv',
 				separator: ',',
 				layout: {
@@ -483,12 +579,14 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/imports/{import}',
+		result: TakenFile,
 		group: 'Files',
 		summary: 'What came of a sheet by the id it was sent with; 404 where nothing of it was kept'
 	},
 	{
 		method: 'delete',
 		path: '/systems/{system}/imports/{import}',
+		result: Type.Object({ changed: Type.Integer() }, exact),
 		group: 'Files',
 		summary: 'Take out all that came with a sheet; the same sheet brings it back'
 	}

@@ -1,5 +1,6 @@
 import Type from 'typebox';
 import { PhotoMarks } from '../../core/picture';
+import { exact, id, moment, orNull } from './parts';
 
 /** What is kept of a picture: so many pixels along its longer side, and so many bytes at most. */
 export const PHOTO_SIDE = 1280;
@@ -12,21 +13,25 @@ export const PHOTOS_OF_A_TANK = 2000;
 /** A picture on its way to the reading it was taken for: a JPEG, WebP or PNG as base64. */
 export const SavePhoto = Type.Object(
 	{
-		readingId: Type.String({ format: 'uuid' }),
-		at: Type.String({ format: 'date-time' }),
+		readingId: id,
+		at: moment,
 		picture: Type.String({ minLength: 20, maxLength: 900_000, pattern: '^[A-Za-z0-9+/]+={0,2}$' }),
 		marks: Type.Optional(PhotoMarks)
 	},
-	{ additionalProperties: false }
+	exact
 );
 export type SavePhoto = Type.Static<typeof SavePhoto>;
 
 /** A picture beside its reading, without the picture itself, which stands at `/photos/{id}`. */
-export interface Photo {
-	id: string;
-	readingId: string;
-	at: string;
-	width: number;
-	height: number;
-	marks: PhotoMarks | null;
-}
+export const Photo = Type.Object(
+	{
+		id,
+		readingId: id,
+		at: moment,
+		width: Type.Integer(),
+		height: Type.Integer(),
+		marks: orNull(PhotoMarks)
+	},
+	exact
+);
+export type Photo = Type.Static<typeof Photo>;

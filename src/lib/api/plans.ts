@@ -1,9 +1,8 @@
 import Type from 'typebox';
-import { Move, WISHES, type CorrectRequest, type CorrectResult } from '../../core/adjust';
+import { CorrectRequest, CorrectResult, Move, WISHES } from '../../core/adjust';
 import { CHANGE } from './plan-query';
 import { oneOf } from '../../core/one-of';
-
-const exact = { additionalProperties: false } as const;
+import { exact, id, moment, orNull } from './parts';
 
 /** What a keeper asks of a plan. */
 export const PlanWish = Type.Object(
@@ -57,13 +56,13 @@ function moveOf(text: string): Move {
 	};
 }
 
-export const SavePlan = Type.Object({ systemId: Type.String({ format: 'uuid' }), wish: PlanWish }, exact);
+export const SavePlan = Type.Object({ systemId: id, wish: PlanWish }, exact);
 export type SavePlan = Type.Static<typeof SavePlan>;
 
 /** A step that was done: when, and how much where it was another amount; or left out. */
 export const DoneStep = Type.Object(
 	{
-		at: Type.String({ format: 'date-time' }),
+		at: moment,
 		amount: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 })),
 		leftOut: Type.Optional(Type.Boolean())
 	},
@@ -72,38 +71,55 @@ export const DoneStep = Type.Object(
 export type DoneStep = Type.Static<typeof DoneStep>;
 
 /** A plan as it was made, with what it rests on and what of it was done, by the place of its step. */
-export interface KeptPlan {
-	wish: PlanWish;
-	request: CorrectRequest;
-	result: CorrectResult;
-	done: Record<number, DoneStep & { events: string[] }>;
-}
+export const KeptPlan = Type.Object(
+	{
+		wish: PlanWish,
+		request: CorrectRequest,
+		result: CorrectResult,
+		done: Type.Record(
+			Type.String({ pattern: '^[0-9]+$' }),
+			Type.Object({ ...DoneStep.properties, events: Type.Array(id) }, exact)
+		)
+	},
+	exact
+);
+export type KeptPlan = Type.Static<typeof KeptPlan>;
 
 /** Why a plan made now is another than the one that is followed: what is known now, and what was expected. */
-export interface PlanChange {
-	parameter: string;
-	expected: number;
-	now: number;
-	standardDeviation: number;
-	/** What tells them apart: more than noise, or not. */
-	beyondNoise: boolean;
-	/** What is left to pour by the plan of before and of now, in `unit`. */
-	before: number;
-	after: number;
-	unit: string;
-	/** The level was odd or unsure and is not now, or the other way round. */
-	refusedBefore: string | null;
-	refusedNow: string | null;
-}
+export const PlanChange = Type.Object(
+	{
+		parameter: Type.String(),
+		expected: Type.Number(),
+		now: Type.Number(),
+		standardDeviation: Type.Number(),
+		/** What tells them apart: more than noise, or not. */
+		beyondNoise: Type.Boolean(),
+		/** What is left to pour by the plan of before and of now, in `unit`. */
+		before: Type.Number(),
+		after: Type.Number(),
+		unit: Type.String(),
+		/** The level was odd or unsure and is not now, or the other way round. */
+		refusedBefore: orNull(Type.String()),
+		refusedNow: orNull(Type.String())
+	},
+	exact
+);
+export type PlanChange = Type.Static<typeof PlanChange>;
 
 /** The water, the plan for it, and the plan that is followed. */
-export interface Planned {
-	request: CorrectRequest;
-	result: CorrectResult;
-	wish: PlanWish;
-	/** The names of what is poured. */
-	names: Record<string, string>;
-	kept: (KeptPlan & { id: string; madeAt: string; changes: PlanChange[] }) | null;
-	/** Why there is none at all: nothing measured by a chart of one's own. */
-	nothing: boolean;
-}
+export const Planned = Type.Object(
+	{
+		request: CorrectRequest,
+		result: CorrectResult,
+		wish: PlanWish,
+		/** The names of what is poured. */
+		names: Type.Record(Type.String(), Type.String()),
+		kept: orNull(
+			Type.Object({ ...KeptPlan.properties, id, madeAt: moment, changes: Type.Array(PlanChange) }, exact)
+		),
+		/** Why there is none at all: nothing measured by a chart of one's own. */
+		nothing: Type.Boolean()
+	},
+	exact
+);
+export type Planned = Type.Static<typeof Planned>;

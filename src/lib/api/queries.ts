@@ -1,9 +1,7 @@
 import Type from 'typebox';
 import type { BookFilter, BookPage, BookPlace } from './book';
+import { exact, id, moment } from './parts';
 
-const exact = { additionalProperties: false } as const;
-const id = Type.String({ format: 'uuid' });
-const moment = Type.String({ format: 'date-time' });
 /** Words of an address are text: a number is checked by how it is written. */
 const limit = Type.String({ pattern: '^([1-9]|[1-9][0-9]|[1-4][0-9][0-9]|500)$' });
 

@@ -1,16 +1,14 @@
 import Type from 'typebox';
-import type { StepMark } from '../../core/run';
-import { RawReading, type Proved, type Qualifier } from '../../core/methods';
-
-const exact = { additionalProperties: false } as const;
-const id = Type.String({ format: 'uuid' });
+import { StepMark } from '../../core/run';
+import { Proved, Qualifier, RawReading } from '../../core/methods';
+import { exact, id, moment, orNull } from './parts';
 
 /** What a client sends to save a reading; the server computes the value again. */
 export const SaveReading = Type.Object(
 	{
 		sourceId: id,
 		sampleId: id,
-		takenAt: Type.String({ format: 'date-time' }),
+		takenAt: moment,
 		methodVersionId: id,
 		sampleSize: Type.Optional(Type.String({ maxLength: 40 })),
 		reading: RawReading,
@@ -28,7 +26,7 @@ export const CorrectReading = Type.Object(
 	{
 		/** The revision that was looked at, so that two people do not overwrite each other. */
 		basedOn: Type.Integer({ minimum: 1 }),
-		takenAt: Type.String({ format: 'date-time' }),
+		takenAt: moment,
 		methodVersionId: id,
 		sampleSize: Type.Optional(Type.String({ maxLength: 40 })),
 		reading: RawReading,
@@ -55,33 +53,42 @@ export type VoidReadings = Type.Static<typeof VoidReadings>;
 export const VoidReading = Type.Object({ reason: Type.String({ minLength: 1, maxLength: 300 }) }, exact);
 export type VoidReading = Type.Static<typeof VoidReading>;
 
-/** A reading as it stands now, in its parameter's own unit. */
-export interface Reading {
-	id: string;
-	systemId: string;
-	sourceId: string;
-	parameter: string;
-	takenAt: string;
-	unit: string;
-	qualifier: Qualifier;
-	value: number | null;
-	standardUncertainty: number | null;
-	interval: [number | null, number | null];
-	repeatability: number | null;
-	methodName: string;
-	methodId: string;
-	/** Whether it counts: read by a chart of the keeper's own, or by an instrument that needs none. */
-	ownChart: boolean;
-	raw: RawReading;
-	/** Which of its method's samples it was read in; nothing where the method has one. */
-	sampleSize: string | null;
-	revision: number;
-	voided: boolean;
-	/** What checks have taught of its kit, and when, where value and error go by it; in the parameter's own unit for everybody. */
-	proof: (Proved & { at: string }) | null;
-	/** What was done otherwise than the method says, where it was read in an evening that was run. */
-	marks: StepMark[] | null;
-}
+const number = orNull(Type.Number());
+/** What a reading says, in its parameter's own unit. */
+export const Said = {
+	qualifier: Qualifier,
+	value: number,
+	standardUncertainty: number,
+	interval: Type.Tuple([number, number]),
+	unit: Type.String()
+};
+/** A reading as it stands now. */
+export const Reading = Type.Object(
+	{
+		id,
+		systemId: id,
+		sourceId: id,
+		parameter: Type.String(),
+		takenAt: moment,
+		...Said,
+		repeatability: number,
+		methodName: Type.String(),
+		methodId: id,
+		/** Whether it counts: read by a chart of the keeper's own, or by an instrument that needs none. */
+		ownChart: Type.Boolean(),
+		raw: RawReading,
+		/** Which of its method's samples it was read in; nothing where the method has one. */
+		sampleSize: orNull(Type.String()),
+		revision: Type.Integer(),
+		voided: Type.Boolean(),
+		/** What checks have taught of its kit, and when, where value and error go by it; in the parameter's own unit for everybody. */
+		proof: orNull(Type.Object({ ...Proved.properties, at: moment }, exact)),
+		/** What was done otherwise than the method says, where it was read in an evening that was run. */
+		marks: orNull(Type.Array(StepMark))
+	},
+	exact
+);
+export type Reading = Type.Static<typeof Reading>;
 
 /** An earlier reading as the bench shows it beside a new one, or takes it away from one. */
 export type EarlierReading = Omit<Reading, 'systemId' | 'marks' | 'revision' | 'voided'>;

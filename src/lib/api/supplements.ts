@@ -1,7 +1,6 @@
 import Type from 'typebox';
 import { Supplement } from '../../core/adjust';
-
-const exact = { additionalProperties: false } as const;
+import { exact, id, orNull } from './parts';
 
 /** Something to pour, as it stands on its keeper's shelf. */
 export const SaveSupplement = Type.Object(
@@ -16,8 +15,13 @@ export const SaveSupplement = Type.Object(
 export type SaveSupplement = Type.Static<typeof SaveSupplement>;
 
 /** With what is left of it (mL or g) and how long that lasts at the pace of the last weeks; null: not known. */
-export interface ShelfSupplement extends SaveSupplement {
-	id: string;
-	left: number | null;
-	lastsDays: number | null;
-}
+export const ShelfSupplement = Type.Object(
+	{
+		...SaveSupplement.properties,
+		id,
+		left: orNull(Type.Number()),
+		lastsDays: orNull(Type.Number())
+	},
+	exact
+);
+export type ShelfSupplement = Type.Static<typeof ShelfSupplement>;

@@ -1,10 +1,10 @@
 import Type from 'typebox';
 import { ReferenceContent } from '../../core/quality';
 import { TankSizes, WaterChange } from '../../core/tank';
+import { oneOf } from '../../core/one-of';
 import { NAME_PATTERN } from '../../core/text';
 import { SCHOOLS, type Phase } from '../../core/targets';
-
-const exact = { additionalProperties: false } as const;
+import { exact, id, orNull } from './parts';
 
 /** Largest tank anyone keeps at home or on a round, L: a typing mistake lies above. */
 const LARGEST_TANK_L = 1e6;
@@ -21,7 +21,7 @@ const edge = Type.Number({ minimum: -5, maximum: 1e6 });
 /** What it takes to begin: a tank by name, how much water, where its evenings are. */
 export const NewSystem = Type.Object(
 	{
-		id: Type.String({ format: 'uuid' }),
+		id: id,
 		name,
 		netVolumeL,
 		timeZone,
@@ -70,7 +70,7 @@ export type SourceKind = (typeof SOURCE_KINDS)[number];
 /** Water that is not the tank's own. */
 export const SaveSource = Type.Object(
 	{
-		systemId: Type.String({ format: 'uuid' }),
+		systemId: id,
 		kind: Type.Unsafe<Exclude<SourceKind, 'tank'>>({ type: 'string', enum: SOURCE_KINDS.slice(1) }),
 		name,
 		/** What a reference is known to hold, in own units; left out it stays, null takes it away. */
@@ -79,3 +79,44 @@ export const SaveSource = Type.Object(
 	exact
 );
 export type SaveSource = Type.Static<typeof SaveSource>;
+
+/** What people may do in a tank: everything; write; look. */
+export const ROLES = ['owner', 'keeper', 'viewer'] as const;
+export type Role = (typeof ROLES)[number];
+
+/** A tank, and what the asker may do in it. */
+export const Tank = Type.Object(
+	{
+		id,
+		name,
+		timeZone,
+		netVolumeL,
+		phase,
+		school: Type.String(),
+		salinityPsu,
+		sizes: orNull(TankSizes),
+		netVolumeError: orNull(Type.Number()),
+		waterChange: orNull(WaterChange),
+		role: oneOf(ROLES)
+	},
+	exact
+);
+export type Tank = Type.Static<typeof Tank>;
+
+/** A water of a tank, the tank's own or another. */
+export const Source = Type.Object(
+	{ id, kind: oneOf(SOURCE_KINDS), name: Type.String(), content: orNull(ReferenceContent) },
+	exact
+);
+export type Source = Type.Static<typeof Source>;
+
+/** With its bands, in each parameter's own unit, and its waters. */
+export const TankInFull = Type.Object(
+	{
+		...Tank.properties,
+		bands: Type.Record(Type.String(), Type.Object({ lower: Type.Number(), upper: Type.Number() }, exact)),
+		sources: Type.Array(Source)
+	},
+	exact
+);
+export type TankInFull = Type.Static<typeof TankInFull>;

@@ -2,9 +2,7 @@ import { error } from '@sveltejs/kit';
 import { asc, eq, sql } from 'drizzle-orm';
 import { unionAll } from 'drizzle-orm/mysql-core';
 import type { Outcome } from '../../../core/problems';
-import type { TankSizes } from '../../../core/tank';
-import type { Phase } from '../../../core/targets';
-import type { WaterChange } from '../../../core/tank';
+import type { Role, Tank } from '../../api/systems';
 import { now } from '../clock';
 import { database, inTransaction, transaction, type Connection, type Database } from '../db/connection';
 import { membership, stamp, system, user } from '../db/schema';
@@ -16,23 +14,6 @@ export interface Asker {
 	userId: string;
 	/** A program asks for that person: only these systems (null: all of theirs), and perhaps only to read. */
 	token?: { systems: string[] | null; writes: boolean };
-}
-
-export type Role = 'owner' | 'keeper' | 'viewer';
-
-/** A tank as its members have it. */
-export interface Mine {
-	id: string;
-	name: string;
-	timeZone: string;
-	netVolumeL: number;
-	phase: Phase;
-	school: string;
-	salinityPsu: number;
-	sizes: TankSizes | null;
-	netVolumeError: number | null;
-	waterChange: WaterChange | null;
-	role: Role;
 }
 
 /** What each asker was found to have. An asker lives for one request; what it writes is looked up again. */
@@ -113,7 +94,7 @@ async function look({ userId, token }: Asker): Promise<Standing> {
 }
 
 /** The asker's tanks, in the order they were made. */
-export async function mine(asker: Asker): Promise<Map<string, Mine>> {
+export async function mine(asker: Asker): Promise<Map<string, Tank>> {
 	const { tanks } = await standing(asker);
 	const roles = [...tanks].map(([id, { role }]) => [id, role]);
 	const all = await ofPerson(asker, ['tanks', roles], () =>

@@ -174,9 +174,9 @@ async function readingLines(
 		)
 		.orderBy(desc(reading.takenAt), desc(reading.id));
 	const proved = await provedKits(asker, systemId);
-	return rows.map(({ importId, ...row }) => ({
+	return rows.map(({ importId, low, high, ...row }) => ({
 		...row,
-		...readingsAsProved([toReading(row)], proved)[0]!,
+		...readingsAsProved([toReading({ ...row, low, high })], proved)[0]!,
 		line: 'reading',
 		imported: importId !== null
 	}));

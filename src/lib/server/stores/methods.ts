@@ -2,24 +2,11 @@ import { and, asc, desc, eq, isNull, or, sql } from 'drizzle-orm';
 import { v5 as uuidV5, v7 as uuidV7 } from 'uuid';
 import { SHIPPED_METHODS, checkMethod, hasOwnChart, isKnownValue, type Method } from '../../../core/methods';
 import { bad, badAll, good, type Outcome } from '../../../core/problems';
-import type { SaveMethod } from '../../api/methods';
+import type { KnownMethod, SaveMethod, SavedMethod } from '../../api/methods';
 import { mayMake, ofPerson, tanksToWrite, writing, type Asker } from '../identity/asker';
 import { database, transaction, type Connection } from '../db/connection';
 import { method, methodVersion } from '../db/schema';
-import { computeAgain, type ComputedAgain } from './readings/again';
-
-export interface KnownMethod {
-	id: string;
-	versionId: string;
-	version: number;
-	profile: Method;
-	/** Whether the asker made it. */
-	own?: boolean;
-}
-/** A kit as it was kept, and what that did to readings made before. */
-export interface SavedMethod extends KnownMethod {
-	again?: ComputedAgain;
-}
+import { computeAgain } from './readings/again';
 
 /** The newest version of every method the asker may use: those that came with Tevrik and their own. */
 export async function methodsFor(asker: Asker): Promise<KnownMethod[]> {

@@ -4,7 +4,7 @@ import { v7 as uuid } from 'uuid';
 import { bad, badAll, good, type Outcome, type Problem } from '../../../core/problems';
 import { parameterOf } from '../../../core/quantities';
 import { ownBands, targets } from '../../../core/targets';
-import type { ChangeSystem, NewSystem, SaveSource } from '../../api/systems';
+import type { ChangeSystem, NewSystem, SaveSource, Source, TankInFull } from '../../api/systems';
 import { mayMake, mayUse, mine, ofTank, roleOf, standing, writing, type Asker } from '../identity/asker';
 import { now } from '../clock';
 import { DUPLICATE, database, errnoOf } from '../db/connection';
@@ -21,7 +21,7 @@ export async function systemFor(asker: Asker, systemId: string) {
 }
 
 /** All that is said of one tank: with its bands and waters. */
-export async function systemInFull(asker: Asker, systemId: string) {
+export async function systemInFull(asker: Asker, systemId: string): Promise<TankInFull> {
 	await mayUse(asker, systemId, 'read');
 	const [bands, sources, mine] = await Promise.all([
 		bandsOf(asker, systemId),
@@ -32,7 +32,7 @@ export async function systemInFull(asker: Asker, systemId: string) {
 }
 
 /** Where this tank's samples come from, the tank itself first. */
-export async function sourcesOf(asker: Asker, systemId: string) {
+export async function sourcesOf(asker: Asker, systemId: string): Promise<Source[]> {
 	await mayUse(asker, systemId, 'read');
 	return ofTank(asker, systemId, ['sources'], async () => {
 		const rows = await database()

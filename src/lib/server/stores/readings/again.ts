@@ -8,6 +8,7 @@ import {
 	type Method
 } from '../../../../core/methods';
 import { bad } from '../../../../core/problems';
+import type { ComputedAgain } from '../../../api/methods';
 import { now } from '../../clock';
 import { database, transaction, type Connection } from '../../db/connection';
 import { writeRows } from '../../db/rows';
@@ -15,15 +16,6 @@ import { methodVersion, reading, revision } from '../../db/schema';
 import { touch } from '../../db/stamps';
 import type { Asker } from '../../identity/asker';
 import { readings, revisionRow, toReading } from './rows';
-
-/** What a chart did to readings made before it. */
-export interface ComputedAgain {
-	/** So many have another revision now. */
-	readings: number;
-	/** So many cannot be read by this chart, and stay as they were; why the first cannot. */
-	refused: number;
-	why?: string;
-}
 
 export const BY_LEAFLET = 'computed again by the chart of the leaflet';
 const BY_VERSION = 'computed again: Tevrik has learnt to read it better';

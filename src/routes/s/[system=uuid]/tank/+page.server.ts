@@ -4,8 +4,7 @@ import { bad } from '$core/problems';
 import { PARAMETERS } from '$core/quantities';
 import { netVolume } from '$core/tank';
 import { SCHOOLS } from '$core/targets';
-import { ChangeSystem, SaveSource } from '$lib/api/systems';
-import type { Role } from '$lib/server/identity/asker';
+import { ChangeSystem, SaveSource, type Role } from '$lib/api/systems';
 import { again, amountsOf, typedIn } from '$lib/server/http/form';
 import {
 	invitationsOf,

@@ -12,5 +12,5 @@ export const PUT: RequestHandler = async ({ params, request, locals }) => {
 /** Used up or thrown away. */
 export const DELETE: RequestHandler = async ({ params, locals }) => {
 	await finishPack(locals.asker, params.id, true);
-	return json({});
+	return json({ id: params.id });
 };

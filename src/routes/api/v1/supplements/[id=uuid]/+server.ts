@@ -24,5 +24,5 @@ export const PUT: RequestHandler = async ({ params, request, locals }) => {
 /** Used up or thrown away. */
 export const DELETE: RequestHandler = async ({ params, locals }) => {
 	await finishSupplement(locals.asker, params.id, true);
-	return json({});
+	return json({ id: params.id });
 };
