@@ -1,7 +1,6 @@
 import { json } from '@sveltejs/kit';
-import { Book } from '$core/formats';
+import { formatSchema } from '$lib/api/formats';
 import type { RequestHandler } from './$types';
 
-/** JSON Schema of the open format `tevrik.book/1`. */
-export const GET: RequestHandler = () =>
-	json({ $schema: 'http://json-schema.org/draft-07/schema#', $id: 'tevrik.book/1', ...Book });
+/** JSON Schema of the format `tevrik.book/1`. */
+export const GET: RequestHandler = () => json(formatSchema('tevrik.book/1'));

@@ -1,7 +1,6 @@
 import { json } from '@sveltejs/kit';
-import { Method } from '$core/methods';
+import { formatSchema } from '$lib/api/formats';
 import type { RequestHandler } from './$types';
 
-/** JSON Schema of the shared format `tevrik.method/1`. */
-export const GET: RequestHandler = () =>
-	json({ $schema: 'http://json-schema.org/draft-07/schema#', $id: 'tevrik.method/1', ...Method });
+/** JSON Schema of the format `tevrik.method/1`. */
+export const GET: RequestHandler = () => json(formatSchema('tevrik.method/1'));
