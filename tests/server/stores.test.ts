@@ -230,3 +230,20 @@ it('reminds at the hour the person chose, on the clock of each tank', async () =
 	expect(await hours()).toEqual(new Set(['2030']));
 	await saveHabits(again(keeper), {});
 });
+
+it('dates an event of the calendar anew only where it is another', async () => {
+	const before = process.env['TEVRIK_NOW']!;
+	const told = async (minutes: number) => {
+		process.env['TEVRIK_NOW'] = new Date(Date.parse(before) + minutes * 60_000).toISOString();
+		const calendar = await calendarOf(again(keeper), { step: () => '', always: '' });
+		return calendar.match(/(?<=DTSTAMP:)\w+/g)!;
+	};
+	const first = await told(0);
+	expect(await told(2)).toEqual(first);
+	await saveHabits(again(keeper), { remindAt: '21:30' });
+	const later = await told(3);
+	for (const [i, stamp] of later.entries()) expect(stamp > first[i]!, stamp).toBe(true);
+	expect(await told(4)).toEqual(later);
+	await saveHabits(again(keeper), {});
+	process.env['TEVRIK_NOW'] = before;
+});

@@ -45,6 +45,8 @@ export const user = mysqlTable('user', {
 	calendarNonce: char('calendar_nonce', { length: 22 }),
 	/** The hash of that secret: whoever reads the database cannot use it. */
 	calendarHash: char('calendar_hash', { length: 64 }).unique('user_by_calendar_hash'),
+	/** What its calendar told last: by event a hash of it, and since when it is so. */
+	calendarTold: json('calendar_told').$type<Record<string, [hash: string, since: string]>>(),
 	/** Units, language and hour of reminders as this person wants them; null: as their browser says. */
 	habits: json('habits').$type<Habits>(),
 	createdAt: instant('created_at').notNull(),

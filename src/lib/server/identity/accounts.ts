@@ -126,6 +126,7 @@ async function deletePerson(db: Connection, userId: string): Promise<void> {
 				twoFactorEnabled: false,
 				calendarNonce: null,
 				calendarHash: null,
+				calendarTold: null,
 				habits: null
 			})
 			.where(row);

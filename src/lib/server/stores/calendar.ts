@@ -1,9 +1,10 @@
 import type { PlanStep, Supplement } from '../../../core/adjust';
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { createEvents, type EventAttributes } from 'ics';
 import { DateTime } from 'luxon';
 import { nameInSentence } from '../../../core/quantities';
+import type { Habits } from '../../api/habits';
 import { mustBePerson, type Asker } from '../identity/asker';
 import { now } from '../clock';
 import { database } from '../db/connection';
@@ -59,75 +60,106 @@ export interface StepWords {
 	always: string;
 }
 
+/** One event before it is stamped, at the hour this person chose on its tank's day. */
+interface Told {
+	uid: string;
+	title: string;
+	description: string;
+	day: DateTime;
+	duration: { minutes: number };
+}
+
 /** Evenings of all this person's tanks, and what their plans pour, as iCalendar (RFC 5545): instants in UTC, each at its tank's own hour. */
 export async function calendarOf(asker: Asker, says: StepWords): Promise<string> {
-	const events: EventAttributes[] = [];
 	const habits = await habitsOf(asker);
+	const told: Told[] = [];
+	for (const { id } of await systemsOf(asker))
+		told.push(...(await eveningsOf(asker, id)), ...(await poursOf(asker, id, habits, says)));
+	if (!told.length) return EMPTY;
 	const [hour, minute] = (habits.remindAt ?? REMIND_AT).split(':').map(Number);
-	for (const { id } of await systemsOf(asker)) {
-		const [system, { due }] = await Promise.all([systemFor(asker, id), outlookOf(asker, id)]);
-		const today = DateTime.fromJSDate(now(), { zone: system.timeZone }).startOf('day');
-		const evenings: { day: DateTime; tests: typeof due }[] = [];
-		for (const d of due) {
-			const at = DateTime.fromISO(d.at, { zone: system.timeZone }).startOf('day');
-			const day = at < today ? today : at;
-			if (day > today.plus({ days: AHEAD })) continue;
-			const last = evenings.at(-1);
-			if (last && day.diff(last.day, 'days').days <= TOGETHER) last.tests.push(d);
-			else evenings.push({ day, tests: [d] });
-		}
-		for (const { day, tests } of evenings) {
-			const names = tests.map((t) => nameInSentence(t.parameter));
-			const start = day.set({ hour: hour!, minute: minute! }).toUTC();
-			events.push({
-				uid: `${id}-${day.toISODate()}@tevrik`,
-				title: `${system.name}: test ${names.join(', ')}`,
-				description: tests.map((t, i) => `${names[i]}: ${t.why}`).join('\n'),
-				start: [start.year, start.month, start.day, start.hour, start.minute],
-				startInputType: 'utc',
-				startOutputType: 'utc',
-				duration: { minutes: 45 },
-				productId: PRODUCT,
-				calName: 'Tevrik'
-			});
-		}
-	}
-	for (const { id } of await systemsOf(asker)) {
-		const system = await systemFor(asker, id);
-		const last = DateTime.fromJSDate(now(), { zone: system.timeZone }).plus({ days: AHEAD });
-		const open = await openSteps(asker, id, last.toISODate() ?? '');
-		const dates = [...new Set(open?.steps.map((s) => s.date))];
-		for (const date of dates) {
-			const what = (open?.steps ?? [])
-				.filter((s) => s.date === date)
-				.map(({ step }) =>
-					asked.run(habits, () =>
-						says.step(
-							step,
-							open?.request.supplements.find((s) => s.id === step.supplement)
-						)
-					)
-				);
-			const start = DateTime.fromISO(date, { zone: system.timeZone })
-				.set({ hour: hour!, minute: minute! })
-				.toUTC();
-			events.push({
-				uid: `${id}-pour-${date}@tevrik`,
-				title: `${system.name}: ${what.join(', ')}`,
-				description: says.always,
-				start: [start.year, start.month, start.day, start.hour, start.minute],
-				startInputType: 'utc',
-				startOutputType: 'utc',
-				duration: { minutes: 15 },
-				productId: PRODUCT,
-				calName: 'Tevrik'
-			});
-		}
-	}
-	if (!events.length) return EMPTY;
-	const { error, value } = createEvents(events);
+	const events = told.map(({ day, ...event }): EventAttributes => {
+		const start = day.set({ hour: hour!, minute: minute! }).toUTC();
+		return {
+			...event,
+			start: [start.year, start.month, start.day, start.hour, start.minute],
+			startInputType: 'utc',
+			startOutputType: 'utc',
+			productId: PRODUCT,
+			calName: 'Tevrik'
+		};
+	});
+	const { error, value } = createEvents(await stamped(asker, events));
 	if (error || !value) throw error ?? new Error('no calendar was made');
 	return value;
+}
+
+/** Tests that are due together, by evening. */
+async function eveningsOf(asker: Asker, id: string): Promise<Told[]> {
+	const [system, { due }] = await Promise.all([systemFor(asker, id), outlookOf(asker, id)]);
+	const today = DateTime.fromJSDate(now(), { zone: system.timeZone }).startOf('day');
+	const evenings: { day: DateTime; tests: typeof due }[] = [];
+	for (const d of due) {
+		const at = DateTime.fromISO(d.at, { zone: system.timeZone }).startOf('day');
+		const day = at < today ? today : at;
+		if (day > today.plus({ days: AHEAD })) continue;
+		const last = evenings.at(-1);
+		if (last && day.diff(last.day, 'days').days <= TOGETHER) last.tests.push(d);
+		else evenings.push({ day, tests: [d] });
+	}
+	return evenings.map(({ day, tests }) => {
+		const names = tests.map((t) => nameInSentence(t.parameter));
+		return {
+			uid: `${id}-${day.toISODate()}@tevrik`,
+			title: `${system.name}: test ${names.join(', ')}`,
+			description: tests.map((t, i) => `${names[i]}: ${t.why}`).join('\n'),
+			day,
+			duration: { minutes: 45 }
+		};
+	});
+}
+
+/** What the plan that is followed pours, by day. */
+async function poursOf(asker: Asker, id: string, habits: Habits, says: StepWords): Promise<Told[]> {
+	const system = await systemFor(asker, id);
+	const last = DateTime.fromJSDate(now(), { zone: system.timeZone }).plus({ days: AHEAD });
+	const open = await openSteps(asker, id, last.toISODate() ?? '');
+	if (!open) return [];
+	const inWords = (step: PlanStep) =>
+		asked.run(habits, () =>
+			says.step(
+				step,
+				open.request.supplements.find((s) => s.id === step.supplement)
+			)
+		);
+	return [...new Set(open.steps.map((s) => s.date))].map((date) => ({
+		uid: `${id}-pour-${date}@tevrik`,
+		title: `${system.name}: ${open.steps.flatMap((s) => (s.date === date ? [inWords(s.step)] : [])).join(', ')}`,
+		description: says.always,
+		day: DateTime.fromISO(date, { zone: system.timeZone }),
+		duration: { minutes: 15 }
+	}));
+}
+
+/**
+ * With the moment each was last changed (DTSTAMP; RFC 5545, 3.8.7.2): readers take an event in anew where it is another. It is known
+ * by what this person's calendar told last.
+ */
+async function stamped({ userId }: Asker, events: EventAttributes[]): Promise<EventAttributes[]> {
+	const theirs = eq(user.id, userId);
+	const db = database();
+	const [held] = await db.select({ told: user.calendarTold }).from(user).where(theirs);
+	const before = held?.told ?? {};
+	const at = now().toISOString();
+	const told = Object.fromEntries(
+		events.map((event): [string, [string, string]] => {
+			const hash = createHash('sha256').update(JSON.stringify(event)).digest('base64url').slice(0, 16);
+			const known = before[event.uid!];
+			return [event.uid!, known?.[0] === hash ? known : [hash, at]];
+		})
+	);
+	if (Object.values(told).some(([, since]) => since === at))
+		await db.update(user).set({ calendarTold: told }).where(theirs);
+	return events.map((event) => ({ ...event, timestamp: Date.parse(told[event.uid!]![1]) }));
 }
 
 /** Who made it, as a formal public identifier (ISO 9070), which RFC 5545 (3.7.3) asks for. */

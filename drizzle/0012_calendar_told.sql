@@ -1,0 +1,1 @@
+ALTER TABLE `user` ADD `calendar_told` json;
