@@ -1,6 +1,7 @@
 import { NOW, startApplication } from '../tests/support/application';
 import { demoCookie, openBrowser } from '../tests/support/browser';
 import { person } from '../tests/support/person';
+import { audit } from './bench/audit';
 import { book } from './bench/book';
 import { buildFairApplication } from './bench/fair-application';
 import { calculations } from './bench/calculations';
@@ -25,6 +26,7 @@ const PARTS: Record<string, { saying: string; measure: () => Promise<void> }> = 
 		measure: async () => print([...calculations(), ...evenings(), ...models(), ...(await plans())])
 	},
 	pages: { saying: 'starting the application on a database of its own', measure: inTheApplication },
+	audit: { saying: 'walking every room with a page auditor', measure: everyRoom },
 	strangers: { saying: 'strangers do their worst', measure: async () => print([await underFire()]) },
 	insiders: {
 		saying: 'somebody who is signed in does theirs',
@@ -57,6 +59,18 @@ async function main(): Promise<void> {
 		const { saying, measure } = PARTS[word]!;
 		say(saying);
 		await measure();
+	}
+}
+
+/** Every room of the demo as tools see it that nobody here wrote. */
+async function everyRoom(): Promise<void> {
+	const application = await startApplication();
+	const browser = await openBrowser();
+	try {
+		print(await audit(browser, application.origin));
+	} finally {
+		await browser.close();
+		await application.stop();
 	}
 }
 

@@ -77,6 +77,8 @@ const handled: Handle = async ({ event, resolve }) => {
 	response.headers.set('tevrik-now', String(now().getTime()));
 	if (response.headers.get('content-type') === 'text/html')
 		response.headers.set('content-type', 'text/html; charset=utf-8');
+	// A tank's house is in nobody's list of sites; those who are let in list nothing.
+	if (!event.locals.known) response.headers.set('x-robots-tag', 'noindex');
 	// What people keep is not kept again on disks between them and here.
 	if (!response.headers.has('cache-control')) response.headers.set('cache-control', 'private, no-store');
 	return response;

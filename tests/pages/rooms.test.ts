@@ -14,6 +14,7 @@ import { violationsIn } from '../support/axe';
 import { origin } from '../support/house';
 import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from '../support/browser';
 import { person, shownOnce } from '../support/person';
+import { ROOMS, addressIn } from '../support/rooms';
 
 /** What holds in every room, whoever built it: for thumbs, for eyes at night, and for keys alone. */
 let browser: Browser;
@@ -25,42 +26,9 @@ beforeAll(async () => {
 });
 afterAll(() => browser?.close());
 
-const ROOMS = [
-	'rack',
-	'bench',
-	'bench/one?of=alkalinity',
-	'bench/one?of=nitrate',
-	'bench/one?of=potassium',
-	'bench/one?of=salinity',
-	'readings',
-	'readings/notebook',
-	'trends?of=alkalinity',
-	'adjust',
-	'adjust/water',
-	'adjust/pour',
-	'adjust/mix',
-	'shelf',
-	'shelf/new',
-	'shelf/pour',
-	'shelf/proof?of=alkalinity',
-	'shelf/waters',
-	'shelf/lab',
-	'practice',
-	'practice?lesson=drip',
-	'practice?lesson=pale-shades',
-	'tank',
-	'import',
-	'reminders',
-	'/account',
-	'/begin',
-	'/tanks',
-	'/mail',
-	'/notices',
-	'/api/v1'
-];
 /** 210 mm less a centimetre at each side, px of 1/96 inch. */
 const A4_BETWEEN_MARGINS = 718;
-const addressOf = (room: string) => origin + (room.startsWith('/') ? room : `/s/${tank}/${room}`);
+const addressOf = (room: string) => addressIn(origin, tank, room);
 
 describe('in every room', () => {
 	const titles = new Map<string, string>();

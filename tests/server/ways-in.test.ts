@@ -57,10 +57,10 @@ it('what browsers and strangers ask any server for is what it is, and no way to 
 			answer
 		};
 	};
-	expect(await asked('/robots.txt')).toMatchObject({
-		status: 200,
-		body: expect.stringContaining('Disallow: /')
-	});
+	// What a crawler may not fetch it lists by its name alone: it may, and reads that it is not to list it.
+	expect((await asked('/robots.txt')).body).toMatch(/^Disallow:$/m);
+	for (const path of ['/signin', '/signup', '/reset/nobody', '/invite/nobody'])
+		expect([path, (await asked(path)).answer.headers.get('x-robots-tag')]).toEqual([path, 'noindex']);
 	expect((await asked('/favicon.ico')).answer.headers.get('location')).toBe('/apple-touch-icon.png');
 	expect(await asked('/apple-touch-icon.png')).toMatchObject({ status: 200, type: 'image/png' });
 	const change = await asked('/.well-known/change-password');

@@ -1,0 +1,36 @@
+/** Every room: below a tank, or from the root. */
+export const ROOMS = [
+	'rack',
+	'bench',
+	'bench/one?of=alkalinity',
+	'bench/one?of=nitrate',
+	'bench/one?of=potassium',
+	'bench/one?of=salinity',
+	'readings',
+	'readings/notebook',
+	'trends?of=alkalinity',
+	'adjust',
+	'adjust/water',
+	'adjust/pour',
+	'adjust/mix',
+	'shelf',
+	'shelf/new',
+	'shelf/pour',
+	'shelf/proof?of=alkalinity',
+	'shelf/waters',
+	'shelf/lab',
+	'practice',
+	'practice?lesson=drip',
+	'practice?lesson=pale-shades',
+	'tank',
+	'import',
+	'reminders',
+	'/account',
+	'/begin',
+	'/tanks',
+	'/mail',
+	'/notices',
+	'/api/v1'
+];
+export const addressIn = (origin: string, tank: string, room: string): string =>
+	origin + (room.startsWith('/') ? room : `/s/${tank}/${room}`);
