@@ -18,6 +18,20 @@ const sql = {
 	message: 'SQL lives in src/lib/server only.'
 };
 
+/** What has one place: what stands beside it drifts. */
+const NAMES = {
+	selector: "CallExpression[callee.property.name='toLowerCase'] MemberExpression[property.name='title']",
+	message: 'Within a sentence a parameter is called by nameInSentence: “pH” stays.'
+};
+const HOURS = {
+	selector: 'Literal[raw=/^(86_400_000|3_600_000)$/]',
+	message: 'Lengths of time are DAY and HOUR of core/base.'
+};
+const NORMAL = {
+	selector: 'VariableDeclarator[id.name!=/_95$/] > Literal[raw=/^(1[.]96|1[.]645)$/]',
+	message: 'A normal’s 95 % are COVERAGE_95 and ONE_SIDED_95 of core/statistics.'
+};
+
 export default ts.config(
 	{ ignores: ['build/', '.svelte-kit/', '.data/', 'node_modules/', 'drizzle/'] },
 	js.configs.recommended,
@@ -30,6 +44,11 @@ export default ts.config(
 			'svelte/no-navigation-without-resolve': 'off',
 			'@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }]
 		}
+	},
+	{
+		files: ['src/**/*.{ts,svelte}', 'scripts/**/*.ts'],
+		ignores: ['**/*.test.ts'],
+		rules: { 'no-restricted-syntax': ['error', NAMES, HOURS, NORMAL] }
 	},
 	{
 		files: ['**/*.svelte', '**/*.svelte.ts'],
@@ -50,6 +69,9 @@ export default ts.config(
 			),
 			'no-restricted-syntax': [
 				'error',
+				NAMES,
+				HOURS,
+				NORMAL,
 				{
 					selector: 'Literal[value=/\\b(plum|moss|saffron|brick)\\b/]',
 					message: 'Core gives kinds and numbers; colours are the interface’s.'
@@ -67,7 +89,7 @@ export default ts.config(
 		files: ['src/core/quantities/**/*.ts'],
 		ignores: ['**/*.test.ts'],
 		rules: forbid({
-			regex: '^(?!\\./|typebox$|\\.\\./problems$)',
+			regex: '^(?!\\./|typebox$|\\.\\./base$)',
 			message: 'quantities stands at the bottom of core.'
 		})
 	},

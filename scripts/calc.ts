@@ -1,6 +1,6 @@
 import { createInterface } from 'node:readline';
 import { calculate, parseJson, readyFor } from '../src/lib/server/calculate';
-import type { Outcome } from '../src/core/problems';
+import type { Outcome } from '../src/core/base';
 
 /** `tevrik calc NAME [--lines]`: a request on standard input, its result on standard output; exit 0, or 2 with problems. */
 async function main(): Promise<number> {

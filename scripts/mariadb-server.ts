@@ -1,3 +1,4 @@
+import { MINUTE } from '../src/core/base';
 import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import {
 	chmodSync,
@@ -21,7 +22,7 @@ const LEAST_FREE_SPACE = 300e6;
 /** Sockets have a path limit of about 108 characters. */
 const LONGEST_SOCKET_PATH = 100;
 /** How long a server may take to come up or to go (crash recovery included), ms. */
-const PATIENCE = 60_000;
+const PATIENCE = MINUTE;
 /** Tevrik's database and its user have this name. */
 export const NAME = 'tevrik';
 

@@ -2,6 +2,7 @@
  * Pictures of the main views from a running demo: `npm run pictures -- http://127.0.0.1:4173 docs/screenshots`.
  * Each is looked at before it is committed.
  */
+import { DAY } from '../src/core/base';
 import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -90,7 +91,7 @@ async function provenKits(page: Page): Promise<void> {
 				body: JSON.stringify({
 					sourceId,
 					sampleId: crypto.randomUUID(),
-					takenAt: new Date(now - ago * 86_400_000).toISOString(),
+					takenAt: new Date(now - ago * DAY).toISOString(),
 					methodVersionId,
 					reading
 				})
@@ -113,7 +114,7 @@ async function provenKits(page: Page): Promise<void> {
 async function labSheet(page: Page): Promise<void> {
 	const text = await page.evaluate(async () => {
 		const now = Number((await fetch('/api/v1/systems')).headers.get('tevrik-now'));
-		const drawn = new Date(now - 9 * 86_400_000).toISOString();
+		const drawn = new Date(now - 9 * DAY).toISOString();
 		return `lab,Quay Lab\nsample,Q-17\ndrawn,${drawn}\nparameter,result,unit,±\nAlkalinity,8.1,dKH,0.1\nCalcium,428,mg/L,6\nMagnesium,1302,mg/L,18\n`;
 	});
 	const file = join(mkdtempSync(join(tmpdir(), 'tevrik-')), 'quay.csv');

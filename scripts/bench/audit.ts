@@ -26,9 +26,11 @@ export async function audit(browser: Browser, origin: string): Promise<Row[]> {
 		CATEGORIES.map((c) => [c, []])
 	);
 	const found: string[] = [];
-	for (const room of ROOMS.slice(0, Number(process.env.ZZ ?? 99))) {
+	for (const room of ROOMS) {
 		const address = addressIn(origin, tank, room);
 		const page = await newDevice(browser, PHONE);
+		// Pages that are open to strangers are looked at as a keeper sees them too.
+		await visit(page, addressIn(origin, tank, 'rack'));
 		await visit(page, address);
 		for (const [category, said] of await audited(page, address))
 			scores.get(category)?.push({ room, ...said });

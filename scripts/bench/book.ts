@@ -1,3 +1,4 @@
+import { MINUTE } from '../../src/core/base';
 import { Readable } from 'node:stream';
 import type { Browser } from 'puppeteer-core';
 import { v7 as uuid } from 'uuid';
@@ -42,7 +43,7 @@ function longSheet(): string {
 	for (let i = 0; i < ROWS; i++) {
 		const [name, level, spread] = parameters[i % 4]!;
 		lines.push(
-			`${new Date(from + i * MINUTES * 60_000).toISOString()},${name},${(level + spread * gauss()).toPrecision(4)}`
+			`${new Date(from + i * MINUTES * MINUTE).toISOString()},${name},${(level + spread * gauss()).toPrecision(4)}`
 		);
 	}
 	return `${lines.join('\n')}\n`;

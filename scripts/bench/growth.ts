@@ -1,3 +1,4 @@
+import { DAY, HOUR } from '../../src/core/base';
 import { readFileSync } from 'node:fs';
 import { v7 as uuid } from 'uuid';
 import { normal, uniform } from '../../src/core/simulate';
@@ -32,7 +33,7 @@ async function timeOf(keeper: Person, path: string): Promise<number> {
 /** Four parameters over the last years, one test a row. */
 function sheetOf(rows: number, now: number): string {
 	const gauss = normal(uniform(rows));
-	const each = Math.min((4 * 365 * 86_400_000) / rows, 6 * 3_600_000);
+	const each = Math.min((4 * 365 * DAY) / rows, 6 * HOUR);
 	const parameters = [
 		['alkalinity', 8.3, 0.2],
 		['calcium', 430, 8],

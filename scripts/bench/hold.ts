@@ -1,3 +1,4 @@
+import { MINUTE } from '../../src/core/base';
 import sharp from 'sharp';
 import { NOW, startApplication } from '../../tests/support/application';
 import { PROBED, flood, probe } from '../../tests/support/hostile';
@@ -13,10 +14,10 @@ const HOSTILE = 20_000;
 const STRANGERS = 8;
 /** So many keepers use it for so long, ms; memory is read so often. */
 const KEEPERS = 20;
-const USED = 10 * 60_000;
+const USED = 10 * MINUTE;
 const READ = 15_000;
 /** Code and pools are loaded by then, ms. */
-const SETTLED = 2 * 60_000;
+const SETTLED = 2 * MINUTE;
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 /** How late the event loop is while strangers ask for what is dear, beside the same pages without them. */
@@ -74,7 +75,7 @@ export async function longUse(): Promise<Row> {
 		const first = mean(third.slice(0, Math.ceil(third.length / 3)));
 		const last = mean(third.slice(-Math.ceil(third.length / 3)));
 		return {
-			what: `memory, ${KEEPERS} keepers for ${USED / 60_000} minutes`,
+			what: `memory, ${KEEPERS} keepers for ${USED / MINUTE} minutes`,
 			measured: `${last.toFixed(0)} MB`,
 			against: `${(last / first).toFixed(2)} of what it was after two (${first.toFixed(0)} MB); ${tally.readings.length + [...tally.steps.values()].flat().length} writes`
 		};
@@ -169,7 +170,7 @@ export async function insiders(): Promise<Row[]> {
 /** People at once, how long each looks at what they have, ms, and for how long, ms. */
 const PEOPLE = 50;
 const LOOKS = 3000;
-const CLUB = Number(process.env['TEVRIK_CLUB_MS'] ?? 10 * 60_000);
+const CLUB = Number(process.env['TEVRIK_CLUB_MS'] ?? 10 * MINUTE);
 
 /** How long an answer takes (p99) while fifty people use one server as people do: a page, a look, now and then a test. */
 export async function aClub(): Promise<Row> {
@@ -205,7 +206,7 @@ export async function aClub(): Promise<Row> {
 		times.sort((a, b) => a - b);
 		const at = (share: number) => (times[Math.floor(share * times.length)] ?? NaN).toFixed(0);
 		return {
-			what: `answers to ${PEOPLE} people for ${(CLUB / 60_000).toFixed(0)} minutes (p99)`,
+			what: `answers to ${PEOPLE} people for ${(CLUB / MINUTE).toFixed(0)} minutes (p99)`,
 			measured: `${at(0.99)} ms`,
 			against: `goal 1000 ms; half within ${at(0.5)} ms; ${times.length} answers, none wrong`
 		};

@@ -1,3 +1,4 @@
+import { DAY } from '../../src/core/base';
 import { build } from 'esbuild';
 import type { Browser } from 'puppeteer-core';
 import { v7 as uuid } from 'uuid';
@@ -11,7 +12,6 @@ import { takeIn } from './book';
 import type { Row } from './row';
 
 const DAYS = 3650;
-const DAY = 86_400_000;
 const PARAMETERS: [string, string, number, number][] = [
 	['alkalinity', 'dKH', 8.3, 0.17],
 	['calcium', 'mg/L', 430, 8],

@@ -52,7 +52,7 @@ import { TitrationRequest, TitrationResult, titration } from './titration';
 import { LeafletRequest, LeafletResult, PlungerRequest, PlungerResult, leaflet, plunger } from './picture';
 import { questions } from './slips';
 import { MeasuredVolumeRequest, MeasuredVolumeResult, measuredVolume } from './tank';
-import { good, type Outcome } from './problems';
+import { good, type Outcome } from './base';
 import { JudgeRequest, JudgeResult, TargetsRequest, TargetsResult, judge, targets } from './targets';
 import { TankRequest, TankResult, TrendRequest, TrendResult, tank, trend } from './trend';
 import { ConvertRequest, ConvertResult, convert } from './quantities';

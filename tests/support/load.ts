@@ -1,3 +1,4 @@
+import { DAY } from '../../src/core/base';
 import { v7 as uuid } from 'uuid';
 import { isKnownValue } from '../../src/core/methods';
 import { signedUp, type Person } from './person';
@@ -69,7 +70,7 @@ export async function measuring(
 		keeper.send('PUT', `/api/v1/readings/${uuid()}`, {
 			sourceId,
 			sampleId: uuid(),
-			takenAt: new Date(Date.parse(now) - daysAgo * 86_400_000).toISOString(),
+			takenAt: new Date(Date.parse(now) - daysAgo * DAY).toISOString(),
 			methodVersionId: versions.get(parameter),
 			reading: { shown }
 		});
@@ -141,7 +142,7 @@ export function load(
 		const kept = await put(person, `/api/v1/readings/${id}`, {
 			sourceId: tank.sourceId,
 			sampleId: uuid(),
-			takenAt: new Date(now() - Math.random() * 30 * 86_400_000).toISOString(),
+			takenAt: new Date(now() - Math.random() * 30 * DAY).toISOString(),
 			methodVersionId: tank.methodVersionId,
 			reading: { left: 0.5 }
 		});

@@ -1,5 +1,5 @@
 import type { Supplement } from '../../src/core/adjust/supplement';
-import { nth } from '../../src/core/nth';
+import { nth } from '../../src/core/base';
 import { correct } from '../../src/core/adjust/plan/correct';
 import { follow } from '../../src/core/adjust/plan/follow';
 import { shortOf } from '../../src/core/adjust/plan/risks';

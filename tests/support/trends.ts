@@ -1,3 +1,4 @@
+import { DAY } from '../../src/core/base';
 import { normal, uniform } from '../../src/core/simulate';
 import { trend } from '../../src/core/trend/trend';
 import type { TrendRequest, TrendResult } from '../../src/core/trend/schema';
@@ -9,7 +10,7 @@ export const solved = (request: TrendRequest): TrendResult => {
 	if (!outcome.ok) throw new Error(JSON.stringify(outcome.problems));
 	return outcome.value;
 };
-export const day = (n: number) => new Date(Date.parse('2026-01-01T12:00:00Z') + n * 86_400_000).toISOString();
+export const day = (n: number) => new Date(Date.parse('2026-01-01T12:00:00Z') + n * DAY).toISOString();
 export const alk = (values: [number, number][], more: Partial<TrendRequest> = {}): TrendRequest => ({
 	parameter: 'alkalinity',
 	unit: 'dKH',

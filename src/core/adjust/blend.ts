@@ -1,6 +1,5 @@
 import Type from 'typebox';
-import { nth } from '../nth';
-import { bad, badAll, good, type Outcome, type Problem } from '../problems';
+import { bad, badAll, good, nth, type Outcome, type Problem } from '../base';
 import { density, MAX_SALINITY } from '../quantities';
 import { SCHOOLS } from '../targets';
 import { DRY_MIX } from './composition';

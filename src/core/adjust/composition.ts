@@ -1,5 +1,5 @@
 import { ATOM, MOLECULE, convert, isQuantity, parameterOf, unitOf } from '../quantities';
-import { bad, badAll, good, type Outcome, type Problem } from '../problems';
+import { bad, badAll, good, type Outcome, type Problem } from '../base';
 import { ANIONS, ionMass, saltOf, type Anion, type Cation, type Salt } from './formula';
 import { pureSalt, type Caution } from './salts';
 import { DAMP, fallsOut, isDamp, isInsoluble, isTooMuch, mostPerL } from './solubility';

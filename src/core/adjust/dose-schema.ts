@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { oneOf } from '../one-of';
+import { oneOf } from '../base';
 import { CAUTIONS } from './salts';
 import { Supplement } from './supplement';
 

@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 import { isQuantity, parameterOf, unitOf } from '../quantities';
 import { SCHOOLS } from '../targets';
 import { compositionOf, type Brings } from './composition';

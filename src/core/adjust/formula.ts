@@ -1,6 +1,5 @@
 import { ATOM } from '../quantities';
-import { nth } from '../nth';
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, nth, type Outcome } from '../base';
 
 /** What a dissolved salt falls apart into. Charge in e; what an anion holds of alkalinity (eq/mol) and of inorganic carbon (mol/mol). */
 export const CATIONS = { Na: 1, K: 1, Ca: 2, Mg: 2, Sr: 2 } as const;

@@ -1,11 +1,10 @@
 import Type from 'typebox';
-import { nth } from '../nth';
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, nth, type Outcome } from '../base';
 import {
 	PARAMETERS,
 	isQuantity,
 	meanings,
-	parameterOf,
+	nameInSentence,
 	type ParameterId,
 	type Quantity
 } from '../quantities';
@@ -206,7 +205,7 @@ function readingsIn(
 		.replace(/\s+/g, ' ')
 		.trim();
 	const unit = isQuantity(of) ? unitIn(of, words) : words;
-	if (!unit) return bad('', `is in “${rise.unit}”, which is no unit of ${titleOf(of)}`);
+	if (!unit) return bad('', `is in “${rise.unit}”, which is no unit of ${nameInSentence(of)}`);
 	const readings = sizes.flatMap((size) =>
 		values.map((value): Label => ({
 			amount: size,
@@ -257,8 +256,7 @@ function nameBeside(
 	return nearest?.of;
 }
 
-const titleOf = (parameter: string): string => (parameterOf(parameter)?.title ?? parameter).toLowerCase();
 const namesOf = (of: string[]): string =>
 	PARAMETERS.filter((p) => of.includes(p.id))
-		.map((p) => p.title.toLowerCase())
+		.map((p) => nameInSentence(p.id))
 		.join(', ');

@@ -1,4 +1,4 @@
-import { lastOf } from '../nth';
+import { lastOf } from '../base';
 import { addAt, addToCell, el, solveRight, zeros } from '../statistics';
 
 /** One thing that is wanted of a blend: what each water has of it, in a common scale. */

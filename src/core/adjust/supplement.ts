@@ -1,6 +1,6 @@
 import Type from 'typebox';
 import { CAUTIONS, type Caution } from './salts';
-import { oneOf } from '../one-of';
+import { oneOf } from '../base';
 
 /**
  * `tevrik.supplement/1`: something that is poured to move the water, as keepers share it in a file. Amounts in mL of a solution

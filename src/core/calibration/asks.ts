@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { UNITS, convert, isQuantity, parameterOf } from '../quantities';
 import { median, type Point } from '../statistics';
 import type { ChartAsk, ChartRequest, ChartResult } from './schema';

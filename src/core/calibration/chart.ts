@@ -1,5 +1,4 @@
-import { nth } from '../nth';
-import { badAll, good, type Outcome, type Problem } from '../problems';
+import { badAll, good, nth, type Outcome, type Problem } from '../base';
 import { UNITS, isQuantity, unitOf } from '../quantities';
 import {
 	leastSquares,

@@ -1,5 +1,4 @@
-import { nth } from '../nth';
-import type { Problem } from '../problems';
+import { nth, type Problem } from '../base';
 
 /** Lines as typed or pasted from a leaflet: a reading and a value each, whatever stands between them. */
 export interface TypedLines {

@@ -1,6 +1,6 @@
 import Type from 'typebox';
 import { Table } from '../methods';
-import { oneOf } from '../one-of';
+import { oneOf } from '../base';
 
 const exact = { additionalProperties: false } as const;
 const number = Type.Number({ minimum: -1e6, maximum: 1e6 });

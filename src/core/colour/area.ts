@@ -8,7 +8,7 @@ import {
 	modeRgb,
 	useMode
 } from 'culori/fn';
-import { nth } from '../nth';
+import { nth } from '../base';
 import { median } from '../statistics';
 import type { ColourFlag, Samples } from './schema';
 

@@ -1,6 +1,5 @@
 import { formatHex } from 'culori/fn';
-import { nth } from '../nth';
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, nth, type Outcome } from '../base';
 import {
 	covarianceOfMean,
 	labIn,

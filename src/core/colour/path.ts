@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import type { Covariance, Triple } from './area';
 
 /** The colours of a card's patches as a line through colour space: patches at 0, 1, 2, … */

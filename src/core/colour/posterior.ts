@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { labIn, lightOf, outer, plus, type Covariance, type Triple } from './area';
 import { onPath, valueAt, type Patch } from './path';
 

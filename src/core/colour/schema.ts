@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { oneOf } from '../one-of';
+import { oneOf } from '../base';
 
 const exact = { additionalProperties: false } as const;
 const value = Type.Number({ minimum: -1e6, maximum: 1e6 });

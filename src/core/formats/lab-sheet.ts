@@ -1,7 +1,5 @@
-import { nth } from '../nth';
-import { bad, good, type Outcome } from '../problems';
+import { bad, cut, good, nth, type Outcome } from '../base';
 import { convert, parameterOf, slopeAt, type ParameterId } from '../quantities';
-import { cut } from '../text';
 import { inShort, isNothing, numberIn } from './sheet-cells';
 import { ASKED, meaningOf, parameterIn, plain, unitIn } from './sheet-columns';
 import { daysItCouldBe, guessOrder, parseDate, parseTime } from './sheet-dates';

@@ -1,3 +1,4 @@
+import { DAY } from '../base';
 import type { Method } from '../methods';
 import { PARAMETER_WORDS, parseQuick, type Quick } from '../quick';
 import { parseDate, type DateOrder, type WrittenMoment } from './sheet-dates';
@@ -58,7 +59,7 @@ const dayOf = ({ year, month, day }: WrittenMoment): string => `${year}-${two(mo
 function dayFrom(day: { ago: number } | { on: string }, today: string): string | undefined {
 	if ('on' in day) return day.on;
 	if (day.ago === 0) return undefined;
-	return new Date(Date.parse(`${today}T00:00:00Z`) - day.ago * 86_400_000).toISOString().slice(0, 10);
+	return new Date(Date.parse(`${today}T00:00:00Z`) - day.ago * DAY).toISOString().slice(0, 10);
 }
 
 /** A date has so many words at most: "Sunday, 3 May 2026 at 8:15 pm". */

@@ -1,5 +1,4 @@
-import { nth } from '../nth';
-import { cut } from '../text';
+import { cut, nth } from '../base';
 import { LONGEST_ENTRY, parameterOf, parseEntry, type Entered, type ParameterId } from '../quantities';
 import { ASKED, parameterIn, plain, unitIn, type SheetLayout } from './sheet-columns';
 

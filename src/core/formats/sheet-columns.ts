@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { PARAMETER_WORDS, UNIT_WORDS, lexicon } from '../quick';
 import { UNITS, parameterOf, type ParameterId } from '../quantities';
 import { parseDate, parseTime, type DateOrder } from './sheet-dates';

@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { DAY, nth } from '../base';
 
 /** Dates as people write them in sheets. */
 
@@ -30,7 +30,6 @@ const TIME_ALONE = new RegExp(`^${TIME}$`);
 /** Days since 30 December 1899, as spreadsheets keep them: from 1954 to 2119. */
 const SERIAL = /^(?<days>[2-7]\d{4})(?:[.,](?<part>\d+))?$/;
 const SERIAL_ZERO = Date.UTC(1899, 11, 30);
-const DAY = 86_400_000;
 
 /** By their first three letters, in the languages of the sheets we know. */
 const MONTHS: Record<string, number> = {

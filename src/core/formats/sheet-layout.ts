@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { LONGEST_ENTRY, formatUnit, parameterOf, type ParameterId } from '../quantities';
 import { inShort, numberIn, valueCells } from './sheet-cells';
 import {

@@ -1,8 +1,7 @@
-import { nth } from '../nth';
+import { HOUR, MINUTE, cut, nth } from '../base';
 import { DateTime, IANAZone } from 'luxon';
 import type { RawReading } from '../methods';
 import { convert, parameterOf, type ParameterId } from '../quantities';
-import { cut } from '../text';
 import { inShort, isNothing, numberIn, valueCells } from './sheet-cells';
 import { ASKED, isNoTest, parameterIn, unitIn, type Meaning, type SheetLayout } from './sheet-columns';
 import { orderInWords, parseDate, parseTime, type DateOrder, type WrittenMoment } from './sheet-dates';
@@ -165,7 +164,6 @@ function momentIn(date: string, time: string, order: DateOrder): WrittenMoment |
 	return hour ? { ...day, time: hour } : `“${inShort(time)}” is no time of day`;
 }
 
-const HOUR = 3_600_000;
 /** A day of the clock on the wall lies within so many hours of the same day at Greenwich (zones reach from −12 to +14). */
 const [EARLIEST, LATEST] = [-14, 24 + 12];
 
@@ -189,7 +187,7 @@ export function instants(timeZone: string, usualHour: number): (moment: WrittenM
 		const { hour, minute, second } = time ?? { hour: usualHour, minute: 0, second: 0 };
 		const wall = Date.UTC(year, month - 1, day, hour, minute, second);
 		const east = offset ?? offsetOn(Date.UTC(year, month - 1, day));
-		if (east !== null) return wall - east * 60_000;
+		if (east !== null) return wall - east * MINUTE;
 		const possible = DateTime.fromObject(
 			{ year, month, day, hour, minute, second },
 			{ zone }

@@ -1,5 +1,4 @@
-import { nth } from '../nth';
-import type { Problem } from '../problems';
+import { nth, type Problem } from '../base';
 import { UNITS, isQuantity, unitOf } from '../quantities';
 import type { Method } from './profile';
 

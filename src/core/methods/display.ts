@@ -1,5 +1,5 @@
 import { density, salinityFromDensity, specificGravity } from '../quantities';
-import { bad, badAll, good, type Outcome, type Problem } from '../problems';
+import { bad, badAll, good, type Outcome, type Problem } from '../base';
 import {
 	combined,
 	rectangular,

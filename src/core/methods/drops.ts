@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 import { beyondEnd, lastDrop } from './end-point';
 import { rectangular, repeatability, type Observation } from './observation';
 import type { DropsMethod } from './profile';

@@ -1,4 +1,4 @@
-import type { Outcome, Problem } from '../problems';
+import type { Outcome, Problem } from '../base';
 import { observeShown } from './display';
 import { observeDrops } from './drops';
 import type { Observation } from './observation';

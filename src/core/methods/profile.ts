@@ -1,5 +1,5 @@
 import Type, { type TSchema } from 'typebox';
-import { oneOf } from '../one-of';
+import { oneOf } from '../base';
 
 /**
  * `tevrik.method/1`: how one kit or instrument is read, as keepers share it in a file. Amounts in mL, times in

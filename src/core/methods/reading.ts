@@ -1,4 +1,4 @@
-import { bad, badAll, good, type Outcome } from '../problems';
+import { bad, badAll, good, type Outcome } from '../base';
 import { isQuantity } from '../quantities';
 import { checkMethod } from './check';
 import { UNDILUTED, dilutionError } from './dilution';

@@ -1,6 +1,6 @@
 import Type, { type TObject } from 'typebox';
 import { Method } from './profile';
-import { oneOf } from '../one-of';
+import { oneOf } from '../base';
 import { DILUTION_VESSELS, WATERS } from './known';
 
 const exact = { additionalProperties: false } as const;

@@ -1,5 +1,4 @@
-import { nth } from '../nth';
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, nth, type Outcome } from '../base';
 import { rectangular, repeatability, trueness, type Observation } from './observation';
 import type { Method, ShadesMethod } from './profile';
 import type { Contribution, RawReading, ShadesReading } from './schema';

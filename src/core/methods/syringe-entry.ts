@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 import { parseEntry } from '../quantities';
 import type { SyringeReading } from './schema';
 

@@ -1,4 +1,4 @@
-import { bad, badAll, good, type Outcome, type Problem } from '../problems';
+import { bad, badAll, good, type Outcome, type Problem } from '../base';
 import { beyondEnd, lastDrop } from './end-point';
 import { repeatability, seenAs, triangular, type Observation } from './observation';
 import type { SyringeMethod } from './profile';

@@ -1,4 +1,4 @@
-import { bad, badAll, good, type Outcome } from '../problems';
+import { bad, badAll, good, type Outcome } from '../base';
 import { convert, type Quantity } from '../quantities';
 import { scaledError, type Observation } from './observation';
 import { interpolate, sortedPoints } from '../statistics';

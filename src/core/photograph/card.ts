@@ -1,5 +1,5 @@
 import { uniform } from '../statistics';
-import { nth } from '../nth';
+import { nth } from '../base';
 import { DYES, INKS, LIGHTS, PAPER, caught, through, type Dye, type Light, type Spectrum } from './spectra';
 
 /** A colour card as somebody printed it, and the dye it is for. */

@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { median } from '../statistics';
 import type { InkWord } from './ink';
 import type { Box, LeafletRequest } from './leaflet';

@@ -1,6 +1,5 @@
 import Type from 'typebox';
-import { nth } from '../nth';
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, nth, type Outcome } from '../base';
 import { median } from '../statistics';
 
 const exact = { additionalProperties: false } as const;
@@ -218,6 +217,7 @@ function upright(numbers: Found[]): Found[] {
 
 /** Numbers that stand below one another, from the left; each column from the top. */
 function columnsOf(numbers: Found[]): Found[][] {
+	if (!numbers.length) return [];
 	const height = median(numbers.map(({ box }) => box[3] - box[1]));
 	const columns: Found[][] = [];
 	for (const number of [...numbers].sort((a, b) => middleX(a) - middleX(b))) {

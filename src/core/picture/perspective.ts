@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import type { Corners, Pixels, Spot } from './pixels';
 
 /** A plane seen at a slant: nine numbers that take a place on it to a place in the picture. */

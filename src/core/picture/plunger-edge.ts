@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { median } from '../statistics';
 
 /** Edges of brightness along a barrel: the seal's, however it is made, and the liquid's. Places are rows from the tip. */

@@ -1,6 +1,5 @@
 import Type from 'typebox';
-import { nth } from '../nth';
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, nth, type Outcome } from '../base';
 import { median } from '../statistics';
 import { brightnessBetween, type Pixels, type Spot } from './pixels';
 import {

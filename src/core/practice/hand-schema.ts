@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { oneOf } from '../one-of';
+import { oneOf } from '../base';
 import { LIGHTS, type Light } from '../photograph';
 
 const exact = { additionalProperties: false } as const;

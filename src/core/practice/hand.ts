@@ -1,6 +1,5 @@
-import { good, type Outcome } from '../problems';
+import { good, nth, type Outcome } from '../base';
 import type { HandRequest, HandResult, Spread } from './hand-schema';
-import { nth } from '../nth';
 import { COVERAGE_95, median } from '../statistics';
 import { eyeBy } from './staircase';
 

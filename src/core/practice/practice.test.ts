@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { nth } from '../nth';
+import { nth } from '../base';
 import { normal, uniform } from '../statistics';
 import { hand, spreadOf } from './hand';
 import { aslantDrop, fullSyringe, press, touchOff } from './pour';

@@ -1,5 +1,5 @@
 import { normalBelow } from '../statistics';
-import { nth } from '../nth';
+import { nth } from '../base';
 
 /**
  * The smallest difference of shade an eye tells, by an adaptive staircase: QUEST (Watson and Pelli 1983), each next difference at the mean of

@@ -1,4 +1,4 @@
-import { good, type Outcome } from '../problems';
+import { good, type Outcome } from '../base';
 import { COVERAGE_95, chiSquareAbove, normalBelow, yorkLine } from '../statistics';
 import { truenessOf } from './evidence';
 import type { CompareRequest, CompareResult } from './schema';

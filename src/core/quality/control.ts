@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import type { ReferenceResult, Rule } from './schema';
 
 /** EWMA: λ 0.2 with limits at 2.962 sigma: one false alarm in 500 checks, a shift of one sigma seen after ten (Lucas & Saccucci 1990, Technometrics 32, 1). */

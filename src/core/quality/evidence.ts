@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { HOUR, nth } from '../base';
 import type { CompareRequest, ScorecardRequest } from './schema';
 
 /** A reading that counts, as evidence of its kit: `at` in ms, numbers in the parameter's own unit. */
@@ -13,7 +13,7 @@ export interface KitReading {
 	quantisation?: number | undefined;
 }
 /** Tests of one water this near each other, ms, are tests of the same: a tank moves by a twentieth of a dKH in that time. */
-export const SAME_WATER = 3 * 3_600_000;
+export const SAME_WATER = 3 * HOUR;
 
 /**
  * Tests of one water by two kits at the same time, each test once, oldest first.

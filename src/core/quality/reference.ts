@@ -1,11 +1,11 @@
 import { compositionOf, isDamp, saltOf } from '../adjust';
-import { bad, badAll, good, type Outcome } from '../problems';
+import { DAY, bad, badAll, good, type Outcome } from '../base';
 import { convert, isQuantity, parameterOf, slopeAt } from '../quantities';
-import { COVERAGE_95, normalBelow } from '../statistics';
+import { COVERAGE_95, ONE_SIDED_95, normalBelow } from '../statistics';
 import { controlOf, ewmaOf } from './control';
 import type { ReferenceRequest, ReferenceResult, ReferenceTest, Verdict, Weighed } from './schema';
 import { TABLES, salinityRead } from './sodium-chloride';
-import { DIFFER, Z80, Z95_ONE, weightedMean } from './spread';
+import { DIFFER, Z80, weightedMean } from './spread';
 
 /** Of a scale with a tenth of a gram, of a litre by a measuring jug, of a salt whose purity is not said; standard uncertainties. */
 const SCALE_G = 0.1 / Math.sqrt(12);
@@ -16,7 +16,6 @@ const RECOVERED = 0.1;
 /** Ageing is looked for in a batch with so many checks over so many days. */
 const AGEING_CHECKS = 4;
 const AGEING_DAYS = 21;
-const DAY = 86_400_000;
 /** ISO 13528: a zeta score beyond it asks for action. */
 const ACTION = 3;
 
@@ -74,7 +73,7 @@ function verdictOf(
 	allowed: number
 ): Verdict {
 	if (Math.abs(value) > COVERAGE_95 * standardUncertainty) return value > 0 ? 'reads-high' : 'reads-low';
-	return Math.abs(value) + Z95_ONE * standardUncertainty <= allowed ? 'agrees' : 'unsure';
+	return Math.abs(value) + ONE_SIDED_95 * standardUncertainty <= allowed ? 'agrees' : 'unsure';
 }
 
 /** Tests in all until a bias as large as the kit allows itself (95 %) is seen with a power of 80 %; null: never with such a reference. */

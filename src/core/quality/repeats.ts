@@ -1,6 +1,5 @@
-import { nth } from '../nth';
+import { good, nth, type Outcome } from '../base';
 import { chiSquareAbove } from '../statistics';
-import { good, type Outcome } from '../problems';
 import type { RepeatsRequest, RepeatsResult } from './schema';
 import { DIFFER, weightedMean, type Scattered } from './spread';
 

@@ -1,4 +1,4 @@
-import { good, type Outcome } from '../problems';
+import { good, type Outcome } from '../base';
 import { chiSquareAbove, chiSquareQuantile, median, normalBelow } from '../statistics';
 import type { ScorecardRequest, ScorecardResult } from './schema';
 

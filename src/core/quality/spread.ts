@@ -2,8 +2,7 @@ import { chiSquareAbove } from '../statistics';
 
 /** Scatter alone makes tests differ as much less often than once in twenty: they scatter more than they say. */
 export const DIFFER = 0.05;
-/** One side of a normal at 95 %, and a power of 80 %. */
-export const Z95_ONE = 1.645;
+/** A power of 80 %: so many standard deviations of a normal lie above on one side a fifth of the time. */
 export const Z80 = 0.842;
 
 /** A value with what changes from test to test; `quantisation`: how much of that is the step of its scale (a shade, a drop), where it is known. */

@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 import { parameterOf } from '../quantities';
 import { SEA_PSU, seaAt } from '../seawater';
 import { normalBelow } from '../statistics';

@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 import type { ConvertRequest, ConvertResult } from './schema';
 import { QUANTITIES, UNITS, isQuantity, possibleRange, unitOf } from './units';
 

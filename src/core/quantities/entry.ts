@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 
 /** A number as people write it: exact, between two, or only on one side of a bound. */
 export type Entered =

@@ -172,11 +172,17 @@ export type ParameterId = (typeof PARAMETERS)[number]['id'];
 export const parameterOf = (id: string): Parameter | undefined => PARAMETERS.find((p) => p.id === id);
 
 /**
+ * What a parameter is called where a name stands alone; one of the keeper's own by its id.
+ *
+ * @example titleOf('ph') // → 'pH'
+ */
+export const titleOf = (id: string): string => parameterOf(id)?.title ?? id;
+
+/**
  * What a parameter is called within a sentence: small, but a symbol as it is written.
  *
  * @example nameInSentence('ph') // → 'pH'
  */
-export const nameInSentence = (id: string): string => {
-	const title = parameterOf(id)?.title ?? id;
-	return title === title.slice(0, 1).toLowerCase() + title.slice(1) ? title : title.toLowerCase();
-};
+export const nameInSentence = (id: string): string => inSentence(titleOf(id));
+/** A title within a sentence: small, but what begins small ("pH") as it is written. */
+export const inSentence = (title: string): string => (/^[A-Z]/.test(title) ? title.toLowerCase() : title);

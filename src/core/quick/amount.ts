@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 import { UNITS, convert, formatUnit, parameterOf, parseEntry, unitOf, type Quantity } from '../quantities';
 import { AMOUNT_WORDS, UNIT_WORDS } from './words';
 

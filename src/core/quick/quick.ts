@@ -1,9 +1,10 @@
 import { SHIPPED_METHODS, isKnownValue, type Method, type RawReading } from '../methods';
-import { bad, badAll, good, type Outcome } from '../problems';
+import { bad, badAll, good, type Outcome } from '../base';
 import {
 	LONGEST_ENTRY,
 	convert,
 	formatUnit,
+	nameInSentence,
 	parameterOf,
 	parseEntry,
 	type Entered,
@@ -178,8 +179,7 @@ function interpreted(line: Line): Outcome<Found> {
 	const unit = UNIT_WORDS[parameter][words];
 	if (unit === null)
 		return bad('', `“${words}” could mean the element or the compound: write for example ppb P or ppb PO4`);
-	if (unit === undefined)
-		return bad('', `“${words}” is not understood after ${parameterOf(parameter)!.title.toLowerCase()}`);
+	if (unit === undefined) return bad('', `“${words}” is not understood after ${nameInSentence(parameter)}`);
 	return inUnit(line, unit);
 }
 
@@ -215,7 +215,7 @@ function bare(line: Line): Outcome<Found> {
 		)
 			return bad(
 				'',
-				`${ends.join(' to ')} ${formatUnit(unit)} is no ${parameterOf(parameter)!.title.toLowerCase()} that water has: write what it was read on (left, used, drops), or the unit`
+				`${ends.join(' to ')} ${formatUnit(unit)} is no ${nameInSentence(parameter)} that water has: write what it was read on (left, used, drops), or the unit`
 			);
 	}
 	if (alias === 'sg' && !gravity)
@@ -303,7 +303,4 @@ function onCard(method: Method, number: Entered): Outcome<Found> {
 }
 
 const lacking = (parameter: ParameterId, what: string): Outcome<Found> =>
-	bad(
-		'',
-		`you have no ${what} method for ${parameterOf(parameter)!.title.toLowerCase()}; make one on the shelf`
-	);
+	bad('', `you have no ${what} method for ${nameInSentence(parameter)}; make one on the shelf`);

@@ -1,3 +1,4 @@
+import { MINUTE } from '../base';
 import { isOver, type Run, type RunningTest } from './run';
 import type { Rest } from './remaining';
 
@@ -20,7 +21,7 @@ export interface PouredAt {
 }
 
 /** Measuring an amount and pouring it slowly into flow, ms. */
-const POURING = 60_000;
+const POURING = MINUTE;
 
 /** Where hands are free in the rest of an evening, from now on; the last is without end. */
 export function freeTimes(run: Run, rest: Rest | undefined, now: number): FreeTime[] {

@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { bench } from '../schedule';
 import { inHandOf, isOver, window, type Run, type RunningTest } from './run';
 import type { BenchRequest, BenchResult, BenchTest, Done } from '../schedule';

@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import type { Method, Step } from '../methods';
 import { stepsOf, type EveningStep } from './from-method';
 import type { Mark, StepMark } from './mark';

@@ -1,5 +1,4 @@
-import { nth } from '../nth';
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, nth, type Outcome } from '../base';
 import type { BenchRequest, BenchResult, BenchTest, PlannedStep } from './schema';
 import { MOST_EFFORT } from './effort';
 import { SAME, timeOf } from './plan';

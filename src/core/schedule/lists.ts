@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { el, uniform } from '../statistics';
 import { SAME } from './plan';
 import type { Work } from './work';

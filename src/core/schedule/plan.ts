@@ -1,4 +1,4 @@
-import { lastOf, nth } from '../nth';
+import { lastOf, nth } from '../base';
 import type { Work } from './work';
 
 /**

@@ -1,4 +1,4 @@
-import { lastOf, nth } from '../nth';
+import { lastOf, nth } from '../base';
 import { lists, type Listed } from './lists';
 import { SAME, children, emptyPlan, endOf, isWhole, nextOf, placed, timeOf, type Plan } from './plan';
 import type { Work } from './work';

@@ -1,5 +1,4 @@
-import { nth } from '../nth';
-import { bad, badAll, good, type Outcome, type Problem } from '../problems';
+import { bad, badAll, good, nth, type Outcome, type Problem } from '../base';
 import type { BenchRequest, BenchTest, Done } from './schema';
 
 /** One or more steps that follow each other without a gap, as the search sees them. */

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 import { normalBelow } from '../statistics';
 import { NBS_ABOVE_TOTAL } from './ammonia';
 import { phOf } from './carbon';

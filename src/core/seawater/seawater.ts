@@ -1,4 +1,4 @@
-import { badAll, good, bad, type Outcome, type Problem } from '../problems';
+import { bad, badAll, good, type Outcome, type Problem } from '../base';
 import {
 	ATOM,
 	CAO_PER_DEGREE,

@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 
 /** A line of more points than a wide screen has for it looks the same with fewer. */
 const MOST_POINTS = 700;

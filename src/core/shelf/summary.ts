@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { handsOf, read, waitOf, type Method } from '../methods';
 import { COVERAGE_95 } from '../statistics';
 import { observeIdeal } from '../simulate';

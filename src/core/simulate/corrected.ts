@@ -1,3 +1,4 @@
+import { DAY, HOUR } from '../base';
 import { correct, dose, type CorrectRequest, type PlanStep, type Solver, type Supplement } from '../adjust';
 import { normal, uniform } from '../statistics';
 import { targets } from '../targets';
@@ -75,7 +76,6 @@ const SUPPLEMENTS: Supplement[] = [
 	composition: { recipe: { salt: String(salt), gramsPerL: Number(gramsPerL) } }
 }));
 
-const DAY = 86_400_000;
 const START = Date.parse('2026-03-01T18:00:00Z');
 const HISTORY = 28;
 /** One test in twenty is a slip, by about ten errors. */
@@ -137,7 +137,7 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 		pours: 0,
 		tests: 0
 	};
-	const at = (day: number, hour = 0) => new Date(START + day * DAY + hour * 3_600_000).toISOString();
+	const at = (day: number, hour = 0) => new Date(START + day * DAY + hour * HOUR).toISOString();
 	const test = (t: (typeof tank)[number], day: number, hour = 0) => {
 		const slip = random() < SLIPS ? (random() < 0.5 ? -1 : 1) * t.error * (7 + 6 * random()) : 0;
 		const value = Math.max(0, t.level + t.bias + t.error * gauss() + slip);

@@ -1,3 +1,4 @@
+import { DAY } from '../base';
 import { el, normal, uniform } from '../statistics';
 
 /** A tank tested as keepers do (alkalinity weekly, calcium and magnesium monthly, salinity fortnightly), its truth known. */
@@ -14,7 +15,6 @@ export interface CoupledTank {
 	levelIn: (parameter: string, days: number) => number;
 }
 
-const DAY = 86_400_000;
 const START = Date.parse('2026-01-01T12:00:00Z');
 const STEPS = 4;
 const AHEAD = 30;

@@ -1,3 +1,4 @@
+import { DAY, HOUR, MINUTE } from '../base';
 import { SHIPPED_METHODS, type RawReading } from '../methods';
 import { CALCIUM_PER_DKH, convert, parameterOf } from '../quantities';
 import type { DatedEvent } from '../trend';
@@ -43,7 +44,6 @@ export interface Demo {
 	systems: DemoSystem[];
 }
 
-const DAY = 86_400_000;
 const SEED = 20_30;
 
 interface Plan extends Omit<DemoSystem, 'readings' | 'events'> {
@@ -215,7 +215,7 @@ function simulate(plan: Plan, now: Date, seed: number): DemoSystem {
 /** What the keeper did, as the simulation did it: the doser's settings and the water changes. */
 function eventsOf({ upkeep, days }: Plan, now: Date): DatedEvent[] {
 	const midnight = Math.floor(now.getTime() / DAY) * DAY;
-	const at = (day: number) => new Date(midnight - (days - day) * DAY + 9 * 3_600_000).toISOString();
+	const at = (day: number) => new Date(midnight - (days - day) * DAY + 9 * HOUR).toISOString();
 	const dosing = upkeep.dosing.flatMap(({ fromDay, perDay }): DatedEvent[] => [
 		{
 			at: at(fromDay),
@@ -246,6 +246,6 @@ function eventsOf({ upkeep, days }: Plan, now: Date): DatedEvent[] {
 /** Between half past six and nine in the evening (UTC) of the day so many days ago, and never in the future. */
 function evening(now: Date, daysAgo: number, random: () => number): Date {
 	const midnight = Math.floor(now.getTime() / DAY) * DAY;
-	const at = midnight - daysAgo * DAY + (18.5 + 2.5 * random()) * 3_600_000;
-	return new Date(Math.min(Math.round(at / 60_000) * 60_000, now.getTime()));
+	const at = midnight - daysAgo * DAY + (18.5 + 2.5 * random()) * HOUR;
+	return new Date(Math.min(Math.round(at / MINUTE) * MINUTE, now.getTime()));
 }

@@ -1,11 +1,10 @@
 import { parameterOf } from '../quantities';
-import { normal, uniform } from '../statistics';
+import { COVERAGE_95, normal, uniform } from '../statistics';
 
 /** The lab that ships: a stand-in for one that a sample is posted to. */
 export const SIMULATED_LAB = 'Boathouse Lab (simulated)';
 /** Half of a 95 % interval of the simulated lab, as a share of what it finds. */
 const HALF = 0.02;
-const COVERAGE = 1.96;
 
 /**
  * The sheet a simulated lab sends back: what the water had, with an error of its own, the same for the same sample. A stand-in for a
@@ -28,7 +27,7 @@ export function simulatedLabSheet({
 }): string {
 	const noise = normal(uniform(seed));
 	const lines = Object.entries(levels).map(([parameter, level]) => {
-		const found = Math.max(0, level * (1 + (HALF / COVERAGE) * noise()));
+		const found = Math.max(0, level * (1 + (HALF / COVERAGE_95) * noise()));
 		const { unit, title } = parameterOf(parameter) ?? { unit: '', title: parameter };
 		return [title, found.toPrecision(4), unit, `${100 * HALF} %`].join(',');
 	});

@@ -1,3 +1,4 @@
+import { DAY } from '../base';
 import { normal, uniform } from '../statistics';
 
 /** What a tank does over months. */
@@ -23,7 +24,6 @@ export interface Months {
 	levelIn: (days: number) => number;
 }
 
-const DAY = 86_400_000;
 const START = Date.parse('2026-01-01T00:00:00Z');
 /** A day: a level that strays leaves a band between the hours too seldom to tell. */
 const STEPS = 24;

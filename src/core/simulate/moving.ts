@@ -1,3 +1,4 @@
+import { DAY } from '../base';
 import { el, normal, uniform } from '../statistics';
 
 /** What a tank can do that the model of `trend` does not assume. */
@@ -34,7 +35,6 @@ export interface Moving {
 	slips: number[];
 }
 
-const DAY = 86_400_000;
 const START = Date.parse('2026-01-01T00:00:00Z');
 /** Patches of a card for nitrate, mg/L. */
 const PATCHES = [0, 2, 5, 10, 20, 40];

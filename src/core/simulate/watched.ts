@@ -1,3 +1,4 @@
+import { DAY } from '../base';
 import { el, normal, uniform } from '../statistics';
 
 /** What a tank can do while it is watched. */
@@ -38,7 +39,6 @@ export interface Watched {
 	slips: number[];
 }
 
-const DAY = 86_400_000;
 const START = Date.parse('2026-01-01T00:00:00Z');
 /** Steps a day in which the truth is made. */
 const STEPS = 4;

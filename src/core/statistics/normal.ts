@@ -1,7 +1,9 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 
 /** Half-width of a 95 % interval in standard uncertainties, normal distribution (GUM table G.1). */
 export const COVERAGE_95 = 1.96;
+/** So many standard uncertainties to one side hold 95 %, normal distribution (ibid.). */
+export const ONE_SIDED_95 = 1.645;
 
 /**
  * Chance that a standard normal number is below z. Absolute error under 7.5e-8 (Abramowitz & Stegun 26.2.17).

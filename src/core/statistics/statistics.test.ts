@@ -18,7 +18,7 @@ const points = (...list: [number, number][]): Point[] => list.map(([x, y], index
 
 describe('median', () => {
 	it.each([
-		[[], 0],
+		[[], NaN],
 		[[4], 4],
 		[[3, 1, 2], 2],
 		[[3, 1, 2, 10], 2.5],

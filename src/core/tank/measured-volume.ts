@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 import { COVERAGE_95 } from '../statistics';
 
 const exact = { additionalProperties: false } as const;

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { good, bad, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 
 const exact = { additionalProperties: false } as const;
 const cm = Type.Number({ exclusiveMinimum: 0, maximum: 2000 });

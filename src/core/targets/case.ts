@@ -1,8 +1,8 @@
+import { DAY, HOUR } from '../base';
 import { convert, isQuantity, parameterOf } from '../quantities';
 import type { JudgedTest, JudgeRequest, Known } from './judge-schema';
 import { CHAIN, isEarly, ofAnimals, POISONS } from './schools';
 
-const DAY = 86_400_000;
 /** How old the newest test may be for harm and out to rest on it, days: poisons change within days, ions within weeks. */
 const YOUNG: Record<string, number> = {
 	ammonia: 3,
@@ -61,7 +61,6 @@ export function targetIn(
 
 /** pH and what follows the lamps swing every day: tests are alike only at hours this near. */
 const LIKE_HOURS = 3;
-const HOUR = 3_600_000;
 /** Whether two tests were taken at like hours of their days. */
 export function atLikeHours(one: JudgedTest, other: JudgedTest): boolean {
 	const apart = Math.abs(Date.parse(one.at) - Date.parse(other.at)) % DAY;

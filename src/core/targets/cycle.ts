@@ -1,8 +1,7 @@
-import { nth } from '../nth';
+import { DAY, nth } from '../base';
 import { inUnitOf, isYoung, valueOf, type Case } from './case';
 import type { JudgedTest, Judgement } from './judge-schema';
 
-const DAY = 86_400_000;
 /** A cycle is over when so many tests in a row, over so many days, see nothing; and what is nothing, mg/L. */
 const QUIET_TESTS = 3;
 

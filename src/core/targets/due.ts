@@ -1,7 +1,6 @@
+import { DAY, HOUR } from '../base';
 /** Phases of a tank: being filled, its bacteria growing, its first months, settled. */
 export type Phase = 'new' | 'cycling' | 'young' | 'settled';
-
-const DAY = 86_400_000;
 
 /**
  * Days between tests by phase and parameter. Practice: daily to every other day for the nitrogen chain while cycling;
@@ -151,4 +150,4 @@ export function dueTests(
 }
 
 /** What falls due within this time belongs to this evening, ms. */
-export const SAME_EVENING = 12 * 3_600_000;
+export const SAME_EVENING = 12 * HOUR;

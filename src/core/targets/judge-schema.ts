@@ -1,6 +1,6 @@
 import Type from 'typebox';
 import type { Phase } from './due';
-import { oneOf } from '../one-of';
+import { oneOf } from '../base';
 
 const exact = { additionalProperties: false } as const;
 const at = Type.String({ format: 'date-time' });

@@ -1,4 +1,5 @@
-import { good, type Outcome } from '../problems';
+import { COVERAGE_95 } from '../statistics';
+import { DAY, good, type Outcome } from '../base';
 import {
 	atLikeHours,
 	caseOf,
@@ -14,11 +15,6 @@ import { cycle } from './cycle';
 import { KINDS, type Judgement, type JudgeRequest, type JudgeResult } from './judge-schema';
 import { order, ratio, salinity } from './neighbours';
 import { healsFast, standing } from './standing';
-
-const DAY = 86_400_000;
-
-/** Two-sided 95 % of a normal. */
-const Z95 = 1.96;
 
 /** Nutrients at nothing for this long are a state, not a reading: days. */
 const LONG_ZERO = 21;
@@ -71,7 +67,7 @@ function swing(c: Case): Judgement[] {
 		.reduce((sum, { change }) => sum + change, 0);
 	const difference = last.value - before.value - done;
 	const error = Math.hypot(last.standardUncertainty ?? 0, before.standardUncertainty ?? 0);
-	if (Math.abs(difference) <= Math.max(healthy * Math.max(1, days), Z95 * error)) return [];
+	if (Math.abs(difference) <= Math.max(healthy * Math.max(1, days), COVERAGE_95 * error)) return [];
 	if (healsFast(c.parameter, difference < 0)) return [];
 	if (c.parameter === 'ph' && !atLikeHours(last, before)) return [];
 	return [

@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { CALCIUM_PER_DKH, convert } from '../quantities';
 import { inUnitOf, isOdd, isYoung, type Case } from './case';
 import type { Judgement } from './judge-schema';

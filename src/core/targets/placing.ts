@@ -1,4 +1,4 @@
-import { normalBelow } from '../statistics';
+import { COVERAGE_95, normalBelow } from '../statistics';
 
 export interface Band {
 	lower: number;
@@ -20,7 +20,6 @@ export interface Placing {
 const CLEAR = 5 / 6;
 /** A 95 % interval whose half is wider than this share of the band covers most of it wherever it lies. */
 const WIDE = 0.5;
-const Z95 = 1.96;
 
 /**
  * Places a value (standard uncertainty u, same unit) in a band. A band that begins at 0 has no lower edge: nothing lies below.
@@ -33,6 +32,6 @@ export function placeInBand(value: number, u: number, band: Band): Placing {
 	const inside = Math.max(0, 1 - below - above);
 	if (inside >= CLEAR) return { state: 'inside', inside };
 	if (1 - inside < CLEAR)
-		return { state: Z95 * u > WIDE * (band.upper - band.lower) ? 'unknown' : 'edge', inside };
+		return { state: COVERAGE_95 * u > WIDE * (band.upper - band.lower) ? 'unknown' : 'edge', inside };
 	return { state: below > above ? 'below' : 'above', inside };
 }

@@ -1,5 +1,4 @@
-import { nth } from '../nth';
-import { good, type Outcome } from '../problems';
+import { good, nth, type Outcome } from '../base';
 import type { Phase } from './due';
 import type { Band } from './placing';
 import type { TargetsRequest, TargetsResult } from './schema';

@@ -1,15 +1,12 @@
+import { DAY } from '../base';
 import { convert, isQuantity } from '../quantities';
-import { normalQuantile } from '../statistics';
+import { ONE_SIDED_95, normalQuantile } from '../statistics';
 import { unionised } from '../seawater';
 import { isMadeToMove, isOdd, isYoung, valueOf, type Case } from './case';
 import type { Judgement } from './judge-schema';
 import { placeInBand } from './placing';
 import { ROUTINE, type Phase } from './due';
 import { isEarly, POISONS } from './schools';
-
-const DAY = 86_400_000;
-/** Two-sided 90 %: how sure a heading has to be. */
-const SURE = 1.645;
 
 /** Days ahead that are worth a warning. */
 const SOON = 10;
@@ -52,7 +49,7 @@ export function standing(c: Case, all: Case[], now: number, phase: Phase): Judge
 	// A poison is not given the benefit of the doubt: what may harm by its error is said, and washed out, before the next test.
 	// What was read last counts whole where it is more: earlier tests knew nothing of what has happened since.
 	const most = Math.max(value, read ?? 0);
-	const top = most + SURE * standardDeviation;
+	const top = most + ONE_SIDED_95 * standardDeviation;
 	const mayHarm =
 		!harm && !isEarly(phase) && target && POISONS.includes(parameter) && isYoung(c) && value > target.upper
 			? alarmed(top)
@@ -133,7 +130,8 @@ export function standing(c: Case, all: Case[], now: number, phase: Phase): Judge
 		const net = known.netPerDay;
 		// Noise alone leaves any band one day: said is only what is heading there.
 		const heads =
-			net && (known.leavesBand.edge === 'lower' ? -net.value : net.value) > SURE * net.standardDeviation;
+			net &&
+			(known.leavesBand.edge === 'lower' ? -net.value : net.value) > ONE_SIDED_95 * net.standardDeviation;
 		if (days <= SOON && heads)
 			say('leaves-soon', 2, 'look', {
 				value,

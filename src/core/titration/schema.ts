@@ -2,7 +2,7 @@ import Type from 'typebox';
 import { LIGHTS, type Light } from '../photograph';
 import { COMPARATORS, type Compared } from './growth';
 import { INDICATORS, USUAL_INDICATOR, type Indicator, type Titrated } from './indicators';
-import { oneOf } from '../one-of';
+import { oneOf } from '../base';
 
 const exact = { additionalProperties: false } as const;
 const upTo = (maximum: number) => Type.Optional(Type.Number({ minimum: 0, maximum }));

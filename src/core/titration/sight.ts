@@ -1,5 +1,5 @@
 import { LIGHTS, PAPER, WAVELENGTHS, type Light, type Spectrum } from '../photograph';
-import { nth } from '../nth';
+import { nth } from '../base';
 
 /** Red, green and blue as a screen has them (sRGB), 0 to 255. */
 export type Rgb = [number, number, number];

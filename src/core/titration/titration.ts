@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '../problems';
+import { bad, good, type Outcome } from '../base';
 import { carbonateSystem } from '../seawater';
 import { COMPARATORS, comparedColour, grownTo, type Compared } from './growth';
 import { INDICATORS, USUAL_INDICATOR, type Indicator } from './indicators';

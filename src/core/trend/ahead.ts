@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { el, leastSquares, residual } from '../statistics';
 import { copyOf, type State } from './kalman';
 import type { Part } from './mixture';

@@ -1,6 +1,5 @@
-import { nth } from '../nth';
+import { DAY, bad, good, nth, type Outcome } from '../base';
 import { el, median } from '../statistics';
-import { bad, good, type Outcome } from '../problems';
 import { endsAtNothing, forgottenAfter, usualRestlessness, usuallyNone, type Restlessness } from './defaults';
 import { fitNoise } from './fit';
 import { rateAt, type Dosing, type Noise, type Usual } from './kalman';
@@ -10,7 +9,6 @@ import { forward, type Track } from './regimes';
 import { waterAlone } from './water';
 import type { TrendReading, TrendRequest } from './schema';
 
-const DAY = 86_400_000;
 /** How restless the water is, is judged by this many of the newest readings and events. */
 const FIT_MOST = 240;
 
@@ -96,6 +94,8 @@ function flawOf({ parameter, readings, band, now }: TrendRequest): Outcome<never
 	return undefined;
 }
 
+/** Of nothing that was measured, nothing. */
+const middle = (values: number[]): number => (values.length ? median(values) : 0);
 const spread = (values: number[]): number => Math.max(...values) - Math.min(...values);
 
 /** A size for what is unknown: the level, or where that is nothing, what the readings could tell from nothing. */
@@ -107,7 +107,7 @@ function sizeOf(readings: TrendReading[], centres: number[]): number {
 				? r.interval[1] - r.interval[0]
 				: Math.abs(centreOf(r))
 	);
-	return Math.max(Math.abs(median(centres)), 5 * median(errors), ...centres.slice(-3).map(Math.abs));
+	return Math.max(Math.abs(middle(centres)), 5 * middle(errors), ...centres.slice(-3).map(Math.abs));
 }
 
 /** Where the level stands before the first of some nodes, as far as its first tests say. */
@@ -122,7 +122,7 @@ function startAt(
 		.filter(isTest)
 		.slice(0, 3)
 		.map((n) => el(centres, n.reading));
-	const level = median(firsts);
+	const level = middle(firsts);
 	const rate = rateAt(dosing, nodes[0]?.at ?? 0);
 	return {
 		level,
@@ -140,10 +140,10 @@ function usualOf(request: TrendRequest, nodes: Node[], centres: number[], usual:
 	const newest = tests.slice(-USUAL_OF);
 	const gaps = newest.slice(1).map((n, i) => n.at - nth(newest, i).at);
 	// Of a tank tested once or twice nothing is known of where it is heading but what such tanks do.
-	const days = Math.min(forgottenAfter(request.parameter, median(gaps)), FEW * tests.length);
+	const days = Math.min(forgottenAfter(request.parameter, middle(gaps)), FEW * tests.length);
 	if (usuallyNone(request.parameter, request.phase)) return { level: 0, sd: usual.spread, days };
 	const values = newest.map((n) => el(centres, n.reading));
-	const level = endsAtNothing(request.parameter) ? 0 : median(values);
-	const own = MAD * median(values.map((v) => Math.abs(v - level)));
+	const level = endsAtNothing(request.parameter) ? 0 : middle(values);
+	const own = MAD * middle(values.map((v) => Math.abs(v - level)));
 	return { level, sd: Math.max(own, usual.spread), days };
 }

@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { CALCIUM_PER_DKH, ATOM } from '../quantities';
 import { cell, el, zeros } from '../statistics';
 import { isTest, type Explained } from './explain';

@@ -1,4 +1,4 @@
-import { normalBelow } from '../statistics';
+import { COVERAGE_95, ONE_SIDED_95, normalBelow } from '../statistics';
 
 /** One normal among several explanations. Weights of a mixture add up to 1. */
 export interface Part {
@@ -17,9 +17,6 @@ export interface Spread {
 	high: number;
 }
 
-/** Two-sided and one-sided 95 % of a normal. */
-const Z95 = 1.96;
-const Z95_BELOW = 1.645;
 /** A quantile is found to so much of the chance it is asked for, in at most so many steps. */
 const CLOSE = 1e-6;
 const MOST_STEPS = 60;
@@ -39,16 +36,16 @@ function upTo(parts: Part[], x: number, floor: number): number {
 
 /** Of one bell. */
 function bell(mean: number, sd: number, floor: number): Spread {
-	const [low, middle, high] = [mean - Z95 * sd, mean, mean + Z95 * sd].map((x) => Math.max(x, floor)) as [
-		number,
-		number,
-		number
-	];
+	const [low, middle, high] = [mean - COVERAGE_95 * sd, mean, mean + COVERAGE_95 * sd].map((x) =>
+		Math.max(x, floor)
+	) as [number, number, number];
 	// Once it reaches down to the floor, all that lies at it is inside.
 	const above = mean - floor;
 	const half =
-		above > 0 ? Math.min(Z95 * sd, Math.max(Z95_BELOW * sd, above)) : Math.max(0, above + Z95_BELOW * sd);
-	return { mean: middle, sd: half / Z95, low, high };
+		above > 0
+			? Math.min(COVERAGE_95 * sd, Math.max(ONE_SIDED_95 * sd, above))
+			: Math.max(0, above + ONE_SIDED_95 * sd);
+	return { mean: middle, sd: half / COVERAGE_95, low, high };
 }
 
 /** Explanations of less than this chance change no digit that is shown. */
@@ -102,7 +99,7 @@ export function spreadOf(all: Part[], floor = -Infinity): Spread {
 		most - least,
 		(h) => upTo(parts, median + h, floor) - below(parts, median - h, floor) - 0.95
 	);
-	return { mean: median, sd: half / Z95, low: quantile(0.025), high: quantile(0.975) };
+	return { mean: median, sd: half / COVERAGE_95, low: quantile(0.025), high: quantile(0.975) };
 }
 
 /** An explanation of at least this chance that lies so many of its standard deviations off the median is not left out. */
@@ -118,7 +115,7 @@ export function spreadHolding(parts: Part[], floor = -Infinity): Spread {
 		const { low, high } = bell(mean, sd, floor);
 		spread.low = Math.min(spread.low, low);
 		spread.high = Math.max(spread.high, high);
-		spread.sd = Math.max(spread.sd, (spread.mean - low) / Z95, (high - spread.mean) / Z95);
+		spread.sd = Math.max(spread.sd, (spread.mean - low) / COVERAGE_95, (high - spread.mean) / COVERAGE_95);
 	}
 	return spread;
 }

@@ -1,10 +1,9 @@
-import { nth } from '../nth';
+import { DAY, nth } from '../base';
 import { el, median } from '../statistics';
 import type { Dosing } from './kalman';
 import type { Node } from './hypotheses';
 import type { TrendReading, TrendRequest } from './schema';
 
-const DAY = 86_400_000;
 /** Of a reading's error, the share of its variance that stays with the kit where the reading does not say. */
 const TRUENESS_SHARE = 0.5;
 /** What can be below zero: nothing that is dissolved. */

@@ -1,5 +1,5 @@
-import { nth } from '../nth';
-import { el } from '../statistics';
+import { DAY, nth } from '../base';
+import { COVERAGE_95, el } from '../statistics';
 import { beside, blended, type Ahead } from './ahead';
 import { changed, clamp, copyOf, dosed, rateAt } from './kalman';
 import { below, spreadOf, type Part } from './mixture';
@@ -10,8 +10,6 @@ import type { TrendResult } from './schema';
 import { predict, transitionOf, type Water } from './water';
 
 /** What comes: the level day by day, when it leaves its band, and when to look again. Times in days. */
-
-const DAY = 86_400_000;
 
 /** A chance of being out of the band that asks for a look: one in ten. */
 const WORRY = 0.1;
@@ -133,7 +131,7 @@ export function nextTestOf(
 	for (let day = SOONEST; day < future.length && day < LATEST; day++)
 		if (
 			out(day) >= Math.max(WORRY, already + WORRY / 2) ||
-			1.96 * spreadOf(nth(future, day), floor).sd >= TOO_WIDE * width
+			COVERAGE_95 * spreadOf(nth(future, day), floor).sd >= TOO_WIDE * width
 		)
 			return now + day;
 	return now + LATEST;

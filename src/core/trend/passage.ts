@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { cell, el, normal, uniform, zeros } from '../statistics';
 import type { State } from './kalman';
 import { predict, type Transition, type Water } from './water';

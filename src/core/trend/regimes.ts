@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { addAt, addToCell, cell, el, zeros } from '../statistics';
 import {
 	MOVE_KNOWN,

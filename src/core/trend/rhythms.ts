@@ -1,8 +1,6 @@
-import { nth } from '../nth';
+import { DAY, nth } from '../base';
 import { median } from '../statistics';
 import type { TrendEvent } from './schema';
-
-const DAY = 86_400_000;
 
 /** What is done again and again: so many of the newest times say whether it is, and at least so many. */
 const NEWEST = 8;

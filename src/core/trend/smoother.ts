@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { addAt, addToCell, cell, el, solveRight, zeros } from '../statistics';
 import { copyOf, type State } from './kalman';
 import { crossOf, type Transition, type Water } from './water';

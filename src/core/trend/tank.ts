@@ -1,6 +1,5 @@
-import { nth } from '../nth';
+import { badAll, good, nth, type Outcome, type Problem } from '../base';
 import { addAt, cell, el } from '../statistics';
-import { badAll, good, type Outcome, type Problem } from '../problems';
 import { convert, isQuantity, parameterOf } from '../quantities';
 import { explain, isTest, type Explained } from './explain';
 import {

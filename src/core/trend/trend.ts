@@ -1,6 +1,5 @@
-import { nth } from '../nth';
+import { good, nth, type Outcome } from '../base';
 import { el } from '../statistics';
-import { good, type Outcome } from '../problems';
 import { aheadOf } from './ahead';
 import { explain, isTest, type Explained } from './explain';
 import { copyOf, rateAt, type Noise, type State } from './kalman';

@@ -1,4 +1,4 @@
-import { nth } from '../nth';
+import { nth } from '../base';
 import { dosedBetween, type Dosing, type Noise, type State, type Usual } from './kalman';
 
 /**

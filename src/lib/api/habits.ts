@@ -1,7 +1,7 @@
 import Type from 'typebox';
 import { Hand } from '../../core/methods';
 import { UNITS } from '../../core/quantities';
-import { oneOf } from '../../core/one-of';
+import { oneOf } from '../../core/base';
 import { exact } from './parts';
 
 const unitsOf = <K extends keyof typeof UNITS>(quantity: K) =>

@@ -2,7 +2,7 @@ import Type from 'typebox';
 import { PARAMETERS, UNITS } from '../../core/quantities';
 import { ASKED, type SheetLayout } from '../../core/formats';
 import type { Separator } from '../sheets/parse';
-import { oneOf } from '../../core/one-of';
+import { oneOf } from '../../core/base';
 import { exact, id, moment } from './parts';
 
 const parameter = oneOf(PARAMETERS.map((p) => p.id));

@@ -1,7 +1,7 @@
 import Type from 'typebox';
 import { CorrectRequest, CorrectResult, Move, WISHES } from '../../core/adjust';
 import { CHANGE } from './plan-query';
-import { oneOf } from '../../core/one-of';
+import { oneOf } from '../../core/base';
 import { exact, id, moment, orNull } from './parts';
 
 /** What a keeper asks of a plan. */

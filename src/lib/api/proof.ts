@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { oneOf } from '../../core/one-of';
+import { oneOf } from '../../core/base';
 import { CompareResult, READS_BY, ReferenceResult, ScorecardResult } from '../../core/quality';
 import { exact, id, moment, orNull } from './parts';
 

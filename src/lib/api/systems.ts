@@ -1,8 +1,7 @@
 import Type from 'typebox';
 import { ReferenceContent } from '../../core/quality';
 import { TankSizes, WaterChange } from '../../core/tank';
-import { oneOf } from '../../core/one-of';
-import { NAME_PATTERN } from '../../core/text';
+import { NAME_PATTERN, oneOf } from '../../core/base';
 import { SCHOOLS, type Phase } from '../../core/targets';
 import { exact, id, orNull } from './parts';
 

@@ -1,10 +1,10 @@
-import { bad, badAll, good, type Outcome, type Problem } from '../../core/problems';
+import { MINUTE, bad, badAll, good, type Outcome, type Problem } from '../../core/base';
 import { named } from './person';
 
 /** An answer later than this is none, ms. */
 const ANSWER_WITHIN = 20_000;
 /** The same where a file goes along. */
-const FILE_WITHIN = 15 * 60_000;
+const FILE_WITHIN = 15 * MINUTE;
 const AWAY = 'The server does not answer. Nothing you typed is lost; try again in a moment.';
 
 type Address = `/api/v1/${string}` | '/signin/passkey' | '/account/passkeys' | '/account/passkeys/offer';

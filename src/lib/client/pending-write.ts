@@ -1,4 +1,4 @@
-import type { Problem } from '../../core/problems';
+import type { Problem } from '../../core/base';
 
 /** One write on its way to the server. It is kept on this device until the server has it, whatever happens between. */
 export interface PendingWrite {

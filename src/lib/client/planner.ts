@@ -1,6 +1,6 @@
 import type { BenchRequest, BenchResult } from '$core/schedule';
 import type { Rest, Run } from '$core/run';
-import type { Outcome } from '$core/problems';
+import type { Outcome } from '$core/base';
 import type { BenchOrder, BenchReport } from '$lib/workers/bench.worker';
 
 /** Plans evenings in a worker of its own, so that the page stays free. One per page; `close` ends it. */

@@ -1,5 +1,5 @@
 import type { CorrectRequest, CorrectResult } from '$core/adjust';
-import type { Outcome } from '$core/problems';
+import type { Outcome } from '$core/base';
 import type { PlanOrder, PlanReport } from '$lib/workers/plan.worker';
 
 /** Plans in a worker of its own: 3.5 MB of solver come only when somebody asks. One per page; `close` ends it. */

@@ -1,3 +1,4 @@
+import { MINUTE } from '../../core/base';
 import { named } from './person';
 import { lanesOf, sendable, understood, type Ended, type PendingWrite } from './pending-write';
 
@@ -5,9 +6,9 @@ import { lanesOf, sendable, understood, type Ended, type PendingWrite } from './
 const ANSWER_WITHIN = 20_000;
 /** The first pause after a failure, ms; each further one is twice as long, up to the longest. */
 const FIRST_PAUSE = 1000;
-const LONGEST_PAUSE = 5 * 60_000;
+const LONGEST_PAUSE = 5 * MINUTE;
 /** Waiting for a person to sign in, or for a server that refuses one write only, ms. */
-const PATIENT_PAUSE = 60_000;
+const PATIENT_PAUSE = MINUTE;
 
 export interface SenderParts {
 	/** All that waits for this person, as it stands now. */

@@ -1,6 +1,5 @@
 import { CALCULATIONS } from '../../core/calculations';
-import { bad, type Outcome } from '../../core/problems';
-import { flawOfText } from '../../core/text';
+import { bad, flawOfText, type Outcome } from '../../core/base';
 import { parse } from './validation';
 
 /** Loads what a calculation needs before `calculate` can run it; nothing for most, and for names unknown. */

@@ -1,7 +1,8 @@
+import { MINUTE } from '../../core/base';
 import { readFileSync } from 'node:fs';
 
 /** A phone's clock may run ahead of the server's by this much, ms. */
-export const CLOCK_SLACK = 10 * 60_000;
+export const CLOCK_SLACK = 10 * MINUTE;
 
 /**
  * The server's time. `TEVRIK_NOW` holds it still for tests and pictures; `TEVRIK_NOW=file:PATH` reads it from a file each

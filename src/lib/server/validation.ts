@@ -1,7 +1,7 @@
 import Ajv, { type ErrorObject, type ValidateFunction } from 'ajv';
 import addFormats from 'ajv-formats';
 import type { Static, TSchema } from 'typebox';
-import { badAll, good, type Outcome, type Problem } from '../../core/problems';
+import { badAll, good, type Outcome, type Problem } from '../../core/base';
 
 // strictTypes off: TypeBox writes tuples whose items need no type of their own.
 const options = { discriminator: true, strictTypes: false, strictTuples: false };

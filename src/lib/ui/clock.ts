@@ -1,8 +1,9 @@
+import { MINUTE } from '$core/base';
 import { keepStored, readStored } from '$lib/client/device-storage';
 
 const KEPT = 'tevrik.clock';
 /** A server's time that seems older than this was not on its way so long: the device's clock has been set, ms. */
-const LONGEST_WAY = 60_000;
+const LONGEST_WAY = MINUTE;
 /** How far the clock has come is written down so often, ms of its own time. */
 const STEP = 5000;
 

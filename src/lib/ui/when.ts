@@ -1,7 +1,7 @@
+import { DAY } from '$core/base';
 import { language } from './habits';
 
 /** Dates and times as the tank's zone has them, in words; standing alone as the person's language writes them. */
-const DAY = 86_400_000;
 
 /** Making a formatter costs a hundred times as much as using one: one is kept for each zone and way of writing. */
 const formats = new Map<string, Intl.DateTimeFormat>();

@@ -1,6 +1,6 @@
 import { planning, type BenchRequest, type BenchResult } from '$core/schedule';
 import { restOf, type Rest, type Run } from '$core/run';
-import type { Outcome } from '$core/problems';
+import type { Outcome } from '$core/base';
 
 export type BenchOrder =
 	| { turn: number; plan: BenchRequest }

@@ -1,6 +1,6 @@
 import { imageSize } from 'image-size';
 import { colour, type ColourResult } from '$core/colour';
-import { bad, good, type Outcome } from '$core/problems';
+import { bad, good, type Outcome } from '$core/base';
 import {
 	barrelRows,
 	colourRequest,

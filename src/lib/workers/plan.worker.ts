@@ -1,6 +1,6 @@
 import wasm from 'highs/runtime?url';
 import { correct, loadSolver, type CorrectRequest, type CorrectResult } from '$core/adjust';
-import type { Outcome } from '$core/problems';
+import type { Outcome } from '$core/base';
 
 export interface PlanOrder {
 	turn: number;

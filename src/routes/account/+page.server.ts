@@ -1,5 +1,5 @@
 import { redirect } from '@sveltejs/kit';
-import type { Outcome } from '$core/problems';
+import { DAY, type Outcome } from '$core/base';
 import { deleteAccount } from '$lib/server/identity/accounts';
 import { now } from '$lib/server/clock';
 import { again, typedIn } from '$lib/server/http/form';
@@ -79,7 +79,7 @@ export const actions: Actions = {
 			name: String(form.get('name') ?? ''),
 			systems: form.get('which') === 'some' ? systems : null,
 			writes: form.get('writes') === 'on',
-			expiresAt: days > 0 ? new Date(now().getTime() + days * 86_400_000) : null,
+			expiresAt: days > 0 ? new Date(now().getTime() + days * DAY) : null,
 			endsWithPassword: form.get('endsWithPassword') === 'on'
 		};
 		const password = String(form.get('tokenPassword') ?? '');

@@ -6,7 +6,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { goto } from '$app/navigation';
 	import { KIND_NAMES, checkMethod, hasOwnChart, type Method } from '$core/methods';
-	import type { Problem } from '$core/problems';
+	import type { Problem } from '$core/base';
 	import { formatUnit, parameterOf } from '$core/quantities';
 	import { below, call } from '$lib/client/api';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';

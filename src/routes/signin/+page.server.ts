@@ -1,3 +1,4 @@
+import { keptFor } from '$lib/server/http/cookies';
 import { fail, redirect, type Cookies } from '@sveltejs/kit';
 import { placeOf } from '$lib/server/identity/attempts';
 import { DEMO_EMAIL, DEMO_PASSWORD, isDemo } from '$lib/server/demo/keeper';
@@ -15,15 +16,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	return { demo: isDemo(), open: open || first, passkeys: passkeysWork() };
 };
 
-const YEAR = 365 * 86_400;
 const remember = (cookies: Cookies, url: URL, known: string) =>
-	cookies.set(KNOWN_COOKIE, known, {
-		path: '/signin',
-		maxAge: YEAR,
-		httpOnly: true,
-		sameSite: 'lax',
-		secure: url.protocol === 'https:'
-	});
+	cookies.set(KNOWN_COOKIE, known, keptFor(url.protocol, '/signin'));
 
 async function enter(event: RequestEvent, typed: Record<string, string>) {
 	const { request, url, cookies } = event;

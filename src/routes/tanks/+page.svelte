@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
-	import { parameterOf } from '$core/quantities';
+	import { nameInSentence } from '$core/quantities';
 	import { dateAndTime } from '$lib/ui/when';
 	import { judgementInWords } from '$lib/ui/words/judgements';
 	import Title from '$lib/ui/shell/Title.svelte';
@@ -23,7 +23,7 @@
 			.filter((r) => r.system?.name.toLowerCase().includes(search.trim().toLowerCase()))
 	);
 	const MARKS = { brick: '▲', saffron: '◐', moss: '●' } as const;
-	const names = (ids: string[]) => ids.map((id) => parameterOf(id)?.title.toLowerCase() ?? id).join(', ');
+	const names = (ids: string[]) => ids.map((id) => nameInSentence(id)).join(', ');
 </script>
 
 <Title of="All tanks" />

@@ -1,4 +1,4 @@
-import { nth } from '../../nth';
+import { nth } from '../../base';
 import { follow } from './follow';
 import { FOOD } from './limits';
 import type { CorrectRequest, PlanStep } from './schema';

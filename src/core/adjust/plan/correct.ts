@@ -1,5 +1,4 @@
-import { nth } from '../../nth';
-import { good, type Outcome } from '../../problems';
+import { good, nth, type Outcome } from '../../base';
 import { bestOf } from './best';
 import { verdictOn } from './check';
 import { follow } from './follow';

@@ -1,4 +1,4 @@
-import { nth } from '../../nth';
+import { nth } from '../../base';
 import type { CorrectResult, PlanStep } from './schema';
 import { FOOD, IONS } from './limits';
 import type { Situation } from './situation';

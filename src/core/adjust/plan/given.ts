@@ -1,6 +1,7 @@
-import { nth } from '../../nth';
+import { COVERAGE_95, ONE_SIDED_95 } from '../../statistics';
+import { nth } from '../../base';
 import { DRY_MIX, SALT_PER_PSU } from '../composition';
-import { CAREFUL, INNER, Z95 } from './limits';
+import { CAREFUL, INNER } from './limits';
 import type { CorrectRequest, PlanStep, PlannedParameter } from './schema';
 import type { Pourable } from './situation';
 
@@ -79,7 +80,7 @@ function aimOf(p: PlannedParameter): number {
 
 export function innerOf({ band, ideal, now }: PlannedParameter): [number, number] {
 	const middle = ideal ?? (band.lower + band.upper) / 2;
-	const noise = Z95 * now.standardDeviation;
+	const noise = ONE_SIDED_95 * now.standardDeviation;
 	const low = band.lower === 0 ? 0 : middle - INNER * (middle - band.lower);
 	const high = middle + INNER * (band.upper - middle);
 	return [
@@ -88,8 +89,6 @@ export function innerOf({ band, ideal, now }: PlannedParameter): [number, number
 	];
 }
 
-/** A doser's difference to use counts from here on: two-sided 95 % of the use's error. */
-const BEYOND = 1.96;
 /** A rate that one standard deviation tells from use is tuned all the same where it would carry its level out of the band within so many days. */
 const LOOKED_AHEAD = 14;
 
@@ -133,7 +132,8 @@ export function dosers({ dosing, parameters, days }: CorrectRequest, pourables: 
 			const gives = mlPerDay * per;
 			const ahead = now.mean + LOOKED_AHEAD * (gives - left);
 			const leaves = ahead > band.upper || (band.lower > 0 && ahead < band.lower);
-			const unsure = BEYOND * usePerDay.standardDeviation;
+			// A doser’s difference to use counts from the error of the use on.
+			const unsure = COVERAGE_95 * usePerDay.standardDeviation;
 			const beyond = Math.abs(left - gives) > (leaves ? usePerDay.standardDeviation : unsure);
 			// However wrong the use is, the level goes by no more than half a healthy day.
 			const most = Math.max(gives, left - unsure + healthyPerDay.up / 2);

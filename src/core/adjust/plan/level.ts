@@ -1,7 +1,8 @@
-import { nth } from '../../nth';
+import { ONE_SIDED_95 } from '../../statistics';
+import { nth } from '../../base';
 import { POISONS } from '../../targets';
 import { innerOf } from './given';
-import { alarmOf, CAREFUL, chordOf, IONS, Z95, Z99 } from './limits';
+import { alarmOf, CAREFUL, chordOf, IONS, Z99 } from './limits';
 import type { CorrectRequest, CorrectResult, Move, PlannedParameter } from './schema';
 import type { Pourable, Situation } from './situation';
 
@@ -121,8 +122,8 @@ export function levelOf(p: PlannedParameter, request: CorrectRequest, situation:
 		upper: band.upper,
 		inner,
 		sure: [
-			Math.min(inner[0], band.lower === 0 ? 0 : band.lower + Z95 * now.standardDeviation),
-			Math.max(inner[1], band.upper - Z95 * now.standardDeviation)
+			Math.min(inner[0], band.lower === 0 ? 0 : band.lower + ONE_SIDED_95 * now.standardDeviation),
+			Math.max(inner[1], band.upper - ONE_SIDED_95 * now.standardDeviation)
 		],
 		alarm: alarmOf(p),
 		up: healthyPerDay.up,
@@ -157,7 +158,7 @@ function whyRefused(p: PlannedParameter, wants: boolean, dosed: number): Level['
 	if (!wants) return undefined;
 	if (p.unproved) return 'unproved';
 	// Where its upper end lies below the band it is low for certain, however little is known.
-	const error = Z95 * p.now.standardDeviation;
+	const error = ONE_SIDED_95 * p.now.standardDeviation;
 	const vague = error >= p.band.upper - p.band.lower && p.now.mean + error > p.band.lower;
 	return vague ? 'unknown' : undefined;
 }
@@ -205,7 +206,7 @@ function lessUse({
 	healthyPerDay: { up }
 }: Pick<PlannedParameter, 'parameter' | 'usePerDay' | 'healthyPerDay'>): number {
 	const most = IONS.includes(parameter) ? Math.max(0, mean) + BY_ITSELF * up : Infinity;
-	return Math.min(Z95 * standardDeviation, most);
+	return Math.min(ONE_SIDED_95 * standardDeviation, most);
 }
 
 /** How far above what is believed a level may be at the start of each day, as a deviation: that grows with less use until the test before each second pour. */
@@ -216,7 +217,7 @@ function spreads(p: PlannedParameter, days: number, pourDays: number[]): number[
 	for (let t = 0; t <= days; t++) {
 		const place = pourDays.indexOf(t);
 		if (place > 0 && place % 2 === 1) [tested, at] = [t, Math.min(at, after)];
-		known.push(Math.hypot(at, ((t - tested) * lessUse(p)) / Z95));
+		known.push(Math.hypot(at, ((t - tested) * lessUse(p)) / ONE_SIDED_95));
 	}
 	return known;
 }

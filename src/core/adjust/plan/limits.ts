@@ -2,8 +2,7 @@ import type { PlannedParameter } from './schema';
 
 /** Shares and names that more than one part of a plan goes by. */
 
-/** A normal's 95 % and 99 % on one side. */
-export const Z95 = 1.645;
+/** So many standard deviations to one side hold 99 %, normal distribution. */
 export const Z99 = 2.326;
 /** Half of the way from the ideal to an edge: where a level is wanted, so that noise does not carry it out. */
 export const INNER = 0.5;

@@ -1,8 +1,8 @@
+import { ONE_SIDED_95 } from '../../statistics';
 import { describe, expect, it } from 'vitest';
 import { correct } from './correct';
 import type { CorrectRequest } from './schema';
 import type { Wish } from './wishes';
-import { Z95 } from './limits';
 import type { Solver } from './solver';
 import {
 	solution,
@@ -28,7 +28,7 @@ describe('a plan', () => {
 		const path = its.path['alkalinity']!;
 		for (let t = 1; t < path.length; t++)
 			expect(path[t]!.mean - path[t - 1]!.mean).toBeLessThanOrEqual(0.5 + 1e-6);
-		expect(Math.max(...path.map((p) => p.mean + Z95 * p.sd))).toBeLessThanOrEqual(9.6);
+		expect(Math.max(...path.map((p) => p.mean + ONE_SIDED_95 * p.sd))).toBeLessThanOrEqual(9.6);
 		expect(pours.length).toBeGreaterThan(2);
 		expect(of(its.steps, 'test', 'alkalinity').length).toBeGreaterThan(0);
 	});

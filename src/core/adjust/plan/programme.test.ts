@@ -5,10 +5,9 @@ import { named } from './names';
 import { programmeOf } from './programme';
 import type { CorrectRequest, PlanStep } from './schema';
 import type { Wish } from './wishes';
-import { Z95 } from './limits';
 import { riseMargin } from './level';
 import { situationOf, type Situation } from './situation';
-import { uniform } from '../../statistics';
+import { ONE_SIDED_95, uniform } from '../../statistics';
 import { tries } from '../../../../tests/support/length';
 import {
 	SODA,
@@ -49,8 +48,8 @@ function keepsRules(situation: Situation, asked: CorrectRequest, steps: PlanStep
 			if (level.mode[t] === 'hold' && poured > Math.max(0, level.use) + slack) return false;
 			const a = level.spread[t + 1]!;
 			const chord = (Math.hypot(a, situation.volumeError * 2 * level.up) - a) / (2 * level.up);
-			const far = Math.max(level.upper - Z95 * a, level.natural[t + 1]!);
-			return since === 0 || mean + Z95 * chord * since <= far + slack;
+			const far = Math.max(level.upper - ONE_SIDED_95 * a, level.natural[t + 1]!);
+			return since === 0 || mean + ONE_SIDED_95 * chord * since <= far + slack;
 		});
 	});
 }

@@ -1,4 +1,4 @@
-import { nth } from '../../nth';
+import { nth } from '../../base';
 import { NOT_KNOWN, type CorrectRequest } from './schema';
 import { costOf, fractionOn, freshOf, NO_CHANGE, type Changing } from './changing';
 import { IONS } from './limits';

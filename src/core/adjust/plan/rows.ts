@@ -1,5 +1,6 @@
-import { nth } from '../../nth';
-import { chordOf, Z95 } from './limits';
+import { ONE_SIDED_95 } from '../../statistics';
+import { nth } from '../../base';
+import { chordOf } from './limits';
 import { riseMargin, type Level } from './level';
 import { named } from './names';
 import { omegaBound } from './saturation';
@@ -109,10 +110,10 @@ export function edges(
 		const chord = chordOf(spread, volumeError, (2 * level.up) / scale);
 		const reach = (pours: Poured[]) => {
 			const sum = new Sum().add(1, name);
-			for (const { name: pour, by } of pours) sum.add(Z95 * chord * by, pour);
+			for (const { name: pour, by } of pours) sum.add(ONE_SIDED_95 * chord * by, pour);
 			return sum;
 		};
-		const over = (edge: number) => Math.max(edge / scale - Z95 * spread, natural);
+		const over = (edge: number) => Math.max(edge / scale - ONE_SIDED_95 * spread, natural);
 		const poured = since.filter((pour) => pour.own);
 		if (poured.length) {
 			const own = reach(poured);

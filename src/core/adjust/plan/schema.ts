@@ -1,7 +1,7 @@
 import Type from 'typebox';
 import { Supplement } from '../supplement';
 import { WISHES } from './wishes';
-import { oneOf } from '../../one-of';
+import { oneOf } from '../../base';
 
 const exact = { additionalProperties: false } as const;
 const word = Type.String({ minLength: 1, maxLength: 40 });

@@ -1,5 +1,4 @@
-import { nth } from '../../nth';
-import { badAll, good, type Outcome, type Problem } from '../../problems';
+import { badAll, good, nth, type Outcome, type Problem } from '../../base';
 import { compositionOf, type Brings } from '../composition';
 import { dosers, salinityPlan, type Dosers, type TopUp } from './given';
 import { levelOf, movedDays, type Level } from './level';

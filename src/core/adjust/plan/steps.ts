@@ -1,7 +1,8 @@
-import { nth } from '../../nth';
+import { ONE_SIDED_95 } from '../../statistics';
+import { nth } from '../../base';
 import { MOST_PORTIONS, portionsOf } from '../pour';
 import { fractionOn, type Changing } from './changing';
-import { ROUNDED, Z95 } from './limits';
+import { ROUNDED } from './limits';
 import { named } from './names';
 import { USUAL_PH } from './saturation';
 import type { CorrectRequest, PlanStep } from './schema';
@@ -119,7 +120,7 @@ export function testsOf(situation: Situation, steps: PlanStep[]): PlanStep[] {
 		pours.forEach((day, i) => {
 			const known = Math.hypot(level.sd, (day - tested) * level.useSd);
 			// Nor by one that days have made unsure before the first.
-			if ((i % 2 === 0 && (i > 0 || day === 0)) || Z95 * known <= SURE_ENOUGH * level.scale) return;
+			if ((i % 2 === 0 && (i > 0 || day === 0)) || ONE_SIDED_95 * known <= SURE_ENOUGH * level.scale) return;
 			test(day, 'before-acting');
 			tested = day;
 		});

@@ -1,6 +1,6 @@
 import Type from 'typebox';
 import { exact, error, value, above0, moment, Result } from './parts';
-import { oneOf } from '../../one-of';
+import { oneOf } from '../../base';
 
 const Side = Type.Object(
 	{ value, standardUncertainty: error, repeatability: above0, quantisation: Type.Optional(error) },

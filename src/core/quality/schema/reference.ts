@@ -1,7 +1,7 @@
 import Type from 'typebox';
 import { READS_BY } from '../sodium-chloride';
 import { exact, error, word, value, above0, moment, Result } from './parts';
-import { oneOf } from '../../one-of';
+import { oneOf } from '../../base';
 
 /** One test of water whose content is known: what changes from test to test, and all of its error. */
 const Test = Type.Object(

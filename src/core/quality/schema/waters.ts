@@ -1,6 +1,6 @@
 import Type from 'typebox';
 import { exact, error, word, value, Result } from './parts';
-import { oneOf } from '../../one-of';
+import { oneOf } from '../../base';
 
 const Levels = Type.Record(word, Type.Object({ value, standardUncertainty: error }, exact), {
 	minProperties: 1,

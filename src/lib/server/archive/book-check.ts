@@ -1,6 +1,6 @@
 import type { Book } from '../../../core/formats';
 import { checkMethod, expressedIn } from '../../../core/methods';
-import type { Problem } from '../../../core/problems';
+import type { Problem } from '../../../core/base';
 import { parameterOf } from '../../../core/quantities';
 import { isTimeZone } from '../stores/systems';
 

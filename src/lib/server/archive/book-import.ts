@@ -3,7 +3,7 @@ import { and, eq, or } from 'drizzle-orm';
 import { v5 as uuidV5 } from 'uuid';
 import type { Book } from '../../../core/formats';
 import { hasOwnChart, needsChart, type Method } from '../../../core/methods';
-import { bad, badAll, good, type Outcome } from '../../../core/problems';
+import { bad, badAll, good, type Outcome } from '../../../core/base';
 import { now } from '../clock';
 import { DUPLICATE, database, errnoOf, type Connection } from '../db/connection';
 import { writeRows } from '../db/rows';

@@ -4,7 +4,7 @@ import type { MySqlTable } from 'drizzle-orm/mysql-core';
 import { v5 as uuidV5 } from 'uuid';
 import { SHIPPED_METHODS, isKnownValue, read } from '../../../core/methods';
 import { readSheet, type SheetReading } from '../../../core/formats';
-import { cut } from '../../../core/text';
+import { cut } from '../../../core/base';
 import type { ImportProgress, TakeIn, TakenFile } from '../../api/imports';
 import { SOURCE_KINDS, type SourceKind } from '../../api/systems';
 import { linesOf, rowsInTurn, tooLarge } from '../../sheets/parse';

@@ -1,3 +1,4 @@
+import { DAY } from '../../../core/base';
 import { v5 as uuidV5 } from 'uuid';
 import { compositionOf, type Supplement } from '../../../core/adjust';
 import { SHIPPED_METHODS, isKnownValue, read, withOwnChart } from '../../../core/methods';
@@ -194,7 +195,7 @@ async function stockBottles(db: Connection, userId: string): Promise<void> {
 			ownerId: userId,
 			profile: profileOf(userId, bottle),
 			amount: bottle.amount,
-			opened: new Date(now().getTime() - bottle.daysAgo * 86_400_000).toISOString().slice(0, 10),
+			opened: new Date(now().getTime() - bottle.daysAgo * DAY).toISOString().slice(0, 10),
 			finished: false
 		}))
 	);

@@ -1,7 +1,7 @@
 import { error, json } from '@sveltejs/kit';
 import { createHash } from 'node:crypto';
 import type { Static, TSchema } from 'typebox';
-import { bad, type Outcome, type Problem } from '../../../core/problems';
+import { bad, type Outcome, type Problem } from '../../../core/base';
 import { parseJson } from '../calculate';
 import { parse } from '../validation';
 

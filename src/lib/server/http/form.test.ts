@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { bad, good } from '../../../core/problems';
+import { bad, good } from '../../../core/base';
 import { amountsOf, placeAfter } from './form';
 
 it('reads numbers of a form in whatever unit they were typed, and tells all that is wrong at once', () => {

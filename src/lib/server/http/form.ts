@@ -1,8 +1,7 @@
 import { fail } from '@sveltejs/kit';
-import type { Outcome, Problem } from '../../../core/problems';
+import { cut, type Outcome, type Problem } from '../../../core/base';
 import type { Quantity } from '../../../core/quantities';
 import { amountIn } from '../../../core/quick';
-import { cut } from '../../../core/text';
 
 /** The text fields of a form as typed. */
 export async function typedIn(request: Request): Promise<Record<string, string>> {

@@ -1,5 +1,5 @@
 import { v5 as uuidV5 } from 'uuid';
-import type { Outcome } from '../../../core/problems';
+import type { Outcome } from '../../../core/base';
 import { answer, problemDetails } from './answer';
 import type { Asker } from '../identity/asker';
 

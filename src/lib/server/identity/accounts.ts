@@ -1,6 +1,6 @@
 import { touch } from '../db/stamps';
 import { and, asc, eq, ne } from 'drizzle-orm';
-import { bad, good, type Outcome } from '../../../core/problems';
+import { bad, good, type Outcome } from '../../../core/base';
 import { mustBePerson, type Asker } from './asker';
 import { bookFile } from '../archive/book-export';
 import { now } from '../clock';

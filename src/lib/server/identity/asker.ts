@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { asc, eq, sql } from 'drizzle-orm';
 import { unionAll } from 'drizzle-orm/mysql-core';
-import type { Outcome } from '../../../core/problems';
+import { MINUTE, type Outcome } from '../../../core/base';
 import type { Role, Tank } from '../../api/systems';
 import { now } from '../clock';
 import { database, inTransaction, transaction, type Connection, type Database } from '../db/connection';
@@ -135,7 +135,7 @@ export async function writing<T>(
 const isRefused = (done: unknown): boolean => (done as Outcome<unknown> | null | undefined)?.ok === false;
 
 /** How a result that goes by the clock is remembered: for so long at most, ms. */
-export const SHORTLY = 10 * 60_000;
+export const SHORTLY = 10 * MINUTE;
 
 /**
  * What follows from all that is kept of a tank, remembered until something is written there. `what` names it with all that it was

@@ -1,6 +1,6 @@
 import ipaddr from 'ipaddr.js';
 import { RateLimiterMemory, RateLimiterMySQL, RateLimiterRes } from 'rate-limiter-flexible';
-import { bad, type Outcome } from '../../../core/problems';
+import { bad, type Outcome } from '../../../core/base';
 import { tooOften, type Limit } from '../http/answer';
 import { Unavailable, again, databaseName, isUnavailable, callbackPool } from '../db/connection';
 

@@ -1,3 +1,4 @@
+import { DAY, HOUR, SECOND } from '../../../core/base';
 import { getRequestEvent } from '$app/server';
 import { APIError } from 'better-auth/api';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
@@ -14,10 +15,6 @@ import { log } from '../log';
 import { sendMail } from './mail';
 import { serverSecret } from './secret';
 import { endEverySession, passwordChanged } from './notices';
-
-/** Seconds. */
-const HOUR = 3600;
-const DAY = 24 * HOUR;
 
 const origin = (): string => process.env['ORIGIN'] ?? 'http://127.0.0.1';
 
@@ -47,7 +44,7 @@ const make = () =>
 			minPasswordLength: SHORTEST_PASSWORD,
 			maxPasswordLength: LONGEST_PASSWORD,
 			password: { hash: hashed, verify: ({ hash, password }) => matches(hash, password) },
-			resetPasswordTokenExpiresIn: HOUR,
+			resetPasswordTokenExpiresIn: HOUR / SECOND,
 			onPasswordReset: async ({ user: person }) => {
 				await endEverySession(person.id);
 				await passwordChanged(person.id);
@@ -60,7 +57,7 @@ const make = () =>
 				])
 		},
 		// A session that nobody uses for a month is over.
-		session: { expiresIn: 30 * DAY, updateAge: DAY },
+		session: { expiresIn: (30 * DAY) / SECOND, updateAge: DAY / SECOND },
 		// Whoever reads the database cannot use a link that waits.
 		verification: { storeIdentifier: 'hashed' },
 		// Only the pages and API of Tevrik reach it, and they count tries themselves.

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { and, asc, eq, gt, isNull } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
-import { bad, good, type Outcome } from '../../../core/problems';
+import { DAY, bad, good, type Outcome } from '../../../core/base';
 import { mayUse, mustBePerson, roleOf, writing, type Asker } from './asker';
 import type { Role } from '../../api/systems';
 import { now } from '../clock';
@@ -10,7 +10,7 @@ import { invitation, membership, system, user } from '../db/schema';
 import { newToken, tokenHash } from './secret';
 
 /** A link lets in for a week, ms. */
-const INVITED_FOR = 7 * 86_400_000;
+const INVITED_FOR = 7 * DAY;
 
 /** Who is a member of a tank; addresses only for its owners. */
 export async function membersOf(asker: Asker, systemId: string) {

@@ -1,8 +1,7 @@
 import { isHttpError } from '@sveltejs/kit';
 import { count, eq, isNull, ne } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
-import { bad, good, type Outcome } from '../../../core/problems';
-import { flawOfName } from '../../../core/text';
+import { bad, flawOfName, good, type Outcome } from '../../../core/base';
 import { mustBePerson, standing, writing, type Asker } from './asker';
 import { firstUseOf, fromPlace, succeeded, tryOnce, wasRight } from './attempts';
 import { auth } from './auth';

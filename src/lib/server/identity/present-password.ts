@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import { good, type Outcome } from '../../../core/problems';
+import { good, type Outcome } from '../../../core/base';
 import { mustBePerson, type Asker } from './asker';
 import { succeeded, tryOnce } from './attempts';
 import { auth } from './auth';

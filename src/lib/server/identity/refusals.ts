@@ -1,4 +1,4 @@
-import { bad, type Outcome } from '../../../core/problems';
+import { bad, type Outcome } from '../../../core/base';
 
 /** What the accounts' library refuses, in our words and with the place. */
 

@@ -1,7 +1,7 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { isIP } from 'node:net';
 import { renderSVG } from 'uqr';
-import { bad, good, type Outcome } from '../../../core/problems';
+import { bad, good, type Outcome } from '../../../core/base';
 import { mustBePerson, type Asker } from './asker';
 import { firstUseOf, fromPlace } from './attempts';
 import { auth } from './auth';

@@ -1,3 +1,4 @@
+import { MINUTE } from '../../../core/base';
 import { and, desc, eq } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { mustBePerson, standing, writing, type Asker } from './asker';
@@ -15,7 +16,7 @@ interface Person {
 }
 
 /** What the library said of a session is believed for so long, ms, while the person's stamp stays what it was. */
-const BELIEVED = 60_000;
+const BELIEVED = MINUTE;
 const sessions = new LRUCache<string, { userId: string; name: string; sessionId: string; stamp: number }>({
 	max: 10_000,
 	ttl: BELIEVED

@@ -1,3 +1,4 @@
+import { MINUTE } from '../../../core/base';
 import { and, eq, ne } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { mustOperate, type Asker } from './asker';
@@ -16,7 +17,7 @@ export async function signUpIsOpen(): Promise<boolean> {
 
 const FIRST = 'first account';
 /** Whoever has claimed the first account makes it within this, ms; a claim that is older was left behind by a crash. */
-const CLAIM_LASTS = 60_000;
+const CLAIM_LASTS = MINUTE;
 interface Claim {
 	by: string;
 	at: number;

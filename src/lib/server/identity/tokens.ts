@@ -1,7 +1,6 @@
 import { and, desc, eq } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
-import { bad, good, type Outcome } from '../../../core/problems';
-import { flawOfName } from '../../../core/text';
+import { HOUR, bad, flawOfName, good, type Outcome } from '../../../core/base';
 import { mustBePerson, roleOf, type Asker } from './asker';
 import { now } from '../clock';
 import { database, unlessFull } from '../db/connection';
@@ -13,7 +12,7 @@ import { newToken, tokenHash } from './secret';
 /** Tokens one person may have; past this something makes them in a loop. */
 const MOST = 50;
 /** When a token was used last is kept to the hour, ms. */
-const USED_STEP = 3_600_000;
+const USED_STEP = HOUR;
 
 export interface NewToken {
 	name: string;

@@ -1,14 +1,12 @@
 import { error } from '@sveltejs/kit';
 import { and, asc, eq, inArray } from 'drizzle-orm';
-import { bad, good, type Outcome } from '../../../core/problems';
+import { DAY, bad, good, type Outcome } from '../../../core/base';
 import { LIVED_IN, LIVED_IN_LATELY } from '../../../core/targets';
 import type { SaveEvent, TankEvent } from '../../api/events';
 import { mayUse, ofTank, writing, type Asker } from '../identity/asker';
 import { CLOCK_SLACK, now } from '../clock';
 import { DUPLICATE, database, errnoOf } from '../db/connection';
 import { event, system } from '../db/schema';
-
-const DAY = 86_400_000;
 
 /** Keeps an event under the client's id; sending it again changes nothing. Problems: a time in the future. */
 export async function saveEvent(asker: Asker, id: string, sent: SaveEvent): Promise<Outcome<TankEvent>> {

@@ -9,7 +9,7 @@ import {
 	type CorrectRequest,
 	type PlanStep
 } from '../../../core/adjust';
-import { bad, good, type Outcome } from '../../../core/problems';
+import { bad, good, type Outcome } from '../../../core/base';
 import type { WaterEvent } from '../../../core/trend';
 import type { DoneStep, KeptPlan, PlanWish } from '../../api/plans';
 import { mayUse, ofTank, writing, type Asker } from '../identity/asker';

@@ -3,7 +3,7 @@ import { and, desc, eq } from 'drizzle-orm';
 import { v5 as uuidOf } from 'uuid';
 import { readLabSheet, type LabResult, type LabSheet } from '../../../core/formats';
 import type { Method } from '../../../core/methods';
-import { bad, good, type Outcome } from '../../../core/problems';
+import { DAY, bad, good, type Outcome } from '../../../core/base';
 import { parameterOf, possibleRange } from '../../../core/quantities';
 import { SAME_WATER } from '../../../core/quality';
 import { SIMULATED_LAB, simulatedLabSheet } from '../../../core/simulate';
@@ -22,7 +22,7 @@ import { latestReadings, measuredIn, readingFor, saveReading } from './readings'
 import { sourcesOf, systemFor } from './systems';
 
 /** Its sheet comes back so long after the water was drawn, ms. */
-const UNDER_WAY = 5 * 86_400_000;
+const UNDER_WAY = 5 * DAY;
 /** Of a lab that says no error: what good kits promise, as any value from elsewhere. */
 const UNSAID = 0.05;
 

@@ -1,3 +1,4 @@
+import { DAY } from '../../../core/base';
 import {
 	dueTests,
 	judge,
@@ -25,7 +26,7 @@ import { OWN_BANDS, bandsOf, systemFor } from './systems';
 import { asTrendReading, counting, dated, estimatesOf, requestOf } from './trends';
 
 /** A pack that was opened so long ago has been compared or never will be, ms. */
-const FRESH_PACK = 14 * 86_400_000;
+const FRESH_PACK = 14 * DAY;
 
 const NO_OUTLOOK: Outlook = { trends: {}, due: [], judgements: [] };
 /** The same for a room to show: where it is not its turn to be made, as it was known last, said as such. Nothing is planned by it. */

@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { and, asc, eq, gte, sql } from 'drizzle-orm';
-import { bad, good, type Outcome } from '../../../core/problems';
+import { DAY, bad, good, type Outcome } from '../../../core/base';
 import type { Pack, SavePack } from '../../api/methods';
 import { SHORTLY, mayMake, ofPerson, writing, type Asker } from '../identity/asker';
 import { now } from '../clock';
@@ -9,7 +9,6 @@ import { method, pack } from '../db/schema';
 
 /** The pace of use is taken over this many days: a season of settled testing. */
 const PACE_DAYS = 60;
-const DAY = 86_400_000;
 
 /** The asker's packs with what is left: every counted reading since a pack was opened takes one test. */
 export async function packsOf(asker: Asker): Promise<Pack[]> {

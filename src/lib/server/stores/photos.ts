@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
-import { bad, good, type Outcome } from '../../../core/problems';
+import { bad, good, type Outcome } from '../../../core/base';
 import { PHOTOS_OF_A_TANK, type Photo, type SavePhoto } from '../../api/photos';
 import { CLOCK_SLACK, now } from '../clock';
 import { database, type Connection } from '../db/connection';

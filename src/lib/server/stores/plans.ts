@@ -1,3 +1,5 @@
+import { COVERAGE_95 } from '../../../core/statistics';
+import { DAY } from '../../../core/base';
 import { eq } from 'drizzle-orm';
 import {
 	compositionOf,
@@ -41,8 +43,6 @@ const PLANNED = [
 ];
 /** Of nitrate a quarter a day may go, and of phosphate. */
 const FOOD_DOWN = 0.25;
-/** What tells a level from what a plan expected, in standard deviations of both. */
-const BEYOND = 1.96;
 /** °C, where none is measured. */
 const USUAL_TEMPERATURE = 25;
 /** As many as one plan takes: see `CorrectRequest`. */
@@ -288,7 +288,7 @@ function changesOf(
 	result: CorrectResult,
 	tested: string[]
 ): PlanChange[] {
-	const day = Math.floor((Date.parse(request.now) - madeAt.getTime()) / 86_400_000);
+	const day = Math.floor((Date.parse(request.now) - madeAt.getTime()) / DAY);
 	const left = (steps: PlanStep[], parameter: string, open: (place: number, step: PlanStep) => boolean) =>
 		steps.reduce(
 			(sum, s, place) =>
@@ -312,7 +312,7 @@ function changesOf(
 			expected: expected.mean,
 			now: level.mean,
 			standardDeviation: spread,
-			beyondNoise: Math.abs(level.mean - expected.mean) > BEYOND * spread,
+			beyondNoise: Math.abs(level.mean - expected.mean) > COVERAGE_95 * spread,
 			before,
 			after,
 			unit:

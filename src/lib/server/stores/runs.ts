@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { and, asc, desc, eq, gt, gte, inArray, isNull, max } from 'drizzle-orm';
 import { conductOf, runOf, type Conduct, type RunEvent } from '../../../core/run';
 import type { Method } from '../../../core/methods';
-import { bad, good, type Outcome } from '../../../core/problems';
+import { HOUR, bad, good, type Outcome } from '../../../core/base';
 import type { KnownEvent, NewRun, RunRecord } from '../../api/runs';
 import { SHORTLY, mayUse, ofTank, writing, type Asker } from '../identity/asker';
 import { CLOCK_SLACK, now } from '../clock';
@@ -13,7 +13,7 @@ import { methodVersion, run, runEvent, source } from '../db/schema';
 /** An evening of more events than this is no evening. */
 const MOST_EVENTS = 5000;
 /** An evening left open longer than this is not offered to go on with, ms: a night. */
-const OPEN_FOR = 16 * 3_600_000;
+const OPEN_FOR = 16 * HOUR;
 
 /** Begins an evening under the client's id; sending it again changes nothing. */
 export async function beginRun(asker: Asker, id: string, sent: NewRun): Promise<Outcome<{ id: string }>> {

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { and, eq } from 'drizzle-orm';
 import { compositionOf } from '../../../core/adjust';
-import { badAll, bad, good, type Outcome } from '../../../core/problems';
+import { DAY, bad, badAll, good, type Outcome } from '../../../core/base';
 import type { DatedEvent } from '../../../core/trend';
 import type { SaveSupplement, ShelfSupplement } from '../../api/supplements';
 import { SHORTLY, mayMake, ofPerson, writing, type Asker } from '../identity/asker';
@@ -11,7 +11,6 @@ import { supplement } from '../db/schema';
 import { eventsOfTank } from './events';
 import { systemsOf } from './systems';
 
-const DAY = 86_400_000;
 /** The pace of use is taken over this many days. */
 const PACE_DAYS = 30;
 /** Things to pour one keeper may have; past this it is no shelf but a mistake. */

@@ -1,3 +1,4 @@
+import { HOUR } from '../../../core/base';
 import { createHash } from 'node:crypto';
 import { PARAMETERS, parameterOf } from '../../../core/quantities';
 import type { Phase } from '../../../core/targets';
@@ -31,7 +32,7 @@ import { bandsOf, systemFor } from './systems';
 import { inThread } from '../work/pool';
 
 /** Estimates are made anew every so often, ms; a new reading or event makes them anew at once. */
-const EVERY = 60 * 60_000;
+const EVERY = HOUR;
 const HORIZON = 30;
 /** Points of the way of one parameter: a drawn span of it has enough of them. */
 const MOST_WAY = 1500;

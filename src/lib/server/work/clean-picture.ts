@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { bad, good, type Outcome } from '../../../core/problems';
+import { bad, good, type Outcome } from '../../../core/base';
 import { MOST_PIXELS, PHOTO_BYTES, PHOTO_SIDE } from '../../api/photos';
 
 /** Pictures are these three and nothing else: every other loader (SVG, PDF, TIFF, …) is shut. */

@@ -1,6 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { setPriority } from 'node:os';
-import { bad, type Outcome } from '../../../core/problems';
+import { bad, type Outcome } from '../../../core/base';
 import type { CleanPicture } from './clean-picture';
 import { sender } from './sender';
 import { fairTurns } from './turns';

@@ -1,3 +1,4 @@
+import { MINUTE } from '../../../core/base';
 import { error } from '@sveltejs/kit';
 import { availableParallelism } from 'node:os';
 import { pathToFileURL } from 'node:url';
@@ -36,8 +37,8 @@ export const POOLS = {
 	},
 	plans: { threads: 1, waiting: 60, waitingEach: 4, time: 20_000, memory: 512, kept: 0, nice: LAST },
 	// A sheet is read in turn and needs little; of a book all stands at once.
-	sheets: { threads: 1, waiting: 20, waitingEach: 6, time: 15 * 60_000, memory: 192, kept: 0, nice: LAST },
-	files: { threads: 1, waiting: 8, waitingEach: 3, time: 5 * 60_000, memory: 1024, kept: 0, nice: LAST }
+	sheets: { threads: 1, waiting: 20, waitingEach: 6, time: 15 * MINUTE, memory: 192, kept: 0, nice: LAST },
+	files: { threads: 1, waiting: 8, waitingEach: 3, time: 5 * MINUTE, memory: 1024, kept: 0, nice: LAST }
 };
 type Pool = keyof typeof POOLS;
 /** What has only just been made is collected when it has come to so much, MB: otherwise a thread of little work holds hundreds. */

@@ -1,6 +1,6 @@
 import type { MessagePort } from 'node:worker_threads';
 import { Book } from '../../../core/formats';
-import type { Outcome } from '../../../core/problems';
+import type { Outcome } from '../../../core/base';
 import { bench, type BenchRequest, type BenchResult } from '../../../core/schedule';
 import { asOneWater, trend, type TankResult, type TrendRequest, type TrendResult } from '../../../core/trend';
 import { textOf } from '../../sheets/parse';

@@ -2,7 +2,7 @@
 	/** Taking everything along, and going. */
 	import { enhance } from '$app/forms';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import type { Problem } from '$core/problems';
+	import type { Problem } from '$core/base';
 	import { forgetDevice } from '$lib/ui/forget';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';

@@ -5,7 +5,7 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { UNITS, formatUnit, valueIn } from '$core/quantities';
-	import type { Problem } from '$core/problems';
+	import type { Problem } from '$core/base';
 	import type { Habits, Units } from '$lib/api/habits';
 	import { call } from '$lib/client/api';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';

@@ -2,7 +2,7 @@
 	/** A code of an authenticator after the password: begun, proved, ended, with recovery codes. */
 	import { enhance } from '$app/forms';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import type { Problem } from '$core/problems';
+	import type { Problem } from '$core/base';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';
 

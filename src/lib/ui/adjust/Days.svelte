@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** The days of a plan as rows of glasses: how much of what, when. What was done is ticked off. */
+	import { DAY } from '$core/base';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import { amountIn } from '$core/quick';
@@ -26,7 +27,6 @@
 	let { view, today, madeAt, timeZone, system, isDone, ontick, onuntick, onmove, priceOfMove }: Props =
 		$props();
 
-	const DAY = 86_400_000;
 	const momentOf = (day: number) => new Date(Date.parse(madeAt) + day * DAY).toISOString();
 	const now = $derived(momentOf(today));
 	const titleOf = (day: number) => {

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Each level now, and its way into its band. */
+	import { DAY } from '$core/base';
 	import { formatUnit } from '$core/quantities';
 	import { figures, parameterFor } from '$lib/ui/habits';
 	import { dayInWords } from '$lib/ui/when';
@@ -28,7 +29,7 @@
 		if (home === null && state === 'inside') return `${STATES[state]} · leaves it within this plan`;
 		if (home === null) return `${STATES[state]} · not home within this plan`;
 		if (home === 0) return STATES[state] ?? '';
-		const day = new Date(Date.parse(madeAt) + home * 86_400_000).toISOString();
+		const day = new Date(Date.parse(madeAt) + home * DAY).toISOString();
 		return `${STATES[state] ?? ''} · home ${dayInWords(day, now, timeZone)}`;
 	}
 </script>

@@ -1,3 +1,4 @@
+import { COVERAGE_95 } from '$core/statistics';
 import {
 	MOST_PORTIONS,
 	NOT_KNOWN,
@@ -82,10 +83,12 @@ export interface Price {
 	proved: boolean;
 }
 
-const Z95 = 1.96;
 /** Whether a level is in its band or out of it is not known: its interval holds both. */
 const isUnsure = ({ now, band }: CorrectRequest['parameters'][number]): boolean => {
-	const [low, high] = [now.mean - Z95 * now.standardDeviation, now.mean + Z95 * now.standardDeviation];
+	const [low, high] = [
+		now.mean - COVERAGE_95 * now.standardDeviation,
+		now.mean + COVERAGE_95 * now.standardDeviation
+	];
 	return high > band.lower && low < band.upper && (low < band.lower || high > band.upper);
 };
 
@@ -160,7 +163,7 @@ export function planView(
 	});
 	const levels = request.parameters.map((p): LevelView => {
 		const { parameter, now } = p;
-		const error = Z95 * Math.abs(changeFor(parameter, now.standardDeviation, now.mean));
+		const error = COVERAGE_95 * Math.abs(changeFor(parameter, now.standardDeviation, now.mean));
 		return {
 			parameter,
 			title: parameterOf(parameter)?.title ?? parameter,
@@ -172,8 +175,8 @@ export function planView(
 			path: (result.path[parameter] ?? []).map(({ day, mean, sd }) => ({
 				day,
 				mean: valueFor(parameter, mean),
-				low: valueFor(parameter, Math.max(0, mean - Z95 * sd)),
-				high: valueFor(parameter, mean + Z95 * sd)
+				low: valueFor(parameter, Math.max(0, mean - COVERAGE_95 * sd)),
+				high: valueFor(parameter, mean + COVERAGE_95 * sd)
 			}))
 		};
 	});

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Plans an evening: which water, which tests, in which order, and what that saves. */
+	import { HOUR, MINUTE } from '$core/base';
 	import { onMount, tick } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import { goto } from '$app/navigation';
@@ -10,7 +11,7 @@
 	import type { BenchRequest, BenchResult } from '$core/schedule';
 	import { stepsOf } from '$core/run';
 	import { isKnownValue, type Method } from '$core/methods';
-	import { PARAMETERS } from '$core/quantities';
+	import { nameInSentence } from '$core/quantities';
 	import type { DueTest } from '$core/targets';
 	import type { Pack } from '$lib/api/methods';
 	import type { EarlierReading } from '$lib/api/readings';
@@ -59,7 +60,7 @@
 	let { system, sources, methods, latest, packs, due, open, asked, planned, now }: Props = $props();
 
 	/** A list that was begun is for this evening: on another day what is due then stands there, ms. */
-	const KEPT = 6 * 3_600_000;
+	const KEPT = 6 * HOUR;
 	// The page makes this component anew for another tank.
 	// svelte-ignore state_referenced_locally
 	const draftName = `evening.${system.id}`;
@@ -114,7 +115,7 @@
 	);
 	const saved = $derived(plan ? plan.oneAfterAnother - plan.makespan : 0);
 	const price = $derived(plan && freePlan ? plan.makespan - freePlan.makespan : 0);
-	const startedAt = $derived(Math.ceil(Date.parse(now) / 60_000) * 60_000);
+	const startedAt = $derived(Math.ceil(Date.parse(now) / MINUTE) * MINUTE);
 	const others = $derived(methods.filter((m) => !wish.methods.includes(m.id)));
 	const again = $derived(methods.filter((m) => wish.methods.includes(m.id)));
 	/** Kits beside the waters whose content is known, fresh enough to tell. */
@@ -291,9 +292,8 @@
 				/>
 			{:else}
 				<li class="py-4 text-faint">
-					Nothing is due{nextDue
-						? `; next ${PARAMETERS.find((p) => p.id === nextDue.parameter)?.title.toLowerCase()}, ${nextDue.why}`
-						: ''}. Add the tests you want to do.
+					Nothing is due{nextDue ? `; next ${nameInSentence(nextDue.parameter)}, ${nextDue.why}` : ''}. Add
+					the tests you want to do.
 				</li>
 			{/each}
 		</ol>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Runs an evening: the step at hand in large words, the next one small, every clock; nothing else. */
+	import { MINUTE } from '$core/base';
 	import { seenIn } from '$lib/ui/wording';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
@@ -400,7 +401,7 @@
 					{@const next = moment.next}
 					<p class="min-w-0 flex-1 truncate" data-testid="next">
 						<span class="text-faint"
-							>next{next.from > at + 60_000 ? `, ${clockTime(next.from, system.timeZone)}` : ''}</span
+							>next{next.from > at + MINUTE ? `, ${clockTime(next.from, system.timeZone)}` : ''}</span
 						>
 						<strong>{titles[next.test]}</strong>: {testOf(run, next.test).steps[next.step]?.label}
 					</p>

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Two parameters against each other, day by day, with the line on which they go in step. */
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { CALCIUM_PER_DKH, formatUnit, parameterOf } from '$core/quantities';
+	import { CALCIUM_PER_DKH, formatUnit, nameInSentence, parameterOf } from '$core/quantities';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { changeFor } from '$lib/ui/mine';
 	import { downsample } from '$core/series';
@@ -92,7 +92,7 @@
 			<h2>Against each other</h2>
 			<Select placeholder="" aria-label="Which two" bind:value={chosen}>
 				{#each possible as p, i (p.x + p.y)}
-					<option value={i}>{parameterOf(p.x)?.title} and {parameterOf(p.y)?.title.toLowerCase()}</option>
+					<option value={i}>{parameterOf(p.x)?.title} and {nameInSentence(p.y)}</option>
 				{/each}
 			</Select>
 			<p class="text-sm text-faint">one point a day, the newest large{pair.why ? `; ${pair.why}` : ''}</p>
@@ -100,7 +100,7 @@
 		<div
 			class="relative mt-1 h-80"
 			role="img"
-			aria-label="{parameterOf(pair.x)?.title} against {parameterOf(pair.y)?.title.toLowerCase()}"
+			aria-label="{parameterOf(pair.x)?.title} against {nameInSentence(pair.y)}"
 		>
 			<canvas {@attach drawn(() => configuration(pair))}></canvas>
 		</div>

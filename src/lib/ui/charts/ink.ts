@@ -1,3 +1,4 @@
+import { DAY } from '$core/base';
 import { language, weekStart } from '$lib/ui/habits';
 import { dayShort, monthOf } from '$lib/ui/when';
 
@@ -11,7 +12,7 @@ export const chartFont = { family: "'JetBrains Mono Variable', monospace", size:
 export const SHAPES = ['circle', 'rect', 'triangle', 'rectRot', 'star', 'crossRot'] as const;
 
 /** A longer span than this is told in months, ms. */
-const MONTHS = 300 * 86_400_000;
+const MONTHS = 300 * DAY;
 
 /** Time along the bottom, on the tank's clock. */
 export const timeAxis = (timeZone: string) => ({

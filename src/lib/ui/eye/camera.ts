@@ -1,4 +1,4 @@
-import { bad, good, type Outcome } from '$core/problems';
+import { bad, good, type Outcome } from '$core/base';
 
 /** A camera that runs, the rear one where there are two. */
 export interface Camera {

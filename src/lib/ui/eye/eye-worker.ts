@@ -1,4 +1,4 @@
-import { bad, type Outcome } from '$core/problems';
+import { bad, type Outcome } from '$core/base';
 import type { EyeAnswers, EyeOrder, EyeReport } from '$lib/workers/eye.worker';
 
 const BROKEN = bad(

@@ -1,5 +1,5 @@
 import type { Method } from '$core/methods';
-import { nth } from '$core/nth';
+import { nth } from '$core/base';
 import type { Pixels } from '$core/picture';
 import { photographCard, photographSyringe, type Dye } from '$core/photograph';
 

@@ -1,3 +1,4 @@
+import { MINUTE } from '$core/base';
 import { DateTime } from 'luxon';
 import type { When } from '$core/quick';
 
@@ -10,7 +11,7 @@ export function momentIn(text: string, timeZone: string, now: Date): string | nu
 	const [at] = written.isValid
 		? written.getPossibleOffsets().sort((a, b) => a.toMillis() - b.toMillis())
 		: [];
-	return at && at.toMillis() <= now.getTime() + 60_000 ? at.toUTC().toISO() : null;
+	return at && at.toMillis() <= now.getTime() + MINUTE ? at.toUTC().toISO() : null;
 }
 
 /** Where only the day was said: noon, or now where that is still ahead. */

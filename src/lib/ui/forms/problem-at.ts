@@ -1,4 +1,4 @@
-import type { Problem } from '$core/problems';
+import type { Problem } from '$core/base';
 
 /** What a form's answer says about a field; about the form as a whole where the path is empty. */
 export const problemAt = (

@@ -13,7 +13,7 @@ import {
 	type ShadesMethod,
 	withHand
 } from '$core/methods';
-import { bad, good, type Outcome } from '$core/problems';
+import { bad, good, type Outcome } from '$core/base';
 import { formatUnit, isQuantity, parameterOf, parseEntry, slopeAt, valueIn } from '$core/quantities';
 import { amountIn, isPlausible, unitNamed } from '$core/quick';
 import { habits, unitFor } from '$lib/ui/habits';

@@ -4,8 +4,8 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import type { Hand } from '$core/methods';
 	import { hand, type HandResult } from '$core/practice';
-	import type { Problem } from '$core/problems';
-	import { formatUnit, parameterOf } from '$core/quantities';
+	import type { Problem } from '$core/base';
+	import { formatUnit, titleOf } from '$core/quantities';
 	import type { Habits } from '$lib/api/habits';
 	import type { Proof } from '$lib/api/proof';
 	import { call } from '$lib/client/api';
@@ -31,7 +31,6 @@
 		return outcome.ok ? outcome.value : { endPoints: [], plunger: null, eyes: [] };
 	});
 	const anything = $derived(known.endPoints.length + known.eyes.length > 0 || known.plunger !== null);
-	const titleOf = (parameter: string) => parameterOf(parameter)?.title ?? parameter;
 
 	/** What one drop of a practice kit is worth, so that drops mean something. */
 	function worth(parameter: string, instrument: string, drops: number): string {

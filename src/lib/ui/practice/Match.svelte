@@ -7,7 +7,7 @@
 	import type { Light } from '$core/photograph';
 	import { grownTo, patchColours, seen, vialColour } from '$core/titration';
 	import { PAPER } from '$core/photograph';
-	import { nth } from '$core/nth';
+	import { nth } from '$core/base';
 	import { formatUnit } from '$core/quantities';
 	import { figures } from '$lib/ui/habits';
 	import { belongsElsewhere, pressesFocused } from './keys';

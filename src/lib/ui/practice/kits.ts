@@ -1,4 +1,4 @@
-import { nth } from '$core/nth';
+import { nth } from '$core/base';
 import type { PrintedCard } from '$core/photograph';
 import { ATOM, CAO_PER_DEGREE, MOLECULE } from '$core/quantities';
 import { SEA, endPointOf, type Indicator, type Recipe, type Titrated, type VialWater } from '$core/titration';

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** A tank's parameters as tubes in a rack: where each stands, where it came from and where it is heading. */
+	import { DAY } from '$core/base';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { PARAMETERS, formatUnit } from '$core/quantities';
 	import { parameterFor } from '$lib/ui/habits';
@@ -31,7 +32,6 @@
 		'salinity',
 		'ph'
 	];
-	const DAY = 86_400_000;
 
 	const tubes = $derived.by(() => {
 		const all = PARAMETERS.map(({ id }) => {

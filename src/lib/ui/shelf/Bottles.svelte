@@ -5,7 +5,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { compositionOf } from '$core/adjust';
 	import { parameterOf } from '$core/quantities';
-	import type { Problem } from '$core/problems';
+	import { DAY, type Problem } from '$core/base';
 	import type { ShelfSupplement } from '$lib/api/supplements';
 	import { below, call } from '$lib/client/api';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
@@ -24,7 +24,6 @@
 
 	let refused: Problem[] = $state([]);
 	let gone: ShelfSupplement | undefined = $state();
-	const DAY = 86_400_000;
 	/** Soon enough to order, days. */
 	const SOON = 14;
 

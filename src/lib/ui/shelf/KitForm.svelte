@@ -8,7 +8,7 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { checkMethod, type Method } from '$core/methods';
-	import type { Problem } from '$core/problems';
+	import type { Problem } from '$core/base';
 	import { UNITS, formatUnit, isQuantity, parameterOf } from '$core/quantities';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';

@@ -16,8 +16,8 @@
 		timesTaken,
 		type Method
 	} from '$core/methods';
-	import type { Problem } from '$core/problems';
-	import { PARAMETERS, UNITS, formatUnit, isQuantity, parameterOf, parseEntry } from '$core/quantities';
+	import type { Problem } from '$core/base';
+	import { PARAMETERS, UNITS, formatUnit, isQuantity, nameInSentence, parseEntry } from '$core/quantities';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { freshMethod, slugOf } from './fresh-method';
@@ -386,8 +386,7 @@
 					change({ takeAway: { ...taken, times: number(t) } })
 				)}
 				<p class="max-w-prose text-sm text-faint">
-					By your last {parameterOf(taken.parameter)?.title.toLowerCase()} test of the same water, by whichever
-					kit.
+					By your last {nameInSentence(taken.parameter)} test of the same water, by whichever kit.
 				</p>
 			{/if}
 		</div>

@@ -5,7 +5,7 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import { call } from '$lib/client/api';
-	import type { Problem } from '$core/problems';
+	import type { Problem } from '$core/base';
 
 	interface Props {
 		methodId: string;

@@ -1,6 +1,6 @@
 import { chart, parseLines, type ChartResult } from '$core/calibration';
 import type { Method } from '$core/methods';
-import type { Problem } from '$core/problems';
+import type { Problem } from '$core/base';
 
 /** One line of the table as it is typed: what is read, and what the leaflet says it means. */
 export interface Row {

@@ -9,7 +9,15 @@ import {
 	type Shown,
 	type Step
 } from '$core/methods';
-import { PARAMETERS, isQuantity, parameterOf, parseEntry, slopeAt, valueIn } from '$core/quantities';
+import {
+	PARAMETERS,
+	inSentence,
+	isQuantity,
+	parameterOf,
+	parseEntry,
+	slopeAt,
+	valueIn
+} from '$core/quantities';
 import { charted, chartTyped, type ChartTyped, type Row } from './chart-rows';
 import { freshMethod, slugOf } from './fresh-method';
 
@@ -118,7 +126,7 @@ export function freshKit(look: Look, parameter: string, unit?: string, template 
 		template: found?.id ?? '',
 		// An instrument shows what it shows, however its keeper counts.
 		unit: shownBy(found) ?? unit ?? found?.unit ?? parameterOf(parameter)?.unit ?? '',
-		name: `${title}, ${LOOKS.find((l) => l.id === look)!.title.toLowerCase()}`,
+		name: `${title}, ${inSentence(LOOKS.find((l) => l.id === look)!.title)}`,
 		sampleMl: found?.samples ? String(found.samples[0]!.ml) : '',
 		fillMl: found?.reads === 'syringe' ? String(found.syringe.fillMl) : '1',
 		readAs: '',

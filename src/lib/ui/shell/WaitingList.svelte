@@ -4,7 +4,7 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Modal from 'flowbite-svelte/Modal.svelte';
-	import type { Problem } from '$core/problems';
+	import { MINUTE, type Problem } from '$core/base';
 	import { brokenEntries, dropBroken } from '$lib/client/device-storage';
 	import { valueAt, withValueAt } from '$lib/client/pending-write';
 	import { drop, outbox, sendAgain, type PendingWrite } from '$lib/ui/outbox.svelte';
@@ -52,7 +52,7 @@
 			new Blob([JSON.stringify(all, null, '\t')], { type: 'application/json' })
 		);
 		saveFile('tevrik-waiting.json', href);
-		setTimeout(() => URL.revokeObjectURL(href), 60_000);
+		setTimeout(() => URL.revokeObjectURL(href), MINUTE);
 	}
 </script>
 

@@ -8,8 +8,8 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { compositionOf, dosingEvents, healthyOf, pourEvents, saltEvents } from '$core/adjust';
 	import { LIVED_IN, isEarly, type Phase } from '$core/targets';
-	import { good, type Outcome, type Problem } from '$core/problems';
-	import { formatUnit, parameterOf, slopeAt, type Parameter } from '$core/quantities';
+	import { good, type Outcome, type Problem } from '$core/base';
+	import { formatUnit, nameInSentence, parameterOf, slopeAt, type Parameter } from '$core/quantities';
 	import { amountIn, changeIn } from '$core/quick';
 	import type { WaterEvent } from '$core/trend';
 	import type { ShelfSupplement } from '$lib/api/supplements';
@@ -153,7 +153,7 @@
 	const plus = (of: string, change: number) => {
 		const [low, high] = parameterOf(of)?.plausible ?? [0, 0];
 		const words = changeInWords(of, change, (low + high) / 2);
-		return of === parameter.id ? words : `${parameterOf(of)?.title.toLowerCase() ?? of} ${words}`;
+		return of === parameter.id ? words : `${nameInSentence(of)} ${words}`;
 	};
 
 	type Made = { events: WaterEvent[]; words: string; mind?: string } | { problem: string };
@@ -287,7 +287,7 @@
 				: bottle || isSalt
 					? `How much, ${byWeight ? (doseUnit() === 'oz' ? 'oz' : 'g') : 'mL'}${open === 'dosing' ? ' a day' : ''}`
 					: open === 'dose'
-						? `Raises ${parameter.title.toLowerCase()} by, ${formatUnit(parameter.unit)}`
+						? `Raises ${nameInSentence(parameter.id)} by, ${formatUnit(parameter.unit)}`
 						: open === 'note'
 							? 'What happened'
 							: `Dosed from now on, ${formatUnit(parameter.unit)} a day`}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What was done to a parameter, newest first, with the level a week before and a week after. */
+	import { DAY } from '$core/base';
 	import { voiding } from '$lib/client/commands';
 	import type { TankEvent } from '$lib/api/events';
 	import type { WayPoint } from '$lib/api/trends';
@@ -16,7 +17,7 @@
 	}
 	let { events, way, parameter, timeZone }: Props = $props();
 
-	const WEEK = 7 * 86_400_000;
+	const WEEK = 7 * DAY;
 	/** As many as anyone looks back on. */
 	const MOST = 30;
 	const level = (at: number) => {

@@ -1,13 +1,12 @@
 /** Plans as people say them. Core gives kinds and numbers. */
 import type { Caution, CorrectResult, PlanStep, Supplement } from '$core/adjust';
-import { formatUnit, parameterOf, valueIn } from '$core/quantities';
+import { formatUnit, nameInSentence, parameterOf, titleOf, valueIn } from '$core/quantities';
 import type { PlanChange } from '$lib/api/plans';
 import { figures, unitFor } from '../habits';
 import { changeFor, doseUnit, valueFor, volumeFor, volumeUnit } from '../mine';
 import { plural } from './plural';
 
-const titleOf = (parameter: string): string => parameterOf(parameter)?.title ?? parameter;
-const nameOf = (parameter: string): string => (parameter === 'ph' ? 'pH' : titleOf(parameter).toLowerCase());
+const nameOf = (parameter: string): string => nameInSentence(parameter);
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const unitOf = (parameter: string): string =>
 	formatUnit(unitFor(parameter) || parameterOf(parameter)?.unit || '');

@@ -1,5 +1,5 @@
 import type { ChartAsk } from '$core/calibration';
-import { formatUnit, parameterOf } from '$core/quantities';
+import { formatUnit, nameInSentence } from '$core/quantities';
 import { figures } from '../habits';
 
 /** What is asked about a leaflet's chart as a whole, as the keeper is asked it. */
@@ -7,7 +7,7 @@ export function askInWords(
 	{ kind, index, value, unit: other }: ChartAsk,
 	{ parameter, unit, reads }: { parameter: string; unit: string; reads: 'syringe' | 'drops' }
 ): string {
-	const title = parameterOf(parameter)?.title.toLowerCase() ?? parameter;
+	const title = nameInSentence(parameter);
 	// What follows from a line is no surer than its rounding.
 	const digits = kind === 'row-shift' || kind === 'offset' ? 2 : 4;
 	const amount = value === undefined ? '' : `${figures(value, digits)} ${formatUnit(unit)}`.trim();

@@ -1,7 +1,7 @@
 /** Judgements as people say them: one sentence, and what it rests on. Core gives kinds and numbers. */
 import { plural } from './plural';
 import { COVERAGE_95 } from '$core/statistics';
-import { decimalsOf, formatUnit, parameterOf, type Parameter } from '$core/quantities';
+import { decimalsOf, formatUnit, nameInSentence, titleOf, type Parameter } from '$core/quantities';
 import { AFTER_DEATH, POISONS, type Judgement } from '$core/targets';
 import { numeral, unitFor } from '../habits';
 import { changeFor, valueFor } from '../mine';
@@ -14,7 +14,6 @@ export interface InWords {
 	why: string;
 }
 
-const titleOf = (parameter: string): string => parameterOf(parameter)?.title ?? parameter;
 /** To three figures: judgements are no place for digits. */
 function plain(x: number, figures = 3): string {
 	const most = Math.max(0, Math.min(4, figures - 1 - Math.floor(Math.log10(Math.max(Math.abs(x), 1e-4)))));
@@ -31,9 +30,9 @@ const withUnit = (parameter: string, text: string): string =>
 const percent = (share: number): string => `${Math.round(100 * Math.min(0.99, share))} %`;
 const daysOf = (days: number): string => (days < 1.5 ? 'a day' : `${Math.round(days)} days`);
 
-/** "salinity, magnesium and calcium". */
-export function listed(parameters: string[]): string {
-	const names = parameters.map((p) => (p === 'ph' ? 'pH' : titleOf(p).toLowerCase()));
+/** "salinity, magnesium and calcium"; a sentence begins with `first: titleOf`. */
+export function listed(parameters: string[], { first = nameInSentence } = {}): string {
+	const names = parameters.map((p, i) => (i ? nameInSentence(p) : first(p)));
 	return names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? '');
 }
 
@@ -85,8 +84,7 @@ export function together(judgements: Judgement[]): Judgement[] {
 /** Several parameters of one kind, in a sentence of their own. */
 function saidOfMany(j: Judgement): { text: string; why: string } | undefined {
 	if (!j.also?.length || (j.kind !== 'edge' && j.kind !== 'unknown')) return undefined;
-	const names = listed([j.parameter, ...j.also]);
-	const all = `${names[0]!.toUpperCase()}${names.slice(1)}`;
+	const all = listed([j.parameter, ...j.also], { first: titleOf });
 	if (j.kind === 'edge')
 		return { text: `${all} are near an edge of their bands.`, why: 'A test of each would tell.' };
 	if (j.numbers['reason'] === 'chart')
@@ -173,7 +171,7 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 		case 'salinity-thick': {
 			const ions = j.also ?? [];
 			const thin = j.kind === 'salinity-first';
-			const levels = ions.map((p) => `${titleOf(p).toLowerCase()} would be ${written(p, n(p))}`).join(', ');
+			const levels = ions.map((p) => `${nameInSentence(p)} would be ${written(p, n(p))}`).join(', ');
 			const [be, first] = [ions.length > 1 ? 'are' : 'is', ions.length > 1 ? 'they are' : 'it is'];
 			return {
 				text: `Correct salinity first: ${listed(ions)} ${be} ${thin ? 'low because the water is thin' : 'high because the water is salty'}.`,
@@ -182,7 +180,7 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 		}
 		case 'order':
 			return {
-				text: `Bring them home in this order: ${(j.also ?? []).map((p) => titleOf(p).toLowerCase()).join(', ')}.`,
+				text: `Bring them home in this order: ${(j.also ?? []).map((p) => nameInSentence(p)).join(', ')}.`,
 				why: 'Each moves those behind it; one at a time, slowly, with a test between.'
 			};
 		case 'swing':

@@ -1,3 +1,4 @@
+import { COVERAGE_95 } from '$core/statistics';
 import type { Spread } from '$core/practice';
 import { formatUnit } from '$core/quantities';
 import { figures } from '$lib/ui/habits';
@@ -50,7 +51,7 @@ export const signed = (value: number, unit: string): string =>
 
 /** How far past the end a hand goes, with what that is known to. */
 export function endInWords({ bias, standardUncertainty, tries }: Spread, worth: string): string {
-	const half = 1.96 * standardUncertainty;
+	const half = COVERAGE_95 * standardUncertainty;
 	const where = bias >= 0 ? 'past the end' : 'before the end';
 	return `${figures(Math.abs(bias), 2)} ± ${figures(half, 1)} drops ${where}${worth ? ` (${worth})` : ''}, by ${tries} tries`;
 }

@@ -1,9 +1,10 @@
+import { DAY } from '$core/base';
 import { error } from '@sveltejs/kit';
 import { now } from '$lib/server/clock';
 import type { RequestHandler } from './$types';
 
 /** It is to be looked at anew within a year (RFC 9116, 2.5.5); the file is made when it is asked for, so a month is enough, ms. */
-const GOOD_FOR = 30 * 86_400_000;
+const GOOD_FOR = 30 * DAY;
 
 /** Who hears of a weakness of this server (RFC 9116): its operator's address, where they said one. */
 export const GET: RequestHandler = ({ url }) => {

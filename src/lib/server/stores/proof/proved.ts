@@ -1,3 +1,4 @@
+import { DAY } from '../../../../core/base';
 import { and, eq, gte, sql } from 'drizzle-orm';
 import { asProved, type Proved } from '../../../../core/methods';
 import { duplicatesOf, ownScatter } from '../../../../core/quality';
@@ -37,7 +38,7 @@ export interface ProvedKit extends Proved {
 	until: number;
 }
 /** A check speaks of the kit until the next is due, every few months, ms. */
-const HOLDS = 120 * 86_400_000;
+const HOLDS = 120 * DAY;
 
 /** The kits of a tank that were proved, by parameter, a keeper's word first; whoever asks has been let in. */
 export const provedKits = (asker: Asker, systemId: string): Promise<Record<string, ProvedKit[]>> =>
@@ -79,7 +80,7 @@ export const provedKits = (asker: Asker, systemId: string): Promise<Record<strin
 	);
 
 /** Repeats of one water by one kit in the evenings of a year: what one test scatters by in these hands, whatever the pack. */
-const HANDS = 365 * 86_400_000;
+const HANDS = 365 * DAY;
 async function scattersOf(systemId: string): Promise<(ProvedKit & { parameter: string })[]> {
 	const found = await database()
 		.select({

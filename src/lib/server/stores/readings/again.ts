@@ -7,7 +7,7 @@ import {
 	type Measured,
 	type Method
 } from '../../../../core/methods';
-import { bad } from '../../../../core/problems';
+import { bad } from '../../../../core/base';
 import type { ComputedAgain } from '../../../api/methods';
 import { now } from '../../clock';
 import { database, transaction, type Connection } from '../../db/connection';

@@ -9,7 +9,7 @@ import {
 	type Measured,
 	type Method
 } from '../../../../core/methods';
-import { bad, good, type Outcome } from '../../../../core/problems';
+import { bad, good, type Outcome } from '../../../../core/base';
 import type { CorrectReading, Reading, SaveReading } from '../../../api/readings';
 import { CLOCK_SLACK, now } from '../../clock';
 import { DUPLICATE, database, errnoOf, type Connection } from '../../db/connection';

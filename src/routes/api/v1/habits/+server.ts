@@ -2,7 +2,7 @@ import { json } from '@sveltejs/kit';
 import { Habits } from '$lib/api/habits';
 import { answer, parsedBody } from '$lib/server/http/answer';
 import { habitsOf, saveHabits } from '$lib/server/stores/habits';
-import { good } from '$core/problems';
+import { good } from '$core/base';
 import type { RequestHandler } from './$types';
 
 /** Units, language and hours as this person chose them. */

@@ -1,3 +1,4 @@
+import { DAY } from '$core/base';
 import { DateTime } from 'luxon';
 import { wishSince } from '$lib/api/plan-query';
 import { PlanQuery, wishOf } from '$lib/api/plans';
@@ -27,11 +28,10 @@ export const load: PageServerLoad = async ({ params, url, parent, locals: { aske
 	const { moves, ...unmoved } = wish;
 	const before = moves ? await planFor(asker, params.system, unmoved) : null;
 	const dayOf = (day: number) =>
-		dayInWords(
-			new Date(at.getTime() + day * 86_400_000).toISOString(),
-			at.toISOString(),
-			system.timeZone
-		).replace('on ', '');
+		dayInWords(new Date(at.getTime() + day * DAY).toISOString(), at.toISOString(), system.timeZone).replace(
+			'on ',
+			''
+		);
 	const followed = kept && {
 		id: kept.id,
 		madeAt: kept.madeAt,

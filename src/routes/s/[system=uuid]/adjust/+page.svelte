@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { DAY } from '$core/base';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
@@ -202,14 +203,14 @@
 								<option value="0">from today</option>
 								<option value="2"
 									>not before {dayInWords(
-										new Date(Date.parse(data.now) + 2 * 86_400_000).toISOString(),
+										new Date(Date.parse(data.now) + 2 * DAY).toISOString(),
 										data.now,
 										data.system.timeZone
 									).replace('on ', '')}</option
 								>
 								<option value="5"
 									>not before {dayInWords(
-										new Date(Date.parse(data.now) + 5 * 86_400_000).toISOString(),
+										new Date(Date.parse(data.now) + 5 * DAY).toISOString(),
 										data.now,
 										data.system.timeZone
 									).replace('on ', '')}</option

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { MINUTE } from '$core/base';
 	import { invalidateAll } from '$app/navigation';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
@@ -65,7 +66,7 @@
 		look();
 	}
 	/** So long may a workbook take to open, ms: more is no book of readings. */
-	const OPENING = 60_000;
+	const OPENING = MINUTE;
 	function open(name: string, bytes: Uint8Array) {
 		opening = true;
 		const worker = new Worker(new URL('../../../../lib/workers/workbook.worker.ts', import.meta.url), {

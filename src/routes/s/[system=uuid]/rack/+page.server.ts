@@ -1,6 +1,6 @@
 import { validate } from 'uuid';
 import { hasOwnChart, type Method } from '$core/methods';
-import { parameterOf } from '$core/quantities';
+import { nameInSentence, titleOf } from '$core/quantities';
 import type { Judgement } from '$core/targets';
 import type { TubeData } from '$lib/api/rack';
 import type { Reading } from '$lib/api/readings';
@@ -87,12 +87,11 @@ const trendOf = (parameter: string, trend: TrendInShort | undefined) => trend &&
 
 /** The one thing to do about a judgement: where, and what it is called. */
 function whatHelps(system: string, { parameter, helps, numbers }: Judgement, latest: Reading[]) {
-	const title = parameterOf(parameter)?.title ?? parameter;
 	const kit = numbers['reason'] === 'chart' ? latest[0]?.methodId : undefined;
 	if (kit) return { href: `/s/${system}/shelf/${kit}`, act: 'Type its leaflet' };
 	return helps === 'test'
-		? { href: `/s/${system}/bench/one?of=${parameter}`, act: `Measure ${title.toLowerCase()}` }
-		: { href: `/s/${system}/trends?of=${parameter}`, act: `${title} over time` };
+		? { href: `/s/${system}/bench/one?of=${parameter}`, act: `Measure ${nameInSentence(parameter)}` }
+		: { href: `/s/${system}/trends?of=${parameter}`, act: `${titleOf(parameter)} over time` };
 }
 
 /** Where a reading is odd, or the level moved, the same water by two kits tells: the one used last, and another on the shelf. */

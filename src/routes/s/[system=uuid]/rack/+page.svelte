@@ -5,7 +5,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { PARAMETERS } from '$core/quantities';
+	import { PARAMETERS, nameInSentence, titleOf } from '$core/quantities';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { figures } from '$lib/ui/habits';
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';
@@ -15,7 +15,6 @@
 
 	let { data } = $props();
 
-	const titleOf = (id: string) => PARAMETERS.find((p) => p.id === id)?.title ?? id;
 	const measured = $derived(new Set(Object.keys(data.tubes)));
 	const others = $derived(data.systems.filter((s) => s.id !== data.system.id));
 
@@ -196,7 +195,7 @@
 						<a
 							class="link shrink-0 px-2 text-sm"
 							href="/s/{data.system.id}/bench/one?of={d.parameter}"
-							aria-label="Measure {titleOf(d.parameter).toLowerCase()}">Measure</a
+							aria-label="Measure {nameInSentence(d.parameter)}">Measure</a
 						>
 					</li>
 				{/each}

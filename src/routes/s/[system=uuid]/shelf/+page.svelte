@@ -14,7 +14,7 @@
 	import { PARAMETERS, decimalsOf, formatUnit, parameterOf, slopeAt, valueIn } from '$core/quantities';
 	import { summarise } from '$core/shelf';
 	import type { Pack } from '$lib/api/methods';
-	import type { Problem } from '$core/problems';
+	import { DAY, type Problem } from '$core/base';
 	import { figures, numeral, parameterFor, unitFor } from '$lib/ui/habits';
 	import { monthOf } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
@@ -78,7 +78,7 @@
 	function lasts(p: Pack): string {
 		if (p.left === 0) return 'used up';
 		if (p.pace === null) return `${plural(p.left, 'test')} left`;
-		const until = new Date(Date.parse(data.now) + (p.left / p.pace) * 86_400_000);
+		const until = new Date(Date.parse(data.now) + (p.left / p.pace) * DAY);
 		const when = monthOf(until, data.system.timeZone);
 		return `${plural(p.left, 'test')} left, enough until ${when}`;
 	}

@@ -1,7 +1,7 @@
 import { fail } from '@sveltejs/kit';
 import { v7 as uuid } from 'uuid';
-import { bad } from '$core/problems';
-import { PARAMETERS } from '$core/quantities';
+import { bad } from '$core/base';
+import { PARAMETERS, inSentence } from '$core/quantities';
 import { netVolume } from '$core/tank';
 import { SCHOOLS } from '$core/targets';
 import { ChangeSystem, SaveSource, type Role } from '$lib/api/systems';
@@ -94,7 +94,7 @@ export const actions: Actions = {
 		const bands = Object.fromEntries(PARAMETERS.map(({ id }) => [id, null]));
 		const sent = parse(ChangeSystem, { school, bands });
 		const done = sent.ok ? await changeSystem(locals.asker, params.system, sent.value) : sent;
-		return done.ok ? { said: `Bands as ${found.title.toLowerCase()} has them.` } : again(done);
+		return done.ok ? { said: `Bands as ${inSentence(found.title)} has them.` } : again(done);
 	},
 	water: async ({ request, params, locals }) => {
 		const typed = await typedIn(request);

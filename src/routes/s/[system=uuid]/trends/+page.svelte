@@ -1,6 +1,6 @@
 <script lang="ts">
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { PARAMETERS } from '$core/quantities';
+	import { PARAMETERS, nameInSentence } from '$core/quantities';
 	import { parameterFor } from '$lib/ui/habits';
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import All from '$lib/ui/trends/All.svelte';
@@ -61,11 +61,11 @@
 {:else}
 	<div class="mt-6 max-w-prose">
 		<p>
-			No {parameter.title.toLowerCase()} yet. Each test becomes a point here with its error, against your band,
-			so that you see a drift before it matters.
+			No {nameInSentence(parameter.id)} yet. Each test becomes a point here with its error, against your band, so
+			that you see a drift before it matters.
 		</p>
 		<Button class="mt-4" href="/s/{data.system.id}/bench/one?of={parameter.id}">
-			Measure {parameter.title.toLowerCase()}
+			Measure {nameInSentence(parameter.id)}
 		</Button>
 	</div>
 {/if}

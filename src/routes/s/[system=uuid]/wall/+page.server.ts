@@ -1,3 +1,4 @@
+import { DAY } from '$core/base';
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
 import { openSteps } from '$lib/server/stores/followed-plans';
 import { outlookShown } from '$lib/server/stores/outlook';
@@ -14,7 +15,7 @@ const AHEAD = 14;
 
 export const load: PageServerLoad = async ({ params, parent, locals: { asker, at } }) => {
 	const { system } = await parent();
-	const until = isoDay(new Date(at.getTime() + AHEAD * 86_400_000), system.timeZone);
+	const until = isoDay(new Date(at.getTime() + AHEAD * DAY), system.timeZone);
 	const open = await openSteps(asker, params.system, until);
 	const measured = await measuredIn(asker, params.system);
 	const [latest, { due, judgements, trends, asOf }] = await Promise.all([

@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { CALCULATIONS } from '$core/calculations';
-import type { Problem } from '$core/problems';
+import type { Problem } from '$core/base';
 import { jsonTextOf, limitFields, problemDetails, refused } from '$lib/server/http/answer';
 import { mayCalculate } from '$lib/server/identity/attempts';
 import { TooLong, inThread } from '$lib/server/work/pool';

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { ChangeSystem, NewSystem } from '$lib/api/systems';
 import { answer, parsedBody } from '$lib/server/http/answer';
-import { bad } from '$core/problems';
+import { bad } from '$core/base';
 import { changeSystem, createSystem, systemInFull } from '$lib/server/stores/systems';
 import type { RequestHandler } from './$types';
 

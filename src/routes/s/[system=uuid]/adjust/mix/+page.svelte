@@ -4,8 +4,8 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import { blend } from '$core/adjust';
-	import { good, type Outcome } from '$core/problems';
-	import { formatUnit, parameterOf, type Quantity } from '$core/quantities';
+	import { good, type Outcome } from '$core/base';
+	import { formatUnit, nameInSentence, parameterOf, titleOf, type Quantity } from '$core/quantities';
 	import { amountIn } from '$core/quick';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import Field from '$lib/ui/forms/Field.svelte';
@@ -36,7 +36,6 @@
 		{ id: 'purified', name: 'Purified water' },
 		{ id: 'mix', name: 'Your new water' }
 	] as const;
-	const titleOf = (id: string) => parameterOf(id)?.title ?? id;
 	const unitText = (id: string) => formatUnit(unitFor(id));
 	const digits = (parameter: string) => (unitFor(parameter).startsWith('SG') ? 5 : 3);
 
@@ -108,7 +107,7 @@
 			for (const p of Object.keys(wanted))
 				if (values[p] === undefined)
 					return {
-						missing: `${WATERS.find((w) => w.id === id)!.name}: type its ${titleOf(p).toLowerCase()} first.`
+						missing: `${WATERS.find((w) => w.id === id)!.name}: type its ${nameInSentence(p)} first.`
 					};
 		const made = blend({ waters: known, target: wanted, litres: litres.value });
 		if (!made.ok) return { missing: made.problems[0]?.message ?? '' };
@@ -247,8 +246,7 @@
 				<p class="mt-2 text-sm">
 					It has {Object.entries(shares.found.values)
 						.map(
-							([p, value]) =>
-								`${titleOf(p).toLowerCase()} ${figures(valueFor(p, value), digits(p))} ${unitText(p)}`
+							([p, value]) => `${nameInSentence(p)} ${figures(valueFor(p, value), digits(p))} ${unitText(p)}`
 						)
 						.join(', ')}.
 					<span class="text-faint"

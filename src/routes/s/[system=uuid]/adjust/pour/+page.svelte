@@ -4,7 +4,7 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { USUAL_WATER, compositionOf, dose, pourEvents, type DoseResult } from '$core/adjust';
-	import { formatUnit, isQuantity, parameterOf, slopeAt } from '$core/quantities';
+	import { formatUnit, isQuantity, nameInSentence, parameterOf, slopeAt } from '$core/quantities';
 	import { amountIn, changeIn } from '$core/quick';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { currentTime } from '$lib/ui/clock';
@@ -41,7 +41,7 @@
 	let when: string | null | undefined = $state();
 	let saved: { undo: () => void; words: string } | undefined = $state();
 
-	const titleOf = (id: string) => parameterOf(id)?.title.toLowerCase() ?? id;
+	const titleOf = (id: string) => nameInSentence(id);
 	const at = (parameter: string) =>
 		data.levels[parameter] ?? (parameterOf(parameter)?.plausible.reduce((a, b) => a + b, 0) ?? 0) / 2;
 

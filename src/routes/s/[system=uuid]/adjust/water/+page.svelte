@@ -5,9 +5,9 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { blend, compositionOf } from '$core/adjust';
-	import type { Problem } from '$core/problems';
+	import type { Problem } from '$core/base';
 	import { COVERAGE_95 } from '$core/statistics';
-	import { formatUnit, isQuantity, parameterOf, slopeAt } from '$core/quantities';
+	import { formatUnit, isQuantity, parameterOf, slopeAt, titleOf } from '$core/quantities';
 	import { amountIn, plainNumber } from '$core/quick';
 	import { measuredVolume } from '$core/tank';
 	import { call } from '$lib/client/api';
@@ -25,7 +25,6 @@
 	/** What new water is known for, in the order of the room. */
 	const OF = ['salinity', 'alkalinity', 'calcium', 'magnesium', 'potassium', 'nitrate', 'phosphate'] as const;
 	const SIZES = [0.05, 0.1, 0.2, 0.3, 0.5, 1];
-	const titleOf = (id: string) => parameterOf(id)?.title ?? id;
 	const unitText = (id: string) => formatUnit(unitFor(id));
 
 	let typed: Record<string, string> = $state(

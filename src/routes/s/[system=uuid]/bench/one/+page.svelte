@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { HOUR } from '$core/base';
 	import { onMount } from 'svelte';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
@@ -6,7 +7,7 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { isKnownValue } from '$core/methods';
-	import { PARAMETERS } from '$core/quantities';
+	import { PARAMETERS, nameInSentence } from '$core/quantities';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { currentTime } from '$lib/ui/clock';
 	import { parameterFor, typedAs } from '$lib/ui/habits';
@@ -27,7 +28,7 @@
 	/** When what is read next was read, where that is not now. */
 	let at: string | null | undefined = $state();
 	/** It is kept over a reload, and for so long: who comes back tomorrow means now again, ms. */
-	const KEPT = 3_600_000;
+	const KEPT = HOUR;
 	const momentName = $derived(`moment.${data.system.id}`);
 	let isRead = $state(false);
 	onMount(() => {
@@ -143,7 +144,7 @@
 		<span
 			>{methods.some((m) => m.own && m.profile.parameter === parameter.id)
 				? 'For a value read elsewhere: a lab, a friend, an old note book.'
-				: `No kit on your shelf measures ${parameter.title.toLowerCase()} yet; this takes a value read elsewhere.`}</span
+				: `No kit on your shelf measures ${nameInSentence(parameter.id)} yet; this takes a value read elsewhere.`}</span
 		>
 		<Button href="/s/{data.system.id}/shelf/new">Add a kit</Button>
 	</p>

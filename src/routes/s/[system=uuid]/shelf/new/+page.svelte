@@ -5,7 +5,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { invalidateAll } from '$app/navigation';
 	import type { Method } from '$core/methods';
-	import { parameterOf } from '$core/quantities';
+	import { nameInSentence } from '$core/quantities';
 	import KitForm from '$lib/ui/shelf/KitForm.svelte';
 	import MethodEditor from '$lib/ui/shelf/MethodEditor.svelte';
 	import { copyOf } from '$lib/ui/shelf/fresh-method';
@@ -60,9 +60,7 @@
 					: ''}</span
 			>
 			<Button href="/s/{data.system.id}/bench/one?of={saved.profile.parameter}&with={saved.id}"
-				>Measure {(
-					parameterOf(saved.profile.parameter)?.title ?? saved.profile.parameter
-				).toLowerCase()}</Button
+				>Measure {nameInSentence(saved.profile.parameter)}</Button
 			>
 			{#if kits > 1}
 				<Button color="alternative" href="/s/{data.system.id}/bench"

@@ -7,8 +7,8 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { PURE_SALTS, compositionOf, isDamp, labelIn, saltOf, type Supplement } from '$core/adjust';
-	import type { Outcome, Problem } from '$core/problems';
-	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
+	import type { Outcome, Problem } from '$core/base';
+	import { PARAMETERS, formatUnit, nameInSentence, parameterOf } from '$core/quantities';
 	import { amountIn, plainNumber } from '$core/quick';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
@@ -75,7 +75,7 @@
 			way: label ? 'label' : kind === 'solution' ? 'recipe' : kind,
 			label: label
 				? (label.sentence ??
-					`${typedAs(label.amount)} ${label.unit} in ${typedAs(volumeFor(label.waterL))} ${volumeUnit()} raises ${parameterOf(label.raises.parameter)?.title.toLowerCase() ?? label.raises.parameter} by ${typedAs(label.raises.value)} ${label.raises.unit}`)
+					`${typedAs(label.amount)} ${label.unit} in ${typedAs(volumeFor(label.waterL))} ${volumeUnit()} raises ${nameInSentence(label.raises.parameter)} by ${typedAs(label.raises.value)} ${label.raises.unit}`)
 				: '',
 			of: label?.raises.parameter ?? '',
 			salt: first?.salt ?? 'NaHCO3',
@@ -172,9 +172,8 @@
 		const { main, raises } = read.value;
 		const change = (raises[main] ?? 0) / data.system.netVolumeL;
 		const own = parameterOf(main);
-		const title = own?.title.toLowerCase() ?? main;
 		const amount = change < 0.01 * (own?.plausible[1] ?? 1) ? 10 : 1;
-		return `${amount} ${per} in your ${figures(volumeFor(data.system.netVolumeL))} ${volumeUnit()} ${amount === 1 ? 'raises' : 'raise'} ${title} by ${changeInWords(main, amount * change, own?.plausible[0] ?? 0).replace('+', '')}`;
+		return `${amount} ${per} in your ${figures(volumeFor(data.system.netVolumeL))} ${volumeUnit()} ${amount === 1 ? 'raises' : 'raise'} ${nameInSentence(main)} by ${changeInWords(main, amount * change, own?.plausible[0] ?? 0).replace('+', '')}`;
 	});
 	const problemAt = (name: string) =>
 		problems.find((p) => p.path.endsWith(`/${name}`))?.message ??
@@ -259,7 +258,7 @@
 			oninput={input('label')}
 			problem={problemAt('label') ? `${problemAt('label')}. ${example}` : problemAt('unit')}
 			hint={label.ok
-				? `Understood: ${figures(label.value.amount)} ${label.value.unit} in ${figures(volumeFor(label.value.waterL))} ${volumeUnit()} raises ${parameterOf(label.value.raises.parameter)?.title.toLowerCase() ?? label.value.raises.parameter} by ${figures(label.value.raises.value)} ${formatUnit(label.value.raises.unit)}`
+				? `Understood: ${figures(label.value.amount)} ${label.value.unit} in ${figures(volumeFor(label.value.waterL))} ${volumeUnit()} raises ${nameInSentence(label.value.raises.parameter)} by ${figures(label.value.raises.value)} ${formatUnit(label.value.raises.unit)}`
 				: example}
 		/>
 		<div class="grid gap-x-4 sm:grid-cols-2">

@@ -7,8 +7,8 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { READS_BY, reference, type ReadsBy, type ReferenceContent } from '$core/quality';
-	import type { Problem } from '$core/problems';
-	import { PARAMETERS, formatUnit, parameterOf, slopeAt, type Quantity } from '$core/quantities';
+	import type { Problem } from '$core/base';
+	import { PARAMETERS, formatUnit, nameInSentence, slopeAt, titleOf, type Quantity } from '$core/quantities';
 	import { amountIn, plainNumber } from '$core/quick';
 	import { COVERAGE_95, median } from '$core/statistics';
 	import type { Check } from '$lib/api/proof';
@@ -42,7 +42,7 @@
 	const of = $derived(proof.parameter as Quantity);
 	const unit = $derived(unitFor(of));
 	const mayWrite = $derived(data.system.role !== 'viewer');
-	const title = $derived(parameterOf(of)?.title ?? of);
+	const title = $derived(titleOf(of));
 	const to = (query: Record<string, string>) =>
 		goto(`?${new URLSearchParams({ of, ...query })}`, { noScroll: true, keepFocus: true });
 	const nameOf = (id: string) => proof.kits.find((k) => k.id === id)?.name ?? '';
@@ -314,8 +314,8 @@
 				{/if}
 			{:else}
 				<p class="mt-1 text-sm text-faint">
-					No kit of {title.toLowerCase()} was tested with water whose content is known. That is the only way to
-					know which one is right.
+					No kit of {nameInSentence(of)} was tested with water whose content is known. That is the only way to know
+					which one is right.
 				</p>
 			{/each}
 			<Trouble says={trouble} />
@@ -450,7 +450,7 @@
 				</p>
 			{:else}
 				<p class="mt-1 text-sm text-faint">
-					With a second kit of {title.toLowerCase()}, both on the same water show here whether they differ.
+					With a second kit of {nameInSentence(of)}, both on the same water show here whether they differ.
 				</p>
 			{/if}
 		</section>

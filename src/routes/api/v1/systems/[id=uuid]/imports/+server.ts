@@ -1,5 +1,5 @@
 import { error, json } from '@sveltejs/kit';
-import { bad } from '$core/problems';
+import { bad } from '$core/base';
 import { TakeIn } from '$lib/api/imports';
 import type { ImportProgress } from '$lib/api/imports';
 import { answer } from '$lib/server/http/answer';

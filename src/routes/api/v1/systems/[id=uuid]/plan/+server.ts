@@ -1,5 +1,5 @@
 import { PlanQuery, wishOf } from '$lib/api/plans';
-import { good } from '$core/problems';
+import { good } from '$core/base';
 import { answer, parsedQuery } from '$lib/server/http/answer';
 import { planFor } from '$lib/server/stores/plans';
 import type { RequestHandler } from './$types';

@@ -1,4 +1,4 @@
-import { good } from '$core/problems';
+import { good } from '$core/base';
 import { ProofQuery } from '$lib/api/proof';
 import { answer, parsedQuery } from '$lib/server/http/answer';
 import { proofOf } from '$lib/server/stores/proof';

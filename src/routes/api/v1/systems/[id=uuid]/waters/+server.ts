@@ -1,4 +1,4 @@
-import { good } from '$core/problems';
+import { good } from '$core/base';
 import { WatersQuery } from '$lib/api/waters';
 import { answer, parsedQuery } from '$lib/server/http/answer';
 import { watersOf } from '$lib/server/stores/waters';

@@ -1,0 +1,5 @@
+export * from './nth';
+export * from './one-of';
+export * from './problems';
+export * from './text';
+export * from './time';
