@@ -238,8 +238,9 @@ it('what a change of water brings, and a net volume measured by a pour', async (
 		await page.$eval(`input[name=${name}]`, (e) => ((e as HTMLInputElement).value = ''));
 		await page.type(`input[name=${name}]`, value);
 	};
-	await field('largest', '25');
+	await field('largest', '25 %');
 	await field('every', '10');
+	await page.waitForFunction(() => /A change of 25 % takes/.test(document.body.textContent!));
 	await page.click('main form button[type=submit]');
 	await page.waitForFunction(() => /Plans go by it now/.test(document.body.textContent!));
 	await field('poured', '40');

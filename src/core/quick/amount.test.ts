@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { QUANTITIES, UNITS, convert, type Quantity } from '../quantities';
-import { amountIn, changeIn } from '.';
+import { amountIn, changeIn, numberTyped } from '.';
 
 const said = (outcome: ReturnType<typeof amountIn>) =>
 	outcome.ok ? Number(outcome.value.toPrecision(5)) : outcome.problems[0]!.message;
@@ -78,3 +78,16 @@ describe('a change', () => {
 		else expect(found).toBe(wanted);
 	});
 });
+
+it.each([
+	['30 %', 30],
+	['30', 30],
+	[' 12,5% ', 12.5],
+	['.75', 0.75],
+	['1 280', 1280],
+	['', NaN],
+	['1-2', NaN],
+	['<5', NaN],
+	['30 L', NaN],
+	['1,500', NaN]
+])('“%s” typed where one number is wanted is %d', (text, wanted) => expect(numberTyped(text)).toBe(wanted));

@@ -78,6 +78,16 @@ export function plainNumber(text: string): Outcome<number> {
 	return number.kind === 'exact' && !before && !after ? good(number.value) : bad('', 'write one number');
 }
 
+/**
+ * The same, or a percentage, as a number to compute with: NaN where nothing is understood.
+ *
+ * @example numberTyped('30 %') // → 30
+ */
+export function numberTyped(text: string): number {
+	const its = plainNumber(text.replace(/%\s*$/, ''));
+	return its.ok ? its.value : NaN;
+}
+
 /** Whether a number of a unit is a level as water has it (or twice, or half); of water, powders and glass every number is. */
 export function isPlausible(quantity: Quantity, value: number, unit: string): boolean {
 	const its = parameterOf(quantity);

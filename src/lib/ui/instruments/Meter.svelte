@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** A meter: the number it shows is typed where it stands on the meter, with its unit; the conversion stands beside. */
+	import { numberTyped } from '$core/quick';
 	import { formatUnit } from '$core/quantities';
 	import type { DisplayMethod } from '$core/methods';
 	import { figures, numeral } from '$lib/ui/habits';
@@ -17,7 +18,7 @@
 
 	function key(event: KeyboardEvent) {
 		if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
-		const now = Number(draft.text.replace(',', '.')) || 0;
+		const now = numberTyped(draft.text) || 0;
 		const by = (event.shiftKey ? 10 : 1) * step * (event.key === 'ArrowUp' ? 1 : -1);
 		const [low, high] = display.range ?? [0, Infinity];
 		onchange({ text: numeral(Math.max(low, Math.min(high, now + by)), decimals) });

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** A refractometer's field, a hydrometer's stem or a thermometer: the line is dragged to where it is seen. */
+	import { numberTyped } from '$core/quick';
 	import { numeral } from '$lib/ui/habits';
 	import { formatUnit } from '$core/quantities';
 	import type { ScaleLineMethod } from '$core/methods';
@@ -25,7 +26,7 @@
 	/** A hydrometer rises in heavier water: its numbers grow downwards. */
 	const down = $derived(form === 'hydrometer');
 
-	const typed = $derived(Number(draft.text.trim().replace(',', '.')));
+	const typed = $derived(numberTyped(draft.text));
 	const set = $derived(draft.text.trim() !== '' && typed >= range[0] && typed <= range[1]);
 	const at = $derived(set ? typed : (range[0] + range[1]) / 2);
 	const share = (value: number) => (value - range[0]) / (range[1] - range[0]);

@@ -3,6 +3,7 @@
 	 * A card, wheel or sliding block: a marker on one patch, between two, below the first or above the last. The screen
 	 * never claims to be the match: it records which patch matched. Numbers and order carry it, not hue.
 	 */
+	import { numberTyped } from '$core/quick';
 	import { figures } from '$lib/ui/habits';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { ShadesMethod } from '$core/methods';
@@ -30,7 +31,7 @@
 		const [numbers, at] = text.split('@');
 		const found = /^\s*([<>])?\s*([\d.,]+)(?:\s*-\s*([\d.,]+))?\s*$/.exec(numbers ?? '');
 		if (!found) return undefined;
-		const number = (word: string | undefined) => Number(word?.replace(',', '.'));
+		const number = (word: string | undefined) => numberTyped(word ?? '');
 		const index = (word: string | undefined) => shades.indexOf(number(word));
 		const first = index(found[2]);
 		if (first < 0) {
@@ -39,9 +40,7 @@
 		}
 		if (found[1] === '<') return first - 0.5;
 		if (found[1] === '>') return first + 0.5;
-		return found[3] && index(found[3]) >= 0
-			? first + (at === undefined ? 0.5 : Number(at.replace(',', '.')))
-			: first;
+		return found[3] && index(found[3]) >= 0 ? first + (at === undefined ? 0.5 : numberTyped(at)) : first;
 	}
 	function put(at: number) {
 		const p = Math.max(lowest, Math.min(last + 0.5, at));

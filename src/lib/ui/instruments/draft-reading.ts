@@ -15,7 +15,7 @@ import {
 } from '$core/methods';
 import { bad, good, type Outcome } from '$core/base';
 import { formatUnit, isQuantity, parameterOf, parseEntry, slopeAt, valueIn } from '$core/quantities';
-import { amountIn, isPlausible, unitNamed } from '$core/quick';
+import { amountIn, isPlausible, numberTyped, unitNamed } from '$core/quick';
 import { habits, unitFor } from '$lib/ui/habits';
 
 /** What stands on an instrument now, as it is kept on the device: what was typed or set, and how it is meant. */
@@ -150,7 +150,7 @@ function shadesOf(method: ShadesMethod, draft: Draft): Outcome<RawReading> {
 	if (after && isQuantity(method.parameter) && unitNamed(method.parameter, after) !== method.unit)
 		return bad('', `this card shows ${formatUnit(method.unit) || method.unit}; type its number alone`);
 	if (number.kind === 'between') {
-		const position = place === undefined ? undefined : Number(place.trim().replace(',', '.'));
+		const position = place === undefined ? undefined : numberTyped(place);
 		if (position !== undefined && !(position >= 0 && position <= 1))
 			return bad('', 'where between is a share from 0 to 1, for example 2-5 @ 0.3');
 		return good({

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Potassium before its drops: shake, let it settle, filter, take an exact part. Each step can be cut short, and costs what it costs. */
+	import { numberTyped } from '$core/quick';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { numeral } from '$lib/ui/habits';
 	import Field from '$lib/ui/forms/Field.svelte';
@@ -32,7 +33,7 @@
 	const filtrate = $derived((10 * filtered) / PRECIPITATE.filterSeconds);
 	function take(event: Event) {
 		event.preventDefault();
-		const ml = Number(part.replace(',', '.'));
+		const ml = numberTyped(part);
 		problem = undefined;
 		if (!(ml > 0) || ml > 10) return void (problem = 'is a number of mL, at most what there is');
 		if (ml > filtrate + 0.005)

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** A method's steps as a list: what to do, in which words, for how long, with what caution. */
+	import { numberTyped } from '$core/quick';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
@@ -39,13 +40,13 @@
 	}
 	/** A share as it is typed, of a hundred; none where nothing stands there, and never all of it. */
 	const share = (text: string) => {
-		const typed = Number(text.replace(',', '.'));
+		const typed = numberTyped(text);
 		return text.trim() === '' || !(typed > 0) ? undefined : Math.min(typed, MOST_QUICKLY) / 100;
 	};
 	/** The rest goes in drop by drop, or the end is missed, %. */
 	const MOST_QUICKLY = 95;
 	const optionalSeconds = (text: string) =>
-		text.trim() === '' ? undefined : Math.max(0, Number(text.replace(',', '.')) || 0);
+		text.trim() === '' ? undefined : Math.max(0, numberTyped(text) || 0);
 </script>
 
 <section aria-label="Steps">

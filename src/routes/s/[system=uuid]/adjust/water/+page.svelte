@@ -8,7 +8,7 @@
 	import type { Problem } from '$core/base';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { formatUnit, isQuantity, parameterOf, slopeAt, titleOf } from '$core/quantities';
-	import { amountIn, plainNumber } from '$core/quick';
+	import { amountIn, numberTyped, plainNumber } from '$core/quick';
 	import { measuredVolume } from '$core/tank';
 	import { call } from '$lib/client/api';
 	import Field from '$lib/ui/forms/Field.svelte';
@@ -60,9 +60,11 @@
 		}
 		return { water, wrong };
 	});
+	/** What the table goes by, %: what was typed, within what a change may be. */
+	const share = $derived(Math.min(90, Math.max(1, numberTyped(largest) || 20)));
 	async function save(event: Event) {
 		event.preventDefault();
-		const share = Number(largest.replace(',', '.').replace('%', ''));
+		const share = numberTyped(largest);
 		const days = Number(every);
 		const price = cost.trim() ? plainNumber(cost) : undefined;
 		const money = price?.ok ? price.value : undefined;
@@ -96,20 +98,21 @@
 			const fresh = newWater.water[parameter];
 			if (fresh === undefined) return [];
 			const one = (fraction: number) => valueFor(parameter, now.mean + fraction * (fresh - now.mean));
-			const share = Math.min(0.9, Math.max(0.01, Number(largest.replace(',', '.')) / 100 || 0.2));
+			const fraction = share / 100;
 			const days = Math.min(60, Math.max(1, Number(every) || 7));
 			const weekly = blend({
 				series: {
 					now: { [parameter]: now.mean },
 					newWater: { [parameter]: fresh },
-					fraction: share,
+					fraction,
 					everyDays: days,
 					netPerDay: { [parameter]: netPerDay?.value ?? 0 }
 				}
 			});
 			const steady = weekly.ok ? weekly.value.series?.[parameter]?.steady.after : undefined;
 			// What the tank does by itself gathers between changes: so wide is where they settle.
-			const wide = (COVERAGE_95 * (netPerDay?.standardDeviation ?? Infinity) * days * (1 - share)) / share;
+			const wide =
+				(COVERAGE_95 * (netPerDay?.standardDeviation ?? Infinity) * days * (1 - fraction)) / fraction;
 			const [low, high] = parameterOf(parameter)?.plausible ?? [0, 0];
 			return [
 				{
@@ -156,7 +159,7 @@
 		if (!amount.ok || !low.ok || !high.ok) return undefined;
 		const known = data.levels.find((p) => p.parameter === main);
 		const slope = Math.abs(slopeAt(main, low.value, own, unitFor(main))) || 1;
-		const given = Number(kitError.replace(',', '.')) / slope / COVERAGE_95;
+		const given = numberTyped(kitError) / slope / COVERAGE_95;
 		const u = given > 0 ? given : (known?.now.standardDeviation ?? 0.02 * low.value);
 		const added = amount.value * (raises[main] ?? 0);
 		if (!(added > 0)) return { at: 'poured', says: 'must be more than nothing' };
@@ -267,9 +270,9 @@
 				</table>
 			</Sideways>
 			<p class="mt-1 text-sm text-faint">
-				A change of {largest} % takes {litres(
-					((Number(largest.replace(',', '.')) || 0) / 100) * system.netVolumeL
-				)} and moves each level {largest} % of the way. “Always so”: where a change of {largest} % every {every}
+				A change of {typedAs(share)} % takes {litres((share / 100) * system.netVolumeL)} and moves each level {typedAs(
+					share
+				)} % of the way. “Always so”: where a change of {typedAs(share)} % every {every}
 				days settles, with what the tank uses now.
 			</p>
 			<p class="mt-2 flex flex-wrap gap-x-4 text-sm">
@@ -281,7 +284,7 @@
 					href="/s/{system.id}/trends?{new URLSearchParams({
 						of: rows[0]!.parameter,
 						did: 'water-change',
-						amount: `${largest} %`
+						amount: `${typedAs(share)} %`
 					})}">Write the change down</a
 				>
 				<a class="act" href="/s/{system.id}/bench/one?of={rows[0]!.parameter}"

@@ -9,7 +9,7 @@
 	import { PURE_SALTS, compositionOf, isDamp, labelIn, saltOf, type Supplement } from '$core/adjust';
 	import type { Outcome, Problem } from '$core/base';
 	import { PARAMETERS, formatUnit, nameInSentence, parameterOf } from '$core/quantities';
-	import { amountIn, plainNumber } from '$core/quick';
+	import { amountIn, numberTyped, plainNumber } from '$core/quick';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import Field from '$lib/ui/forms/Field.svelte';
@@ -102,7 +102,6 @@
 
 	const LIME = 'Ca(OH)2';
 	const mass = (text: string) => amountIn(text, 'mass', 'g');
-	const plain = (text: string) => Number(text.trim().replace(',', '.').replace('%', ''));
 	const label = $derived(labelIn(draft.label, draft.of || undefined));
 	/** How a label is written, as this person counts. */
 	const example = `Write it like this: 1 mL in ${volumeUnit() === 'L' ? 100 : 25} ${volumeUnit()} raises alkalinity by ${changeInWords('alkalinity', 0.25, 8).replace('+', '')}`;
@@ -122,7 +121,7 @@
 			name: draft.name.trim() || (PURE_SALTS.find((s) => s.formula === salt)?.title ?? 'Bottle')
 		};
 		const said = draft.purity.trim();
-		const purity = said ? { purity: plain(said) / 100 } : {};
+		const purity = said ? { purity: numberTyped(said) / 100 } : {};
 		if (draft.way === 'label') {
 			if (!label.ok) return { at: 'label', message: label.problems[0]!.message };
 			const ph = draft.ph === 'neutral' ? {} : { ph: draft.ph };
