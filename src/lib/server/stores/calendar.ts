@@ -8,6 +8,7 @@ import type { Habits } from '../../api/habits';
 import { mustBePerson, type Asker } from '../identity/asker';
 import { now } from '../clock';
 import { database } from '../db/connection';
+import { log } from '../log';
 import { user } from '../db/schema';
 import { derivedSecret, tokenHash } from '../identity/secret';
 import { habitsOf } from './habits';
@@ -158,7 +159,12 @@ async function stamped({ userId }: Asker, events: EventAttributes[]): Promise<Ev
 		})
 	);
 	if (Object.values(told).some(([, since]) => since === at))
-		await db.update(user).set({ calendarTold: told }).where(theirs);
+		// A full disk keeps no dates, and nobody from their calendar.
+		await db
+			.update(user)
+			.set({ calendarTold: told })
+			.where(theirs)
+			.catch((failure: unknown) => log.warn({ err: failure }, 'what a calendar told was not kept'));
 	return events.map((event) => ({ ...event, timestamp: Date.parse(told[event.uid!]![1]) }));
 }
 
