@@ -69,6 +69,14 @@ describe('every instrument by every way of input', () => {
 				await page.evaluate(() => (document.activeElement as HTMLElement).blur());
 				await page.keyboard.type(typed);
 				await filled(page);
+				// And the instrument stands there.
+				if (/^(Salinity|Temperature)/.test(name))
+					expect(
+						await page.$eval('[data-instrument]', (e) => {
+							const slider = e.matches('[role=slider]') ? e : e.querySelector('[role=slider]')!;
+							return Number(slider.getAttribute('aria-valuenow'));
+						})
+					).toBe(Number(typed.replace(',', '.')));
 			}
 			await page.browserContext().close();
 		}

@@ -244,7 +244,7 @@ describe('what the documents name besides', () => {
 		spawnSync('sh', ['-c', line], {
 			encoding: 'utf8',
 			env: { ...environment, ...more },
-			timeout: 60_000
+			timeout: 200_000
 		});
 
 	it('names every command, and the parts of the bench to whoever asks for another', () => {

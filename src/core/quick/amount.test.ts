@@ -89,5 +89,7 @@ it.each([
 	['1-2', NaN],
 	['<5', NaN],
 	['30 L', NaN],
-	['1,500', NaN]
+	['1,500', 1.5],
+	['1.025', 1.025],
+	['1.280,5', 1280.5]
 ])('“%s” typed where one number is wanted is %d', (text, wanted) => expect(numberTyped(text)).toBe(wanted));

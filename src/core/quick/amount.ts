@@ -79,13 +79,16 @@ export function plainNumber(text: string): Outcome<number> {
 }
 
 /**
- * The same, or a percentage, as a number to compute with: NaN where nothing is understood.
+ * The same, or a percentage, as a number to draw and compute with while it is typed: NaN where nothing is understood, and one mark
+ * before three digits is a decimal ("1.025").
  *
  * @example numberTyped('30 %') // → 30
  */
 export function numberTyped(text: string): number {
-	const its = plainNumber(text.replace(/%\s*$/, ''));
-	return its.ok ? its.value : NaN;
+	const entry = parseEntry(text.replace(/%\s*$/, ''));
+	if (!entry.ok) return NaN;
+	const { number, before, after } = entry.value;
+	return number.kind === 'exact' && !before && !after ? number.value : NaN;
 }
 
 /** Whether a number of a unit is a level as water has it (or twice, or half); of water, powders and glass every number is. */
