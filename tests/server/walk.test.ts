@@ -108,17 +108,18 @@ function formOf(example: unknown): FormData {
 		else form.append(name, JSON.stringify(part));
 	return form;
 }
+/** The schema at a place in the document, as a check. */
+const checkAt = (...names: string[]): ValidateFunction =>
+	ajv.compile({
+		$ref: `document#/${names.map((n) => encodeURIComponent(n.replaceAll('~', '~0').replaceAll('/', '~1'))).join('/')}`
+	});
 /** What of an answer is not as the document has it. */
 async function strange({ method, path, answers }: Operation, answer: Response): Promise<unknown> {
 	const type = answers ?? 'application/json';
 	if (answer.headers.get('content-type')?.split(';')[0] !== type) return answer.headers.get('content-type');
 	const text = await answer.text();
 	if (!type.endsWith('json')) return text ? null : 'nothing';
-	const pointer = (...names: string[]) =>
-		names.map((n) => encodeURIComponent(n.replaceAll('~', '~0').replaceAll('/', '~1'))).join('/');
-	const check = ajv.compile({
-		$ref: `document#/${pointer('paths', path, method, 'responses', '200', 'content', type, 'schema')}`
-	});
+	const check = checkAt('paths', path, method, 'responses', '200', 'content', type, 'schema');
 	for (const line of type === 'application/x-ndjson' ? text.trim().split('\n') : [text])
 		if (!check(JSON.parse(line))) return check.errors;
 	return null;
@@ -530,9 +531,7 @@ describe('malformed requests', () => {
 						o,
 						check:
 							content &&
-							ajv.compile({
-								$ref: `document#/paths/${path.replaceAll('/', '~1').replace(/[{}]/g, encodeURIComponent)}/${method}/requestBody/content/application~1json/schema`
-							}),
+							checkAt('paths', path, method, 'requestBody', 'content', 'application/json', 'schema'),
 						// By name, so that it is of what is there.
 						example: OPERATIONS.find((known) => known.path === path && known.method === method)?.example
 					};

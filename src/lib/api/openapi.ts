@@ -140,8 +140,14 @@ const nameOf = ({ method, path }: Operation): string =>
 		.map((word) => word.slice(0, 1).toUpperCase() + word.slice(1))
 		.join('');
 
-/** The API as an OpenAPI 3.1 document, from the schemas that check it. */
-export function openApi(server: string): object {
+let made: object | undefined;
+/** The API as an OpenAPI 3.1 document, from the schemas that check it: made once, but for the server it is asked of. */
+export const openApi = (server: string): object => ({
+	...(made ??= documented()),
+	servers: [{ url: `${server}/api/v1` }]
+});
+
+function documented(): object {
 	const paths: Record<string, Record<string, object>> = {};
 	for (const operation of OPERATIONS) (paths[operation.path] ??= {})[operation.method] = described(operation);
 	return {
@@ -152,7 +158,6 @@ export function openApi(server: string): object {
 			description:
 				'What the pages do, for programs: sign in with a token from your account page. Numbers are in each parameter’s own unit; moments are ISO 8601. Writes with PUT are repeated without harm, and so are POSTs with an Idempotency-Key. Lists answer with an ETag.'
 		},
-		servers: [{ url: `${server}/api/v1` }],
 		security: [{ token: [] }],
 		paths,
 		components: {

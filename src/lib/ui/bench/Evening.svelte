@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Plans an evening: which water, which tests, in which order, and what that saves. */
 	import { HOUR, MINUTE } from '$core/base';
-	import { onMount, tick } from 'svelte';
+	import { onMount } from 'svelte';
 	import { v7 as uuid } from 'uuid';
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
@@ -19,23 +19,14 @@
 	import type { ReferenceContent } from '$core/quality';
 	import { currentTime } from '$lib/ui/clock';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
-	import {
-		clockTime,
-		inMinutes,
-		requestOf,
-		symbolOf,
-		testsOf,
-		titlesOf,
-		type Choice,
-		needsVial
-	} from './evening';
+	import { clockTime, inMinutes, symbolOf, testsOf, titlesOf, type Choice, needsVial } from './evening';
 	import { AT, NTH, WISHED, chosenBy, choiceOf, comparedIn, keyed, listedAtFirst, type Wish } from './wish';
+	import AddTest from './AddTest.svelte';
 	import ChosenTest from './ChosenTest.svelte';
 	import LayOut from './LayOut.svelte';
-	import { openPlanner, type Planner } from '$lib/client/planner';
+	import { openEveningPlan } from './evening-plan.svelte';
 	import { beginRun } from './run-log.svelte';
 	import Strip from './Strip.svelte';
-	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
 
 	interface Water {
 		id: string;
@@ -71,12 +62,9 @@
 	});
 	// svelte-ignore state_referenced_locally
 	let sourceId = $state(sources[0]!.id);
-	let planner: Planner | undefined;
 	// svelte-ignore state_referenced_locally
-	let plan: BenchResult | undefined = $state.raw(planned?.plan);
-	let freePlan: BenchResult | undefined = $state.raw();
-	let problem: string | undefined = $state();
-	let working = $state(false);
+	const thinking = openEveningPlan(planned);
+	const plan = $derived(thinking.plan);
 
 	onMount(() => {
 		const kept = readDraft<Wish & { at?: number }>(draftName);
@@ -84,7 +72,7 @@
 		if (asked.length) wish = { ...wish, methods: asked, order: [] };
 		wish.methods = wish.methods.filter((entry) => choiceOf(entry, { methods, sources }));
 		void think();
-		return () => planner?.close();
+		return thinking.close;
 	});
 
 	const entries = $derived(keyed(wish.methods));
@@ -114,20 +102,7 @@
 		)
 	);
 	const saved = $derived(plan ? plan.oneAfterAnother - plan.makespan : 0);
-	const price = $derived(plan && freePlan ? plan.makespan - freePlan.makespan : 0);
 	const startedAt = $derived(Math.ceil(Date.parse(now) / MINUTE) * MINUTE);
-	const others = $derived(methods.filter((m) => !wish.methods.includes(m.id)));
-	const again = $derived(methods.filter((m) => wish.methods.includes(m.id)));
-	/** Kits beside the waters whose content is known, fresh enough to tell. */
-	const checks = $derived(
-		sources.flatMap((s) =>
-			s.content && (s.content.until ?? now) >= now.slice(0, 10)
-				? methods
-						.filter((m) => m.own && s.content!.values[m.profile.parameter])
-						.map((m) => ({ entry: `${m.id}${AT}${s.id}`, name: `${m.profile.name}, with ${s.name}` }))
-				: []
-		)
-	);
 	/** What stands in the list a second time; a check is meant to. */
 	const twice = $derived(
 		entries.flatMap(({ entry, key }) =>
@@ -141,52 +116,18 @@
 	const bare = $derived(methods.every((m) => isKnownValue(m.profile)));
 	const nextDue = $derived(due.find((d) => !d.now));
 
-	let thought = 0;
 	async function think() {
-		const mine = ++thought;
-		const wanted = tests;
-		plan = wanted.length ? plan : undefined;
-		problem = undefined;
-		working = false;
-		if (!wanted.length) return;
-		const free = requestOf(wanted, methodOf, wish.people, []);
-		// The page came with a plan for this: where nothing can beat it there is nothing to think about.
-		const known = planned?.plan.proved && JSON.stringify(planned.request) === JSON.stringify(free);
-		if (known && order.length < 2) {
-			plan = freePlan = planned!.plan;
-			return;
-		}
-		working = true;
-		planner ??= openPlanner();
-		const asked = order.length > 1 ? [free, requestOf(wanted, methodOf, wish.people, order)] : [free];
-		const outcomes = await planner.plan(asked, (best) => {
-			if (asked.length === 1 && mine === thought) plan = best;
-		});
-		if (!outcomes || mine !== thought) return;
-		working = false;
-		const [first, forced] = outcomes;
-		freePlan = first?.ok ? first.value : undefined;
-		const shown = forced ?? first;
-		if (shown?.ok) plan = shown.value;
-		else {
-			plan = freePlan;
-			problem = shown?.problems[0]?.message;
-			wish.order = [];
-		}
+		if (!(await thinking.think({ tests, methodOf, people: wish.people, order }))) wish.order = [];
 	}
 	function change(part: Partial<Wish>) {
 		wish = { ...wish, ...part };
 		keepDraft(draftName, { ...wish, at: currentTime(now).getTime() });
 		void think();
 	}
-	/** The list of what can be added says “choose…” again after each. */
-	let adding = $state('');
-	async function add(entry: string) {
+	function add(entry: string) {
 		// A check is done twice: one test tells a slip from nothing.
 		const times = entry.includes(AT) && !wish.methods.includes(entry) ? 2 : 1;
-		if (entry) change({ methods: [...wish.methods, ...Array<string>(times).fill(entry)] });
-		await tick();
-		adding = '';
+		change({ methods: [...wish.methods, ...Array<string>(times).fill(entry)] });
 	}
 	const without = (key: string) =>
 		change({
@@ -297,23 +238,7 @@
 				</li>
 			{/each}
 		</ol>
-		<Label class="mt-2">
-			Add a test
-			<Select placeholder="" bind:value={adding} onchange={(e) => add(e.currentTarget.value)}>
-				<option value="">choose…</option>
-				<MethodOptions methods={others} />
-				{#if again.length}
-					<optgroup label="In the list already: a second time, as a duplicate">
-						{#each again as m (m.id)}<option value={m.id}>{m.profile.name}, once more</option>{/each}
-					</optgroup>
-				{/if}
-				{#if checks.length}
-					<optgroup label="Check a kit with known water">
-						{#each checks as c (c.entry)}<option value={c.entry}>{c.name}</option>{/each}
-					</optgroup>
-				{/if}
-			</Select>
-		</Label>
+		<AddTest {methods} {sources} listed={wish.methods} {now} onadd={add} />
 		{#each twice as { key, name } (key)}
 			<p class="mt-1 flex flex-wrap items-center gap-x-3 text-sm" role="status">
 				{name} stands here twice: the same water a second time, to see how far two readings part.
@@ -342,7 +267,7 @@
 		</Label>
 	</section>
 
-	<section class="plan" aria-label="Plan" aria-busy={working}>
+	<section class="plan" aria-label="Plan" aria-busy={thinking.working}>
 		{#if tests.length}
 			<!-- Its room is kept from the first paint: what lies below does not move when the plan comes. -->
 			<div class="total grid items-center gap-x-6 gap-y-2 lg:grid-cols-[minmax(0,1fr)_auto]">
@@ -388,20 +313,20 @@
 				/>
 			</div>
 			<p class="mt-2 flex min-h-11 flex-wrap items-center gap-3 text-sm text-faint" role="status">
-				{#if working}
+				{#if thinking.working}
 					Looking for a shorter evening…
-					<Button size="xs" color="alternative" class="min-h-9" onclick={() => planner?.stop()}
+					<Button size="xs" color="alternative" class="min-h-9" onclick={() => thinking.stop()}
 						>Take this one</Button
 					>
 				{:else if order.length > 1}
-					{price >= 1
-						? `▲ Your order costs ${inMinutes(price)} more than the shortest.`
+					{thinking.price >= 1
+						? `▲ Your order costs ${inMinutes(thinking.price)} more than the shortest.`
 						: '● Your order costs nothing.'}
 					<Button size="xs" color="alternative" class="min-h-9" onclick={() => change({ order: [] })}
 						>Let Tevrik choose</Button
 					>
-				{:else if problem}
-					▲ That order cannot be: {problem}
+				{:else if thinking.problem}
+					▲ That order cannot be: {thinking.problem}
 				{:else}
 					Drag a stretch of work, or use the arrows, to force an order and see its price.
 				{/if}

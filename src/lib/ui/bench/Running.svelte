@@ -1,14 +1,11 @@
 <script lang="ts">
 	/** Runs an evening: the step at hand in large words, the next one small, every clock; nothing else. */
 	import { MINUTE } from '$core/base';
-	import { seenIn } from '$lib/ui/wording';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { isOver, pourTimes, type Rest, type RunEvent, type RunTest, type Turn } from '$core/run';
-	import type { Method, Proved, Water } from '$core/methods';
-	import { PARAMETERS } from '$core/quantities';
-	import { parameterFor } from '$lib/ui/habits';
+	import type { Method, Proved } from '$core/methods';
 	import Pours from '$lib/ui/adjust/Pours.svelte';
 	import type { PoursView } from '$lib/ui/adjust/plan-view';
 	import type { Ticks } from '$lib/ui/adjust/ticks.svelte';
@@ -20,20 +17,18 @@
 	import { keepPage } from '$lib/client/kept-page';
 	import { currentTime } from '$lib/ui/clock';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
-	import Reader from '$lib/ui/instruments/Reader.svelte';
 	import { post, unsend } from '$lib/ui/outbox.svelte';
 	import Bar, { type Hearing } from './Bar.svelte';
 	import Change from './Change.svelte';
+	import StepAtHand from './StepAtHand.svelte';
 	import { clockTime, type Choice } from './evening';
 	import Overflowing from './Overflowing.svelte';
 	import { openPlanner, type Planner } from '$lib/client/planner';
 	import Results from './Results.svelte';
-	import { effectOf, otherFor, type Result } from './results';
+	import { effectOf, type Result } from './results';
 	import { keptRun, openRunLog, type RunLog } from './run-log.svelte';
 	import { openRunSession, runView, testOf } from './run-session';
 	import { hearKnocks, sound, speak, stayAwake } from './signals';
-	import StepCard from './StepCard.svelte';
-	import Waiting from './Waiting.svelte';
 
 	interface Props {
 		id: string;
@@ -190,13 +185,6 @@
 		session.press();
 	}
 
-	/** What is read next is under the fingers: drops under Space, numbers under the keys, but no keyboard over a phone's screen. */
-	function ready(section: Element) {
-		const drops = section.querySelector<HTMLElement>('.instrument.drops [data-instrument]');
-		const typed = section.querySelector<HTMLElement>('[data-entry], input[data-instrument]');
-		(drops ?? (matchMedia('(hover: hover)').matches ? typed : undefined))?.focus();
-	}
-
 	/** When each pour goes in: in a test's wait. What has to stand hours apart from another is not for this evening. */
 	const times = $derived(
 		view.run && !view.over
@@ -317,81 +305,25 @@
 			>
 				{#each moment?.hands ?? [] as hand (`${hand.test}/${hand.step}/${testOf(run, hand.test).attempt}`)}
 					{@const test = testOf(run, hand.test)}
-					{@const method = methodOf(test.methodVersionId)!}
-					{@const step = test.steps[hand.step]!}
-					{@const water = waterOf(test)}
-					{#if session.isWaiting(hand, at)}
-						{@const pour = pourNow(moment?.hands ?? [])}
-						<Waiting
-							pour={pour && {
-								what: pour.what,
-								manner: pour.manner,
-								ondone: () => ticks.tick(pour.place, pour.what)
-							}}
-							until={hand.from}
-							{at}
-							timeZone={system.timeZone}
-							title={titles[hand.test]!}
-							label={step.label}
-							onearly={() => session.say({ kind: 'early', test: hand.test, step: hand.step })}
-						/>
-					{:else if step.reads}
-						<section class="reading" aria-label={titles[hand.test]} {@attach ready}>
-							<p class="mb-2 text-2xl">
-								{#if vials[hand.test] !== undefined}<span class="badge">{vials[hand.test]}</span>{/if}
-								<strong>{titles[hand.test]}</strong>{test.letter ? ` · kit ${test.letter}` : ''}: {step.label}
-							</p>
-							<Reader
-								{method}
-								methodId={methodIdOf(test.methodVersionId)}
-								versionId={test.methodVersionId}
-								systemId={system.id}
-								sourceId={water.from.id}
-								water={water.from.kind as Water}
-								hidden={test.hidden}
-								parameter={parameterFor(method.parameter) ?? {
-									...PARAMETERS[0],
-									title: method.parameter,
-									unit: method.unit
-								}}
-								band={water.band(method.parameter)}
-								earlier={water.earlier(method.parameter)}
-								level={water.level(method.parameter)}
-								other={otherFor(method, test.sourceId, results, water.earlier(method.takeAway?.parameter)[0])}
-								proved={proved[methodIdOf(test.methodVersionId)]}
-								{now}
-								timeZone={system.timeZone}
-								next={undefined}
-								begin={test.thinned && {
-									thinnedMl: String(test.thinned.sampleMl),
-									withMl: String(test.thinned.waterMl)
-								}}
-								draftKey="{id}.{test.id}.{test.attempt}"
-								onkeep={(taken, photoName) => session.take(hand, taken, photoName)}
-							/>
-						</section>
-					{:else}
-						{@const before = water
-							.earlier(method.parameter)
-							.find((r) => r.raw && r.methodName === method.name)}
-						<StepCard
-							{step}
-							{method}
-							title={titles[hand.test]!}
-							vial={vials[hand.test]}
-							letter={test.letter}
-							started={hand.started ? hand.from : undefined}
-							{at}
-							ready={view.planned}
-							last={before && {
-								words: seenIn(before),
-								reading: before.raw,
-								sample: before.sampleSize
-							}}
-							onpress={() => session.press(hand)}
-							onearly={() => session.early(hand)}
-						/>
-					{/if}
+					<StepAtHand
+						{hand}
+						{test}
+						method={methodOf(test.methodVersionId)!}
+						methodId={methodIdOf(test.methodVersionId)}
+						title={titles[hand.test]!}
+						vial={vials[hand.test]}
+						water={waterOf(test)}
+						proved={proved[methodIdOf(test.methodVersionId)]}
+						pour={pourNow(moment?.hands ?? [])}
+						{results}
+						{session}
+						{ticks}
+						{system}
+						{at}
+						{now}
+						planned={view.planned}
+						draftKey="{id}.{test.id}.{test.attempt}"
+					/>
 				{:else}
 					<p class="self-center text-center text-2xl text-faint">Planning the rest…</p>
 				{/each}
@@ -456,18 +388,5 @@
 	}
 	.two {
 		grid-template-columns: repeat(auto-fit, minmax(20rem, 1fr));
-	}
-	.reading {
-		/* What is typed stands above the foot. */
-		--thumb: 3.75rem;
-		padding: 0.75rem 1rem;
-	}
-	.badge {
-		display: inline-block;
-		min-width: 2rem;
-		border: 3px solid var(--glass);
-		border-radius: 2px 2px 9px 9px;
-		text-align: center;
-		font-weight: 700;
 	}
 </style>

@@ -6,27 +6,24 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import type { Method, Proved, Water } from '$core/methods';
-	import { formatUnit, type Parameter } from '$core/quantities';
+	import type { Parameter } from '$core/quantities';
 	import type { Band } from '$core/targets';
-	import { savingReading, voiding } from '$lib/client/commands';
 	import type { EarlierReading, SaveReading } from '$lib/api/readings';
 	import { bandScale } from '$lib/ui/band-scale';
 	import { currentTime } from '$lib/ui/clock';
 	import When from '$lib/ui/forms/When.svelte';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
-	import { keepPhoto, photoWrite, type PhotoDraft } from '$lib/ui/instruments/photo-drafts';
+	import { keepPhoto, type PhotoDraft } from '$lib/ui/instruments/photo-drafts';
 	import { cardColours } from './card-colours';
-	import { post, takeBack } from '$lib/ui/outbox.svelte';
 	import { dateAndTime, daysAgo } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
-	import { provedInWords } from '$lib/ui/words/proof';
 	import Answer from './Answer.svelte';
+	import AnswerNotes from './AnswerNotes.svelte';
 	import BandRule from './BandRule.svelte';
 	import Budget from './Budget.svelte';
 	import { ENTRY } from './entry-words';
-	import { freshDraft, shownOn, type Draft } from './draft-reading';
-	import Drops from './Drops.svelte';
-	import Meter from './Meter.svelte';
+	import { freshDraft, type Draft } from './draft-reading';
+	import Instrument from './Instrument.svelte';
 	import type { OtherReading } from './other';
 	import NotYours from './NotYours.svelte';
 	import Particulars from './Particulars.svelte';
@@ -40,11 +37,9 @@
 		settledBy,
 		takenFrom
 	} from './reader-session';
+	import ReadAs from './ReadAs.svelte';
 	import Saved from './Saved.svelte';
-	import ScaleLine from './ScaleLine.svelte';
-	import Shades from './Shades.svelte';
-	import { complement, writtenBoth } from './syringe-text';
-	import Syringe from './Syringe.svelte';
+	import { openSaving } from './saving.svelte';
 
 	interface Props {
 		method: Method;
@@ -116,9 +111,7 @@
 	/** Questions the keeper has answered with no. */
 	let settled: string[] = $state.raw([]);
 	let field: HTMLInputElement | undefined = $state();
-	/** The picture of the reading saved last, should it be taken back. */
-	let lastPhoto: PhotoDraft | undefined;
-	let saved: { id: string; writeId: string; words: string; undone: boolean } | undefined = $state();
+	const saving = openSaving(draftName);
 
 	/** What had been read by then: later tests say nothing of an earlier one. */
 	const byThen = $derived(at ? earlier.filter((r) => r.takenAt <= at!) : earlier);
@@ -139,7 +132,6 @@
 	const view = $derived(readerView(hand, draft, settled));
 	const doubted = $derived(!hidden && (view.asked.length > 0 || view.nowhere !== undefined));
 	const last = $derived(byThen.find((r) => r.ownChart));
-	const spoken = $derived(hidden ? (view.result ? 'read' : 'nothing read yet') : view.spoken);
 	const entry = $derived(ENTRY[method.reads]);
 
 	onMount(() => {
@@ -192,7 +184,6 @@
 			onkeep(taken, draftName);
 			return;
 		}
-		const id = uuid();
 		const about = `${parameter.title} ${inWords(view.own, parameter.unit)}${at ? `, ${dateAndTime(at, timeZone)}` : ''}`;
 		const body: SaveReading = {
 			sourceId,
@@ -201,15 +192,8 @@
 			methodVersionId: versionId,
 			...taken
 		};
-		const write = savingReading(id, body, about);
-		post(write);
-		const photo = photoWrite(draftName, id);
-		if (photo) post(photo);
-		lastPhoto = photo?.body as PhotoDraft | undefined;
-		saved = { id, writeId: write.id, words: about, undone: false };
-		keepDraft(`${draftName}.last`, draft);
+		saving.save(body, about, draft);
 		draft = nextDraft(method, draft);
-		keepDraft(draftName, undefined);
 		moved = false;
 		settled = [];
 		await tick();
@@ -229,28 +213,22 @@
 
 	/** Takes the saved reading back, and puts what was read back on the instrument. */
 	function undo() {
-		if (!saved) return;
-		if (!takeBack(saved.writeId))
-			post(voiding('readings', saved.id, 'undone right after saving', `undoing ${saved.words}`));
-		const before = readDraft<Draft>(`${draftName}.last`);
+		const before = saving.undo();
 		if (before) changed(before);
-		if (lastPhoto)
-			keepPhoto(draftName, { picture: lastPhoto.picture, marks: lastPhoto.marks, at: lastPhoto.at });
-		saved = { ...saved, undone: true };
 		field?.focus();
 	}
 </script>
 
 <svelte:window onkeydown={digits} />
 
-{#if saved}
+{#if saving.saved}
 	<Saved
-		words={saved.words}
-		undone={saved.undone}
+		words={saving.saved.words}
+		undone={saving.saved.undone}
 		{next}
 		onundo={undo}
 		onclose={() => {
-			saved = undefined;
+			saving.close();
 			field?.focus();
 		}}
 	/>
@@ -269,30 +247,7 @@
 {:else}
 	<form class="bench" onsubmit={save}>
 		<div class="instrument {method.reads}">
-			{#if method.reads === 'syringe'}
-				<Syringe
-					fillMl={method.syringe.fillMl}
-					graduationMl={method.syringe.graduationMl}
-					left={view.left}
-					{flipped}
-					readAs={draft.readAs}
-					label="Plunger, {draft.readAs === 'left' ? 'what is left' : 'moving down as titrant is used'}"
-					spoken={hidden && view.result
-						? `${writtenBoth(view.left, method.syringe.graduationMl)} millilitres left`
-						: view.result
-							? `${writtenBoth(view.left, method.syringe.graduationMl)} millilitres left, ${view.spoken}`
-							: 'full, nothing read yet'}
-					onmove={move}
-				/>
-			{:else if method.reads === 'drops'}
-				<Drops {method} {draft} {spoken} onchange={changed} />
-			{:else if method.reads === 'shades'}
-				<Shades {method} {draft} {spoken} onchange={changed} />
-			{:else if method.reads === 'display'}
-				<Meter {method} {draft} onchange={changed} />
-			{:else}
-				<ScaleLine {method} {draft} {spoken} onchange={changed} />
-			{/if}
+			<Instrument {method} {draft} {view} {flipped} {hidden} onchange={changed} onmove={move} />
 		</div>
 
 		<div class="answer" aria-live="polite">
@@ -306,30 +261,16 @@
 						>○ hidden until every test of the evening is over</span
 					>{/if}
 				{#if !view.counts}<NotYours href="/s/{systemId}/shelf/{methodId}" />{/if}
-				{#if view.result && method.reads === 'syringe'}
-					<span class="text-sm text-faint"
-						>left <span class="figure text-ink">{writtenBoth(view.left, method.syringe.graduationMl)}</span> ·
-						used
-						<span class="figure text-ink"
-							>{writtenBoth(complement(view.left, method.syringe.fillMl), method.syringe.graduationMl)}</span
-						>
-						mL{draft.refills ? ` + ${draft.refills} full` : ''}</span
-					>
-				{:else if view.request && view.result && 'display' in method && shownOn(method).unit !== parameter.unit && 'shown' in view.request.reading}
-					<span class="text-sm text-faint"
-						>from <span class="figure text-ink">{draft.text}</span> {formatUnit(shownOn(method).unit)}</span
-					>
-				{/if}
-				{#if proved && !hidden}<span class="text-sm text-faint" data-testid="proved"
-						>{provedInWords(parameter.id, proved)}</span
-					>{/if}
-				{#if method.takeAway}
-					<span class="text-sm text-faint">
-						{other
-							? `${other.parameter} ${inWords(other, other.unit)}, ${daysAgo(other.takenAt, now, timeZone)}, taken away`
-							: `measure ${method.takeAway.parameter} first: it is taken away`}
-					</span>
-				{/if}
+				<AnswerNotes
+					{method}
+					{parameter}
+					{draft}
+					{view}
+					{other}
+					proved={hidden ? undefined : proved}
+					{now}
+					{timeZone}
+				/>
 			</Answer>
 		</div>
 
@@ -418,23 +359,11 @@
 
 			{#if !onkeep}<When {now} {timeZone} bind:at />{/if}
 			{#if method.reads === 'syringe'}
-				<fieldset class="mt-1">
-					<legend class="text-sm text-faint"
-						>This kit’s chart goes by what is {method.syringe.readAs}. I read what is</legend
-					>
-					<div class="mt-1 flex max-w-sm gap-2">
-						{#each ['left', 'used'] as const as convention (convention)}
-							<Button
-								color={draft.readAs === convention ? 'primary' : 'alternative'}
-								class="flex-1"
-								aria-pressed={draft.readAs === convention}
-								onclick={() =>
-									convention !== draft.readAs && changed(readUnder(method, draft, convention, moved, view))}
-								>{convention}</Button
-							>
-						{/each}
-					</div>
-				</fieldset>
+				<ReadAs
+					chart={method.syringe.readAs}
+					chosen={draft.readAs}
+					onchoose={(convention) => changed(readUnder(method, draft, convention, moved, view))}
+				/>
 			{/if}
 
 			<Particulars

@@ -253,8 +253,6 @@ function optionalVolume(text: string): number | undefined | null {
 /** A number, nothing typed (undefined), or something else (null). */
 function optionalNumber(text: string): number | undefined | null {
 	if (text.trim() === '') return undefined;
-	const entry = parseEntry(text);
-	return entry.ok && entry.value.number.kind === 'exact' && entry.value.after === ''
-		? entry.value.number.value
-		: null;
+	const number = numberTyped(text);
+	return Number.isNaN(number) ? null : number;
 }

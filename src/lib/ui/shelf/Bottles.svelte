@@ -8,6 +8,7 @@
 	import { DAY, type Problem } from '$core/base';
 	import type { ShelfSupplement } from '$lib/api/supplements';
 	import { below, call } from '$lib/client/api';
+	import { takeFile } from './shared-file';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures } from '$lib/ui/habits';
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';
@@ -71,25 +72,13 @@
 		await invalidateAll();
 	}
 	async function take(event: Event) {
-		const input = event.currentTarget as HTMLInputElement;
-		const file = input.files?.[0];
-		input.value = '';
-		if (!file) return;
 		refused = [];
-		let profile: unknown;
-		try {
-			if (file.size > 100_000) throw new Error('too large');
-			profile = JSON.parse(await file.text());
-		} catch {
-			refused = [{ path: file.name, message: 'is not a file of something to pour' }];
-			return;
-		}
-		const taken = await call('PUT', `/api/v1/supplements/${uuid()}`, { profile });
-		if (taken.ok) return invalidateAll();
-		refused = below('/profile', taken.problems).map((p) => ({
-			path: `${file.name} ${p.path}`.trim(),
-			message: p.message
-		}));
+		refused = await takeFile(event, async (profile) => {
+			const taken = await call('PUT', `/api/v1/supplements/${uuid()}`, { profile });
+			if (!taken.ok) return below('/profile', taken.problems);
+			await invalidateAll();
+			return [];
+		});
 	}
 </script>
 

@@ -12,6 +12,7 @@
 	import { UNITS, formatUnit, isQuantity, parameterOf } from '$core/quantities';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
+	import { takeFile } from './shared-file';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { plural } from '$lib/ui/words/plural';
 	import Leaflet from './Leaflet.svelte';
@@ -87,50 +88,35 @@
 		flaws.filter((f) => !['/name', '/samples', '/syringe', '/shades'].some((p) => f.path.startsWith(p)))
 	);
 
+	/** Puts a kit on the shelf, unless something is wrong with it: that is the answer. */
+	async function put(profile: Method, template?: string): Promise<Problem[]> {
+		const saved = await call<{ again?: { readings: number } }>('PUT', `/api/v1/methods/${id}`, {
+			profile,
+			...(template ? { template } : {})
+		});
+		if (!saved.ok) return below('/profile', saved.problems);
+		const kit = { id, profile, again: saved.value.again?.readings ?? 0 };
+		added = [...added, profile.parameter];
+		id = uuid();
+		onsaved(kit);
+		return [];
+	}
+
 	async function save(event: Event) {
 		event.preventDefault();
 		if (flaws.length || busy) return;
 		busy = true;
-		const template = templateIds[draft.template];
-		const saved = await call<{ again?: { readings: number } }>('PUT', `/api/v1/methods/${id}`, {
-			profile: typed.profile,
-			...(template ? { template } : {})
-		});
+		refused = await put(typed.profile, templateIds[draft.template]);
 		busy = false;
-		if (!saved.ok) {
-			refused = below('/profile', saved.problems);
-			return;
-		}
-		const kit = { id, profile: typed.profile, again: saved.value.again?.readings ?? 0 };
-		added = [...added, typed.profile.parameter];
+		if (refused.length) return;
 		keepDraft(DRAFT, undefined);
-		id = uuid();
 		draft = begin(draft.look);
-		onsaved(kit);
 	}
 
 	/** A shared file is a kit with its chart. */
 	async function file(event: Event) {
-		const input = event.currentTarget as HTMLInputElement;
-		const chosen = input.files?.[0];
-		input.value = '';
-		if (!chosen) return;
-		const fail = (message: string) => (refused = [{ path: '', message: `${chosen.name} ${message}` }]);
-		if (chosen.size > 200_000) return fail('is too large for a method; a method is a few kilobytes');
-		let profile: Method;
-		try {
-			profile = JSON.parse(await chosen.text()) as Method;
-		} catch {
-			return fail('is not a JSON file');
-		}
-		const saved = await call<{ again?: { readings: number } }>('PUT', `/api/v1/methods/${id}`, { profile });
-		if (!saved.ok) {
-			const [wrong] = below('/profile', saved.problems);
-			return fail(`${wrong?.path ?? ''} ${wrong?.message ?? ''}`.trim());
-		}
-		const kit = { id, profile, again: saved.value.again?.readings ?? 0 };
-		id = uuid();
-		onsaved(kit);
+		const [wrong] = await takeFile(event, (profile) => put(profile as Method));
+		refused = wrong ? [{ path: '', message: `${wrong.path} ${wrong.message}` }] : [];
 	}
 </script>
 

@@ -3,7 +3,6 @@
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Radio from 'flowbite-svelte/Radio.svelte';
@@ -17,13 +16,14 @@
 		type Method
 	} from '$core/methods';
 	import type { Problem } from '$core/base';
-	import { PARAMETERS, UNITS, formatUnit, isQuantity, nameInSentence, parseEntry } from '$core/quantities';
+	import { PARAMETERS, UNITS, formatUnit, isQuantity, nameInSentence } from '$core/quantities';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { freshMethod, slugOf } from './fresh-method';
 	import { charted, rowsOf, type ChartTyped, type Row } from './chart-rows';
-	import { SECOND, displayIn } from './kit-draft';
+	import { number } from './kit-draft';
 	import Leaflet from './Leaflet.svelte';
+	import ReadBy from './ReadBy.svelte';
 	import Steps from './Steps.svelte';
 
 	interface Props {
@@ -64,13 +64,6 @@
 		...refused
 	]);
 	const about = (path: string) => flaws.filter((f) => f.path.startsWith(path))[0]?.message;
-
-	/** A number as typed, or NaN, which no method may have. */
-	const number = (text: string): number => {
-		const entry = parseEntry(text);
-		return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : NaN;
-	};
-	const numbers = (text: string) => (text.match(/[\d.,]+/g) ?? []).map((n) => number(n.replace(/[.,]$/, '')));
 
 	// svelte-ignore state_referenced_locally
 	let rows: Row[] = $state.raw(rowsOf(start));
@@ -190,144 +183,7 @@
 				: 'Type two lines or more of your leaflet’s chart.'}
 		</p>
 	{/if}
-	{#if method.reads === 'syringe'}
-		{@const m = method}
-		<div class="grid gap-3 md:grid-cols-4">
-			{@render field('Syringe holds, mL', m.syringe.fillMl, '/syringe/fillMl', (t) =>
-				change({ syringe: { ...m.syringe, fillMl: number(t) } })
-			)}
-			{@render field('One line, mL', m.syringe.graduationMl, '/syringe/graduationMl', (t) =>
-				change({ syringe: { ...m.syringe, graduationMl: number(t) } })
-			)}
-			<Label>
-				Its chart goes by what is
-				<Select
-					placeholder=""
-					value={m.syringe.readAs}
-					onchange={(e) =>
-						change({ syringe: { ...m.syringe, readAs: e.currentTarget.value as 'left' | 'used' } })}
-				>
-					<option value="left">left in the syringe</option>
-					<option value="used">used</option>
-				</Select>
-			</Label>
-			{#if m.scale.kind === 'linear'}
-				{@const scale = m.scale}
-				{@render field(
-					`${formatUnit(m.unit)} for each mL used`,
-					Number(scale.perMl.toPrecision(6)),
-					'/scale',
-					(t) => own({ scale: { ...scale, perMl: number(t) } } as Partial<Method>)
-				)}
-			{:else}
-				<p class="self-end text-sm">
-					A chart of {m.scale.points.length} lines, by what is {m.scale.by}.{@render said('/scale')}
-				</p>
-			{/if}
-		</div>
-	{:else if method.reads === 'drops'}
-		{@const m = method}
-		<div class="grid gap-3 md:grid-cols-4">
-			{#if m.scale.kind === 'linear'}
-				{@const scale = m.scale}
-				{@render field(
-					`${formatUnit(m.unit)} for each drop`,
-					Number(scale.perDrop.toPrecision(6)),
-					'/scale',
-					(t) => own({ scale: { ...scale, perDrop: number(t) } } as Partial<Method>)
-				)}
-			{:else}
-				<p class="self-end text-sm">A chart of {m.scale.points.length} lines.</p>
-			{/if}
-			<Checkbox
-				classes={{ div: 'self-end' }}
-				checked={m.countConfirming !== false}
-				onchange={(e) => change({ countConfirming: e.currentTarget.checked })}
-				>the confirming drop counts</Checkbox
-			>
-		</div>
-	{:else if method.reads === 'shades'}
-		{@const m = method}
-		<div class="grid gap-3 md:grid-cols-4">
-			<div class="md:col-span-2">
-				{@render field(
-					'Values of the patches, palest first',
-					m.shades.join(' '),
-					'/shades',
-					(t) => own({ shades: numbers(t) } as Partial<Method>),
-					'For example 0 1 2 5 10'
-				)}
-			</div>
-			<Label>
-				Matched on a
-				<Select
-					placeholder=""
-					value={m.form ?? 'card'}
-					onchange={(e) => change({ form: e.currentTarget.value as 'card' })}
-				>
-					<option value="card">card</option>
-					<option value="wheel">wheel</option>
-					<option value="block">sliding block</option>
-				</Select>
-			</Label>
-			<div>
-				{@render field('A second column, if any', m.columns?.[0]?.shades.join(' ') ?? '', '/columns', (t) =>
-					own({ columns: t.trim() ? [{ name: SECOND, shades: numbers(t) }] : [] } as Partial<Method>)
-				)}
-			</div>
-		</div>
-		<fieldset>
-			<legend class="text-sm text-faint"
-				>Colours of your card, if you like: for telling patches apart, never for matching on a screen</legend
-			>
-			<div class="mt-1 flex flex-wrap gap-2">
-				{#each m.shades as shade, i (i)}
-					<label class="figure text-center text-sm">
-						<input
-							type="color"
-							class="block size-11 rounded border bg-sheet"
-							value={m.colours?.[i] ?? '#e8dccb'}
-							onchange={(e) =>
-								change({
-									colours: m.shades.map((_, k) =>
-										k === i ? e.currentTarget.value : (m.colours?.[k] ?? '#e8dccb')
-									)
-								})}
-						/>
-						{shade}
-					</label>
-				{/each}
-			</div>
-		</fieldset>
-	{:else}
-		{@const m = method}
-		{@const step = m.reads === 'display' ? 'resolution' : 'graduation'}
-		<div class="grid gap-3 md:grid-cols-4">
-			<Label>
-				It shows
-				<Select
-					placeholder=""
-					value={m.display.unit}
-					onchange={(e) => change({ display: displayIn(m.display, m.parameter, e.currentTarget.value) })}
-				>
-					{#each units as unit (unit)}<option value={unit}>{formatUnit(unit) || 'pH'}</option>{/each}
-				</Select>
-				{@render said('/display/unit')}
-			</Label>
-			{@render field(m.reads === 'display' ? 'Last digit' : 'One line', m.display[step], '/display', (t) =>
-				change({ display: { ...m.display, [step]: number(t) } })
-			)}
-			{@render field('Promised within ±', m.display.absolute ?? 0, '/display/absolute', (t) =>
-				change({ display: { ...m.display, absolute: number(t) } })
-			)}
-			{@render field(
-				'and ± % of the value',
-				Number(((m.display.relative ?? 0) * 100).toPrecision(4)),
-				'/display/relative',
-				(t) => change({ display: { ...m.display, relative: number(t) / 100 } })
-			)}
-		</div>
-	{/if}
+	<ReadBy {method} {units} {field} {said} onchange={change} onscale={own} />
 
 	{#if method.reads === 'syringe' || method.reads === 'drops'}
 		<details open={basedOn === 0 || !hasOwnChart(start)}>

@@ -136,7 +136,7 @@ export function freshKit(look: Look, parameter: string, unit?: string, template 
 }
 
 /** A number as typed, or NaN, which no method may have. */
-const number = (text: string): number => {
+export const number = (text: string): number => {
 	const entry = parseEntry(text);
 	return entry.ok && entry.value.number.kind === 'exact' ? entry.value.number.value : NaN;
 };

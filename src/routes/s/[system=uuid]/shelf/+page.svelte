@@ -25,6 +25,7 @@
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { onMount } from 'svelte';
+	import { takeFile } from '$lib/ui/shelf/shared-file';
 	import Title from '$lib/ui/shell/Title.svelte';
 	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
@@ -104,26 +105,13 @@
 
 	/** A shared file becomes a method of the keeper's own; what is wrong with it is said with its place. */
 	async function take(event: Event) {
-		const input = event.currentTarget as HTMLInputElement;
-		const file = input.files?.[0];
-		input.value = '';
-		if (!file) return;
 		refused = [];
-		const fail = (path: string, message: string) =>
-			(refused = [{ path: `${file.name} ${path}`.trim(), message }]);
-		if (file.size > 200_000) return fail('', 'is too large for a method; a method is a few kilobytes');
-		let profile: unknown;
-		try {
-			profile = JSON.parse(await file.text());
-		} catch {
-			return fail('', 'is not a JSON file');
-		}
-		const taken = await call('PUT', `/api/v1/methods/${uuid()}`, { profile });
-		if (taken.ok) return invalidateAll();
-		refused = below('/profile', taken.problems).map((p) => ({
-			path: `${file.name} ${p.path}`.trim(),
-			message: p.message
-		}));
+		refused = await takeFile(event, async (profile) => {
+			const taken = await call('PUT', `/api/v1/methods/${uuid()}`, { profile });
+			if (!taken.ok) return below('/profile', taken.problems);
+			await invalidateAll();
+			return [];
+		});
 	}
 	function show(which: 'cards' | 'table') {
 		view = which;
