@@ -89,7 +89,7 @@ export default ts.config(
 		files: ['src/core/quantities/**/*.ts'],
 		ignores: ['**/*.test.ts'],
 		rules: forbid({
-			regex: '^(?!\\./|typebox$|\\.\\./base$)',
+			regex: '^(?!\\./|typebox$|\\.\\./(base|catalogue)$)',
 			message: 'quantities stands at the bottom of core.'
 		})
 	},

@@ -3,7 +3,7 @@ import { stepsOf } from '../../src/core/run';
 import { SHIPPED_METHODS } from '../../src/core/methods';
 import { demoUpTo, uniform } from '../../src/core/simulate';
 import { dueByRoutine } from '../../src/core/targets';
-import { parameterOf } from '../../src/core/quantities';
+import { parameterOf } from '../../src/core/catalogue';
 import type { Row } from './row';
 
 /** Evenings of so many tests chosen by chance, planned; how many of each size. */

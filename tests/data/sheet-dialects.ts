@@ -1,4 +1,5 @@
-import { convert, parameterOf, type ParameterId } from '../../src/core/quantities';
+import { convert } from '../../src/core/quantities';
+import { parameterOf, type ParameterId } from '../../src/core/catalogue';
 
 /** Sheets as people keep them, made up, and what has to be understood: time (UTC), parameter, value in its own unit. */
 export interface Dialect {

@@ -9,7 +9,7 @@ import {
 	tooSmall,
 	withoutRing
 } from '../support/auditor';
-import { PARAMETERS } from '../../src/core/quantities';
+import { PARAMETERS } from '../../src/core/catalogue';
 import { violationsIn } from '../support/axe';
 import { origin } from '../support/house';
 import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from '../support/browser';

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { NOW, startApplication, type Application } from '../support/application';
-import { PARAMETERS } from '../../src/core/quantities';
+import { PARAMETERS } from '../../src/core/catalogue';
 import { COUPLED } from '../../src/core/trend';
 import { household, measuring, shelveSoda, tankOf, until, type Tank } from '../support/load';
 import { person, type Person } from '../support/person';

@@ -1,6 +1,6 @@
 import Type from 'typebox';
 import { bad, badAll, good, nth, type Outcome, type Problem } from '../base';
-import { density, MAX_SALINITY } from '../quantities';
+import { density, MAX_SALINITY } from '../catalogue';
 import { SCHOOLS } from '../targets';
 import { DRY_MIX } from './composition';
 import { nearestShares } from './shares';

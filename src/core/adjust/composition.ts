@@ -1,6 +1,7 @@
-import { ATOM, MOLECULE, convert, isQuantity, parameterOf, unitOf } from '../quantities';
+import { convert, isQuantity, unitOf } from '../quantities';
+import { ATOM, parameterOf, PARAMETERS } from '../catalogue';
 import { bad, badAll, good, type Outcome, type Problem } from '../base';
-import { ANIONS, ionMass, saltOf, type Anion, type Cation, type Salt } from './formula';
+import { ANIONS, ionMass, saltOf, type Salt } from './formula';
 import { pureSalt, type Caution } from './salts';
 import { DAMP, fallsOut, isDamp, isInsoluble, isTooMuch, mostPerL } from './solubility';
 import type { Label, Recipe, Supplement } from './supplement';
@@ -33,18 +34,13 @@ export const DRY_MIX = 0.9;
 const DKH_PER_MEQ = 1 / (unitOf('alkalinity', 'dKH')!.factor ?? NaN);
 
 /** Where an ion is a parameter of its own: g/mol. */
-const MEASURED: Partial<Record<Cation | Anion, [parameter: string, mass: number]>> = {
-	Ca: ['calcium', ATOM.Ca],
-	Mg: ['magnesium', ATOM.Mg],
-	K: ['potassium', ATOM.K],
-	Sr: ['strontium', ATOM.Sr],
-	NO3: ['nitrate', MOLECULE.NO3],
-	PO4: ['phosphate', MOLECULE.PO4],
-	HPO4: ['phosphate', MOLECULE.PO4],
-	H2PO4: ['phosphate', MOLECULE.PO4]
-};
+const MEASURED: Readonly<Record<string, [parameter: string, mass: number]>> = Object.fromEntries(
+	PARAMETERS.flatMap(({ id, ions }) => Object.entries(ions).map(([ion, mass]) => [ion, [id, mass]] as const))
+);
 /** Which of what a salt brings it is poured for: the first of these, as keepers name their bottles. */
-const MAIN = ['nitrate', 'phosphate', 'strontium', 'alkalinity', 'calcium', 'magnesium', 'potassium'];
+const MAIN = PARAMETERS.filter((p) => p.namesBottle !== null)
+	.sort((a, b) => a.namesBottle! - b.namesBottle!)
+	.map((p) => p.id);
 
 /**
  * What one mL or g of a supplement brings to one litre: by its formula, purity and strength, or by its label's sentence. Problems:
@@ -184,14 +180,8 @@ function fromLabel(supplement: Supplement, { amount, unit, waterL, raises }: Lab
 		value = there.value.value;
 	}
 	const per = (value * waterL) / amount;
-	const usual = {
-		alkalinity: 'NaHCO3',
-		calcium: 'CaCl2',
-		magnesium: 'MgCl2.6H2O',
-		potassium: 'KCl',
-		strontium: 'SrCl2.6H2O'
-	}[parameter];
-	const salt = usual === undefined ? undefined : saltOf(usual);
+	const usual = parameterOf(parameter)?.usualSalt;
+	const salt = usual ? saltOf(usual) : undefined;
 	const brings: Brings = {
 		per: unit,
 		main: parameter,

@@ -1,5 +1,6 @@
 import { bad, good, type Outcome } from '../base';
-import { isQuantity, parameterOf, unitOf } from '../quantities';
+import { isQuantity, unitOf } from '../quantities';
+import { parameterOf } from '../catalogue';
 import { SCHOOLS } from '../targets';
 import { compositionOf, type Brings } from './composition';
 import { MOST_PORTIONS, afterPour, portionsOf } from './pour';

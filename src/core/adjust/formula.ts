@@ -1,4 +1,4 @@
-import { ATOM } from '../quantities';
+import { ATOM } from '../catalogue';
 import { bad, good, nth, type Outcome } from '../base';
 
 /** What a dissolved salt falls apart into. Charge in e; what an anion holds of alkalinity (eq/mol) and of inorganic carbon (mol/mol). */

@@ -1,13 +1,7 @@
 import Type from 'typebox';
 import { bad, good, nth, type Outcome } from '../base';
-import {
-	PARAMETERS,
-	isQuantity,
-	meanings,
-	nameInSentence,
-	type ParameterId,
-	type Quantity
-} from '../quantities';
+import { isQuantity, meanings, type Quantity } from '../quantities';
+import { PARAMETERS, nameInSentence, type ParameterId } from '../catalogue';
 import { amountIn, unitNamed } from '../quick';
 import { Label } from './supplement';
 
@@ -74,17 +68,9 @@ const RISE =
 	/^\s*((?:°\s*)?d?KH|°\s*dH|meq(?:\s*\/\s*l)?|mmol(?:\s*\/\s*l)?|mg\s*(?:\/|per)?\s*l(?:it(?:er|re))?|ppm|ppb|[µμu]g\s*\/\s*l)\b((?:\s*(?:as|of))?\s*\(?(?:CaCO3|NO3[ -]?N|PO4[ -]?P|NO3|PO4|N|P)\b\)?)?/i;
 /** Units that say themselves what they are of. */
 const OF_ALKALINITY = /kh|°\s*dh|meq|caco3/i;
-const NAMES: [RegExp, ParameterId][] = [
-	[/\balk\w*|carbonate hardness|\bKH\b/gi, 'alkalinity'],
-	[/\bcalcium\b|\bCa(?:2\+|²⁺|\+\+)?(?![\p{L}\d])/gu, 'calcium'],
-	[/\bmagnesium\b|\bMg(?:2\+|²⁺|\+\+)?(?![\p{L}\d/]|\s*\/)/gu, 'magnesium'],
-	[/\bpotassium\b|\bK\+?(?![\p{L}\d])/gu, 'potassium'],
-	[/\bstrontium\b|\bSr(?:2\+|²⁺)?(?![\p{L}\d])/gu, 'strontium'],
-	[/\bnitrates?\b|\bNO3\b/gi, 'nitrate'],
-	[/\bphosphates?\b|\bPO4\b/gi, 'phosphate'],
-	[/\biodi[ndt]e?\b/gi, 'iodine'],
-	[/\biron\b|\bFe(?:2\+|3\+)?(?![\p{L}\d])/gu, 'iron']
-];
+const NAMES = PARAMETERS.flatMap(({ id, onLabels }): [RegExp, ParameterId][] =>
+	onLabels ? [[onLabels, id]] : []
+);
 const RAISES = /\b(?:rais|increas|add|boost|elevat|giv|bring)/i;
 const LOWERS = /\b(?:lower|reduc|decreas|remov)/i;
 

@@ -1,5 +1,6 @@
 import { nth } from '../base';
-import { UNITS, convert, isQuantity, parameterOf } from '../quantities';
+import { UNITS, convert, isQuantity } from '../quantities';
+import { parameterOf } from '../catalogue';
 import { median, type Point } from '../statistics';
 import type { ChartAsk, ChartRequest, ChartResult } from './schema';
 

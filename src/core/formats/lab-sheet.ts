@@ -1,5 +1,6 @@
 import { bad, cut, good, nth, type Outcome } from '../base';
-import { convert, parameterOf, slopeAt, type ParameterId } from '../quantities';
+import { convert, slopeAt } from '../quantities';
+import { parameterOf, type ParameterId } from '../catalogue';
 import { inShort, isNothing, numberIn } from './sheet-cells';
 import { ASKED, meaningOf, parameterIn, plain, unitIn } from './sheet-columns';
 import { daysItCouldBe, guessOrder, parseDate, parseTime } from './sheet-dates';

@@ -1,5 +1,6 @@
 import { cut, nth } from '../base';
-import { LONGEST_ENTRY, parameterOf, parseEntry, type Entered, type ParameterId } from '../quantities';
+import { LONGEST_ENTRY, parseEntry, type Entered } from '../quantities';
+import { parameterOf, type ParameterId } from '../catalogue';
 import { ASKED, parameterIn, plain, unitIn, type SheetLayout } from './sheet-columns';
 
 /** What stands in a sheet's cells: which of them hold values, and the numbers in them as people write them. */

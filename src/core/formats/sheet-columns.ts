@@ -1,6 +1,7 @@
 import { nth } from '../base';
-import { PARAMETER_WORDS, UNIT_WORDS, lexicon } from '../quick';
-import { UNITS, parameterOf, type ParameterId } from '../quantities';
+import { PARAMETER_WORDS, UNIT_WORDS } from '../quick';
+import { UNITS } from '../quantities';
+import { parameterOf, type ParameterId, PARAMETERS, lexicon } from '../catalogue';
 import { parseDate, parseTime, type DateOrder } from './sheet-dates';
 
 /** In place of a unit: the sheet says one that is not understood, and a person has to. Nothing is taken before. */
@@ -58,40 +59,9 @@ const WORDS: Record<Exclude<Meaning['kind'], 'skip' | 'value'> | 'result', strin
 };
 
 /** What other languages and habits call parameters, beside the words of the quick line. */
-const MORE_PARAMETERS = lexicon<ParameterId>({
-	alkalinität: 'alkalinity',
-	alcalinité: 'alkalinity',
-	karbonathärte: 'alkalinity',
-	kalzium: 'calcium',
-	calcio: 'calcium',
-	magnésium: 'magnesium',
-	kalium: 'potassium',
-	nitrat: 'nitrate',
-	nitraat: 'nitrate',
-	nitrit: 'nitrite',
-	phosphat: 'phosphate',
-	fosfaat: 'phosphate',
-	salinität: 'salinity',
-	salinité: 'salinity',
-	dichte: 'salinity',
-	density: 'salinity',
-	gravity: 'salinity',
-	salt: 'salinity',
-	temperatur: 'temperature',
-	température: 'temperature',
-	leitwert: 'salinity',
-	ammonium: 'ammonia',
-	silikat: 'silicate'
-});
-/** What such a word says of the unit as well. */
-const IMPLIED = lexicon<string>({
-	dichte: 'SG 25/25',
-	density: 'SG 25/25',
-	gravity: 'SG 25/25',
-	leitwert: 'mS/cm 25C',
-	cond: 'mS/cm 25C',
-	conductivity: 'mS/cm 25C'
-});
+const MORE_PARAMETERS = lexicon<ParameterId>(
+	Object.fromEntries(PARAMETERS.flatMap(({ id, wordsElsewhere }) => wordsElsewhere.map((word) => [word, id])))
+);
 
 /**
  * Words that make a column or a row of a parameter no test of the tank's water: what was poured, what was wanted, what follows from tests, and
@@ -165,7 +135,10 @@ export function namedIn(text: string): { parameter: ParameterId; unit: string | 
 			unitOfWords(parameter, [word, ...others]);
 		if (unit) return { parameter, unit };
 		if (tail.length || others.some(isLikeUnit)) return { parameter, unit: ASKED };
-		return { parameter, unit: IMPLIED[stem] ?? (others.length ? null : unitIn(parameter, word)) };
+		return {
+			parameter,
+			unit: parameterOf(parameter)!.unitSaid[stem] ?? (others.length ? null : unitIn(parameter, word))
+		};
 	}
 	return undefined;
 }
@@ -230,31 +203,12 @@ export function meaningByCells(cells: string[]): Meaning {
 const isUnit = (cell: string): boolean =>
 	Object.values(UNIT_WORDS).some((words) => Object.hasOwn(words, plain(cell)));
 
-/**
- * The unit a parameter's values are most likely in, by their size, where nothing says. `sure` is false where another would
- * do as well. Sizes: reef water and its neighbours, as in the plausible ranges.
- */
+/** The unit a parameter's values are most likely in, by their size, where nothing says. `sure` is false where another would do as well. */
 export function unitBySize(parameter: ParameterId, values: number[]): { unit: string; sure: boolean } {
-	const own = parameterOf(parameter)!.unit;
+	const { unit, unitBySize: sizes } = parameterOf(parameter)!;
 	const middle = [...values].sort((a, b) => a - b)[values.length >> 1];
-	if (middle === undefined) return { unit: own, sure: true };
-	switch (parameter) {
-		case 'alkalinity':
-			if (middle > 40) return { unit: 'ppm CaCO3', sure: true };
-			return middle < 4.6 ? { unit: 'meq/L', sure: middle < 4 } : { unit: own, sure: middle > 5 };
-		case 'salinity':
-			if (middle > 0.95 && middle < 1.1) return { unit: 'SG 25/25', sure: true };
-			return middle > 43 ? { unit: 'mS/cm 25C', sure: true } : { unit: own, sure: true };
-		case 'temperature':
-			return middle > 45 ? { unit: 'F', sure: true } : { unit: own, sure: true };
-		case 'phosphate':
-			return middle > 2 ? { unit: 'ug/L PO4', sure: false } : { unit: own, sure: true };
-		case 'iodine':
-		case 'iron':
-			return middle > 1 ? { unit: 'ug/L', sure: false } : { unit: own, sure: true };
-		default:
-			return { unit: own, sure: true };
-	}
+	const found = sizes.find(({ from, to }) => middle !== undefined && middle > from && middle < to);
+	return found ? { unit: found.unit, sure: found.sure } : { unit, sure: true };
 }
 
 /** How a sheet is to be understood. */

@@ -1,5 +1,6 @@
 import { nth } from '../base';
-import { LONGEST_ENTRY, formatUnit, parameterOf, type ParameterId } from '../quantities';
+import { LONGEST_ENTRY, formatUnit } from '../quantities';
+import { parameterOf, type ParameterId } from '../catalogue';
 import { inShort, numberIn, valueCells } from './sheet-cells';
 import {
 	ASKED,

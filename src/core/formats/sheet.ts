@@ -1,7 +1,8 @@
 import { HOUR, MINUTE, cut, nth } from '../base';
 import { DateTime, IANAZone } from 'luxon';
 import type { RawReading } from '../methods';
-import { convert, parameterOf, type ParameterId } from '../quantities';
+import { convert } from '../quantities';
+import { parameterOf, type ParameterId } from '../catalogue';
 import { inShort, isNothing, numberIn, valueCells } from './sheet-cells';
 import { ASKED, isNoTest, parameterIn, unitIn, type Meaning, type SheetLayout } from './sheet-columns';
 import { orderInWords, parseDate, parseTime, type DateOrder, type WrittenMoment } from './sheet-dates';

@@ -1,9 +1,6 @@
 import type { Method } from './profile';
 import type { Dilution } from './schema';
 
-/** What no purified water thins: acidity answers by its buffers, warmth by the room. */
-export const UNDILUTED = ['ph', 'temperature'];
-
 /** What a dilution is drawn with by a keeper's hand: standard uncertainty of one draw, and the most of one, mL. */
 const DRAWN_WITH: Record<NonNullable<Dilution['vessel']>, { off: number; most: number }> = {
 	// A hundredth-marked syringe, its plunger's edge set by eye and its tip not always dry.

@@ -1,4 +1,4 @@
-import { density, salinityFromDensity, specificGravity } from '../quantities';
+import { density, salinityFromDensity, specificGravity } from '../catalogue';
 import { bad, badAll, good, type Outcome, type Problem } from '../base';
 import {
 	combined,

@@ -1,4 +1,4 @@
-import { parameterOf } from '../quantities';
+import { parameterOf } from '../catalogue';
 import { COVERAGE_95 } from '../statistics';
 import { expressedIn } from './express';
 import { range95Of } from './range';

@@ -1,7 +1,8 @@
+import { is, isSolute } from '../catalogue';
 import { bad, badAll, good, type Outcome } from '../base';
 import { isQuantity } from '../quantities';
 import { checkMethod } from './check';
-import { UNDILUTED, dilutionError } from './dilution';
+import { dilutionError } from './dilution';
 import { misfit, observe } from './observe';
 import {
 	centred,
@@ -64,7 +65,7 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 	if (!onChart.ok) return onChart;
 
 	const { dilution } = reading;
-	if (dilution && UNDILUTED.includes(method.parameter))
+	if (dilution && !isSolute(method.parameter))
 		return bad(
 			'/reading/dilution',
 			'is not possible here: purified water does not change this in proportion; test the water undiluted'
@@ -175,7 +176,7 @@ function without(
 function isLessThanNothing(result: Observation, method: Method): boolean {
 	const value = middle(result);
 	return (
-		value !== null && method.parameter !== 'temperature' && value + COVERAGE_95 * combined(result.errors) < 0
+		value !== null && !is(method.parameter, 'signed') && value + COVERAGE_95 * combined(result.errors) < 0
 	);
 }
 
@@ -252,7 +253,7 @@ function toValue(method: Method, reading: RawReading, seen: Observation): Outcom
 }
 
 function assemble(seen: Observation, method: Method): Measured {
-	const floor = method.parameter === 'temperature' ? -Infinity : 0;
+	const floor = is(method.parameter, 'signed') ? -Infinity : 0;
 	const atLeastFloor = (x: number) => Math.max(floor, x);
 	if (seen.kind === 'below')
 		return bound('<', method.unit, [Number.isFinite(floor) ? 0 : null, atLeastFloor(seen.at)], seen.errors);

@@ -1,8 +1,10 @@
-import { ATOM } from '../quantities';
+import { allThatAre, is, parameterOf } from '../catalogue';
 
 /** What one titration of metals answers for together. */
-export const TITRATED_TOGETHER: readonly string[] = ['calcium', 'magnesium'];
-const MASS: Record<string, number> = { calcium: ATOM.Ca, magnesium: ATOM.Mg };
+export const TITRATED_TOGETHER: readonly string[] = allThatAre('metal');
+/** g/mol of a metal. */
+const massOf = (id: string): number | undefined =>
+	is(id, 'metal') ? Object.values(parameterOf(id)?.ions ?? {})[0] : undefined;
 
 /**
  * How many times another answer (mg/L) is taken away from a total that is titrated as if all of it were `parameter`: an atom of the other takes
@@ -11,6 +13,6 @@ const MASS: Record<string, number> = { calcium: ATOM.Ca, magnesium: ATOM.Mg };
  * @example timesTaken('magnesium', 'calcium') // → 0.6064
  */
 export function timesTaken(parameter: string, other: string): number {
-	const [own, its] = [MASS[parameter], MASS[other]];
+	const [own, its] = [massOf(parameter), massOf(other)];
 	return own === undefined || its === undefined ? 1 : own / its;
 }

@@ -1,6 +1,7 @@
 import { compositionOf, isDamp, saltOf } from '../adjust';
 import { DAY, bad, badAll, good, type Outcome } from '../base';
-import { convert, isQuantity, parameterOf, slopeAt } from '../quantities';
+import { convert, isQuantity, slopeAt } from '../quantities';
+import { parameterOf } from '../catalogue';
 import { COVERAGE_95, ONE_SIDED_95, normalBelow } from '../statistics';
 import { controlOf, ewmaOf } from './control';
 import type { ReferenceRequest, ReferenceResult, ReferenceTest, Verdict, Weighed } from './schema';

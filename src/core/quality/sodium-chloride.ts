@@ -1,5 +1,5 @@
 import { interpolate, type Points } from '../statistics';
-import { density, salinityFromConductivity, salinityFromDensity } from '../quantities';
+import { density, salinityFromConductivity, salinityFromDensity } from '../catalogue';
 
 /** What an instrument for salinity truly sees. */
 export const READS_BY = ['refraction', 'density', 'conductivity'] as const;

@@ -1,5 +1,5 @@
 import { bad, good, type Outcome } from '../base';
-import { parameterOf } from '../quantities';
+import { parameterOf } from '../catalogue';
 import { SEA_PSU, seaAt } from '../seawater';
 import { normalBelow } from '../statistics';
 import type { WatersRequest, WatersResult } from './schema';

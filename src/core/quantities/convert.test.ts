@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { QUANTITIES, UNITS, convert, density, salinityFromConductivity, specificGravity } from '.';
+import { density, salinityFromConductivity, specificGravity } from '../catalogue';
+import { QUANTITIES, UNITS, convert } from '.';
 
 const value = (quantity: string, v: number, from: string, to: string) => {
 	const result = convert({ quantity, value: v, from, to });

@@ -1,5 +1,6 @@
 import { bad, good, type Outcome } from '../base';
-import { UNITS, convert, formatUnit, parameterOf, parseEntry, unitOf, type Quantity } from '../quantities';
+import { UNITS, convert, formatUnit, parseEntry, unitOf, type Quantity } from '../quantities';
+import { parameterOf } from '../catalogue';
 import { AMOUNT_WORDS, UNIT_WORDS } from './words';
 
 const WORDS: Partial<Record<Quantity, Record<string, string | null>>> = { ...UNIT_WORDS, ...AMOUNT_WORDS };

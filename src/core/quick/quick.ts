@@ -1,15 +1,7 @@
 import { SHIPPED_METHODS, isKnownValue, type Method, type RawReading } from '../methods';
 import { bad, badAll, good, type Outcome } from '../base';
-import {
-	LONGEST_ENTRY,
-	convert,
-	formatUnit,
-	nameInSentence,
-	parameterOf,
-	parseEntry,
-	type Entered,
-	type ParameterId
-} from '../quantities';
+import { LONGEST_ENTRY, convert, formatUnit, parseEntry, type Entered } from '../quantities';
+import { nameInSentence, parameterOf, type ParameterId } from '../catalogue';
 import { isPlausible } from './amount';
 import { PARAMETER_WORDS, UNIT_WORDS } from './words';
 

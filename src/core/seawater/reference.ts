@@ -1,10 +1,7 @@
-import { density, valueIn } from '../quantities';
+import { density, PARAMETERS } from '../catalogue';
 
 /** Salinity at which reference sea water is stated, PSU. */
 export const SEA_PSU = 35;
-/** At 35 PSU, per kg of it: ions in mg (Millero et al. 2008, Deep-Sea Res. I 55, 50, table 4), alkalinity in meq (ibid.). */
-const PER_KG: Record<string, number> = { calcium: 412, magnesium: 1284, potassium: 399, strontium: 7.9 };
-const ALKALINITY_PER_KG = 2.3;
 const TEMPERATURE = 25;
 
 /**
@@ -14,8 +11,10 @@ const TEMPERATURE = 25;
  */
 export function seaAt(salinity: number): Record<string, number> {
 	const perL = ((salinity / SEA_PSU) * density(salinity, TEMPERATURE)) / 1000;
-	return {
-		...Object.fromEntries(Object.entries(PER_KG).map(([parameter, mg]) => [parameter, mg * perL])),
-		alkalinity: valueIn('alkalinity', ALKALINITY_PER_KG * perL, 'meq/L', 'dKH')
-	};
+	return Object.fromEntries(
+		PARAMETERS.flatMap(({ id, sea, unit, units }) => {
+			const own = units.find(({ name }) => name === unit);
+			return own && sea && 'perKg' in sea ? [[id, own.fromBase(sea.perKg * perL)]] : [];
+		})
+	);
 }

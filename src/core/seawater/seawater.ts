@@ -1,14 +1,14 @@
 import { bad, badAll, good, type Outcome, type Problem } from '../base';
+import { convert } from '../quantities';
 import {
 	ATOM,
 	CAO_PER_DEGREE,
 	MOLECULE,
 	conductivityOf,
-	convert,
 	density,
 	parameterOf,
 	specificGravity
-} from '../quantities';
+} from '../catalogue';
 import { NBS_ABOVE_TOTAL } from './ammonia';
 import { k0, k1, k2, kb, kspAragonite, kspCalcite, kw, totalBoron } from './constants';
 import type { Carbonate, SeawaterRequest, SeawaterResult } from './schema';

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { read, SHIPPED_METHODS } from '../methods';
-import { CALCIUM_PER_DKH } from '../quantities';
+import { CALCIUM_PER_DKH } from '../catalogue';
 import { demoUpTo, normal, simulateMinerals, uniform } from '.';
 
 const NOW = new Date('2026-05-06T20:10:00Z');

@@ -1,6 +1,7 @@
 import { DAY, HOUR, MINUTE } from '../base';
 import { SHIPPED_METHODS, type RawReading } from '../methods';
-import { CALCIUM_PER_DKH, convert, parameterOf } from '../quantities';
+import { convert } from '../quantities';
+import { CALCIUM_PER_DKH, parameterOf } from '../catalogue';
 import type { DatedEvent } from '../trend';
 import { drawKitBias, observeTrue } from './instrument';
 import { normal, uniform } from '../statistics';

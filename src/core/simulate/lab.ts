@@ -1,4 +1,4 @@
-import { parameterOf } from '../quantities';
+import { parameterOf } from '../catalogue';
 import { COVERAGE_95, normal, uniform } from '../statistics';
 
 /** The lab that ships: a stand-in for one that a sample is posted to. */

@@ -1,4 +1,4 @@
-import { CALCIUM_PER_DKH } from '../quantities';
+import { CALCIUM_PER_DKH } from '../catalogue';
 
 /** Concentrations of what is built into skeleton: dKH, mg/L, mg/L. */
 export interface Minerals {

@@ -1,5 +1,6 @@
+import { parameterOf } from '../catalogue';
 import type { Method, RawReading, ReadingRequest } from '../methods';
-import { UNITS, convert, formatUnit, isQuantity } from '../quantities';
+import { convert, formatUnit, isQuantity } from '../quantities';
 
 /** What a keeper may have done instead of reading right, and the reading that would then be the true one. */
 export interface Alternative {
@@ -37,20 +38,6 @@ const MISCOUNTS = [
 	...FEW.map((by) => ({ by, chance: (1 - TEN_LOST) / FEW.length })),
 	{ by: 10, chance: TEN_LOST }
 ];
-
-/** Units that stand side by side on displays, cards and in tables, and are taken for each other. */
-const CONFUSED: Record<string, string[]> = {
-	alkalinity: ['dKH', 'ppm CaCO3', 'meq/L'],
-	hardness: ['dGH', 'ppm CaCO3'],
-	nitrate: ['mg/L NO3', 'mg/L NO3-N'],
-	nitrite: ['mg/L NO2', 'mg/L NO2-N'],
-	ammonia: ['mg/L NH4', 'mg/L NH3', 'mg/L NH-N'],
-	phosphate: ['mg/L PO4', 'mg/L PO4-P', 'ug/L PO4', 'ug/L P'],
-	temperature: ['C', 'F'],
-	iodine: ['mg/L', 'ug/L'],
-	iron: ['mg/L', 'ug/L'],
-	silicate: ['mg/L', 'ug/L']
-};
 
 /**
  * Every slip this method allows, with what would have been read without it.
@@ -220,11 +207,9 @@ function unitSlips(request: ReadingRequest, unit: string): Alternative[] {
 	const { method } = request;
 	const { parameter } = method;
 	if (!isQuantity(parameter)) return [];
-	return UNITS[parameter]
-		.map((u) => u.name)
-		.filter(
-			(name) => name !== unit && CONFUSED[parameter]?.includes(unit) && CONFUSED[parameter]?.includes(name)
-		)
+	const confused = parameterOf(parameter)?.unitsConfused ?? [];
+	return confused
+		.filter((name) => name !== unit && confused.includes(unit))
 		.flatMap((name) => {
 			const meant = inUnit(request, name);
 			const one = convert({ quantity: parameter, value: 1, from: name, to: unit });

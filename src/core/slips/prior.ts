@@ -1,6 +1,8 @@
+import { SEA_PSU, seaAt } from '../seawater';
 import type { Expected, ReadingRequest } from '../methods';
 import { COVERAGE_95 } from '../statistics';
-import { convert, isQuantity, parameterOf } from '../quantities';
+import { convert, isQuantity } from '../quantities';
+import { parameterOf, is } from '../catalogue';
 
 /** What a water is likely to show, in the method's unit; `halved`: nothing lies below 0, and less is likelier than more. */
 export interface Prior extends Expected {
@@ -9,22 +11,8 @@ export interface Prior extends Expected {
 
 /** Purified water shows nothing: a fiftieth of what is found in tanks would be much. */
 const PURIFIED_SHARE = 0.02;
-/**
- * Standard sea water at 35 PSU (Millero et al. 2008; mg/kg times 1.0247 kg/L), 2.3 meq/L of alkalinity, and how far a bucket
- * of it is from that; new mix is meant to be like it, and is less sure.
- */
-const SEA: Record<string, [mean: number, standardDeviation: number]> = {
-	alkalinity: [6.5, 0.5],
-	calcium: [422, 12],
-	magnesium: [1316, 35],
-	potassium: [409, 12],
-	salinity: [35, 1],
-	strontium: [8, 0.5],
-	ph: [8.1, 0.1]
-};
+/** New mix is meant to be like the sea, and is less sure. */
 const MIX_WIDER = 2.5;
-/** Salt mixes are made with more alkalinity than the sea has, dKH. */
-const MIX_ALKALINITY: [number, number] = [8.5, 1.5];
 /** Nutrients of the open sea and of a fresh mix: next to nothing, as a share of what is found in tanks. */
 const POOR_SHARE = 0.03;
 
@@ -39,15 +27,19 @@ export function priorOf({ method, water = 'tank' }: ReadingRequest): Prior | und
 	let own: Prior;
 	if (water === 'purified') {
 		// Its temperature and pH may be any.
-		if (parameter.id === 'ph' || parameter.id === 'temperature') return undefined;
+		if (!is(parameter.id, 'solute')) return undefined;
 		own = half(PURIFIED_SHARE * high);
 	} else if (water === 'tank')
 		own = none ? half(high) : bell((low + high) / 2, (high - low) / 2 / COVERAGE_95);
 	else if (none) own = half(POOR_SHARE * high * (water === 'sea' ? 1 : MIX_WIDER));
 	else {
-		const known = water === 'new mix' && parameter.id === 'alkalinity' ? MIX_ALKALINITY : SEA[parameter.id];
-		if (!known) own = bell((low + high) / 2, (high - low) / 2 / COVERAGE_95);
-		else own = bell(known[0], known[1] * (water === 'new mix' && known !== MIX_ALKALINITY ? MIX_WIDER : 1));
+		const { sea } = parameter;
+		const mix = water === 'new mix' ? sea?.saltMix : undefined;
+		if (mix) own = bell(mix.value, mix.standardDeviation);
+		else if (sea) {
+			const value = 'value' in sea ? sea.value : (seaAt(SEA_PSU)[parameter.id] ?? NaN);
+			own = bell(value, sea.standardDeviation * (water === 'new mix' ? MIX_WIDER : 1));
+		} else own = bell((low + high) / 2, (high - low) / 2 / COVERAGE_95);
 	}
 	return inUnit(own, method.parameter, parameter.unit, method.unit);
 }

@@ -1,21 +1,11 @@
 import { DAY, HOUR } from '../base';
-import { convert, isQuantity, parameterOf } from '../quantities';
+import { convert, isQuantity } from '../quantities';
+import { parameterOf } from '../catalogue';
 import type { JudgedTest, JudgeRequest, Known } from './judge-schema';
 import { CHAIN, isEarly, ofAnimals, POISONS } from './schools';
 
-/** How old the newest test may be for harm and out to rest on it, days: poisons change within days, ions within weeks. */
-const YOUNG: Record<string, number> = {
-	ammonia: 3,
-	nitrite: 3,
-	temperature: 7,
-	ph: 14,
-	alkalinity: 21,
-	salinity: 21,
-	nitrate: 28,
-	phosphate: 28
-};
-
-const YOUNG_ION = 42;
+/** How old the newest test of a keeper's own parameter may be, days: as an ion's. */
+const YOUNG_DAYS = 42;
 
 /** From this chance on a test counts as one that may be a slip. */
 const ODD = 0.25;
@@ -100,7 +90,8 @@ export function caseOf(
 export const valueOf = (test: JudgedTest | undefined): number | undefined =>
 	test?.value ?? (test?.interval ? (test.interval[0] + test.interval[1]) / 2 : (test?.above ?? test?.below));
 
-export const isYoung = ({ parameter, age }: Case): boolean => age <= (YOUNG[parameter] ?? YOUNG_ION);
+export const isYoung = ({ parameter, age }: Case): boolean =>
+	age <= (parameterOf(parameter)?.youngDays ?? YOUNG_DAYS);
 
 export const isOdd = ({ odd }: Case): boolean => odd >= ODD;
 

@@ -1,38 +1,11 @@
 import { DAY, HOUR } from '../base';
-/** Phases of a tank: being filled, its bacteria growing, its first months, settled. */
-export type Phase = 'new' | 'cycling' | 'young' | 'settled';
+import { PARAMETERS, parameterOf, type Phase } from '../catalogue';
 
-/**
- * Days between tests by phase and parameter. Practice: daily to every other day for the nitrogen chain while cycling;
- * alkalinity and calcium weekly or more in the first months; later alkalinity every one or two weeks, calcium and
- * magnesium monthly, nutrients every two to four weeks.
- */
-export const ROUTINE: Record<Phase, Record<string, number>> = {
-	new: { salinity: 3, temperature: 3, ph: 7, alkalinity: 7, calcium: 14, magnesium: 14 },
-	cycling: { ammonia: 2, nitrite: 2, nitrate: 4, salinity: 7, temperature: 7, ph: 7 },
-	young: {
-		alkalinity: 5,
-		calcium: 7,
-		magnesium: 14,
-		nitrate: 7,
-		phosphate: 7,
-		salinity: 7,
-		temperature: 7,
-		ph: 14,
-		potassium: 28
-	},
-	settled: {
-		alkalinity: 7,
-		calcium: 28,
-		magnesium: 28,
-		nitrate: 14,
-		phosphate: 14,
-		potassium: 35,
-		salinity: 7,
-		temperature: 14,
-		ph: 14
-	}
-};
+/** Days between tests of a phase, by parameter. */
+export const routineOf = (phase: Phase): Record<string, number> =>
+	Object.fromEntries(
+		PARAMETERS.flatMap(({ id, routine }) => (routine[phase] === undefined ? [] : [[id, routine[phase]]]))
+	);
 
 /** An evening takes along what would be due within this share of its interval: fewer evenings, hardly more tests. */
 const TAKE_ALONG = 0.2;
@@ -80,7 +53,7 @@ export interface DueTest {
 export function dueByRoutine(phase: Phase, last: Record<string, Date>, now: Date): DueTest[] {
 	return Object.entries(last)
 		.flatMap(([parameter, at]): DueTest[] => {
-			const days = ROUTINE[phase][parameter];
+			const days = parameterOf(parameter)?.routine[phase];
 			if (days === undefined) return [];
 			const due = new Date(at.getTime() + days * DAY);
 			// A device's clock may be a little ahead.
@@ -112,7 +85,7 @@ export function dueTests(
 ): DueTest[] {
 	const due = dueByRoutine(phase, last, now);
 	for (const parameter of shelf)
-		if (!last[parameter] && ROUTINE[phase][parameter] !== undefined)
+		if (!last[parameter] && parameterOf(parameter)?.routine[phase] !== undefined)
 			due.push({ parameter, at: now, now: true, why: 'never measured' });
 	const wrong = new Set<string>();
 	const sooner = (parameter: string, at: Date, why: string) => {

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import type { Phase } from './due';
+import type { Phase } from '../catalogue';
 import { oneOf } from '../base';
 
 const exact = { additionalProperties: false } as const;

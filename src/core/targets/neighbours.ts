@@ -1,5 +1,6 @@
 import { nth } from '../base';
-import { CALCIUM_PER_DKH, convert } from '../quantities';
+import { convert } from '../quantities';
+import { CALCIUM_PER_DKH, is } from '../catalogue';
 import { inUnitOf, isOdd, isYoung, type Case } from './case';
 import type { Judgement } from './judge-schema';
 import { placeInBand } from './placing';
@@ -12,8 +13,6 @@ const HOMEWARD = ['salinity', 'magnesium', 'alkalinity', 'calcium', 'potassium',
 
 /** Water thinner or saltier than by this is no sea water, or was read wrongly: of its ions nothing is promised. */
 const FARTHEST = 1.5;
-
-const DISSOLVED = ['calcium', 'magnesium', 'potassium', 'alkalinity', 'strontium'];
 
 /** Thin or thick water moves every ion: it stands before what it explains, and goes by the keeper's own salinity. */
 export function salinity(all: Case[]): Judgement[] {
@@ -33,7 +32,7 @@ export function salinity(all: Case[]): Judgement[] {
 	const factor = salts(wanted) / salts(value);
 	if (factor > FARTHEST || factor < 1 / FARTHEST) return [];
 	const explained = all.filter((c) => {
-		if (!DISSOLVED.includes(c.parameter) || !c.target || !isYoung(c)) return false;
+		if (!is(c.parameter, 'ion') || !c.target || !isYoung(c)) return false;
 		const level = c.known.now.value;
 		return thin
 			? level < c.target.lower && level * factor >= c.target.lower

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import type { Phase } from './due';
+import type { Phase } from '../catalogue';
 import { SCHOOLS } from './schools';
 
 const exact = { additionalProperties: false } as const;

@@ -1,105 +1,53 @@
 import { good, nth, type Outcome } from '../base';
-import type { Phase } from './due';
+import {
+	PARAMETERS,
+	PHASES,
+	allThatAre,
+	parameterOf,
+	type Phase,
+	type SchoolId,
+	type Target
+} from '../catalogue';
 import type { Band } from './placing';
 import type { TargetsRequest, TargetsResult } from './schema';
 
-/** What a keeper aims at for one parameter, in its own unit. */
-export interface Target extends Band {
-	ideal: number;
-	/** Outside of these someone is harmed within days. */
-	alarm: [number, number];
-	/** The largest change a day that animals take without harm. */
-	healthyPerDay: number;
-}
+/** What harms animals at whatever level a keeper set: wider bands are for a tank in which nothing lives yet. */
+export const POISONS: string[] = allThatAre('poison');
+/** What ammonia becomes while bacteria grow: all three rise and fall, by days. */
+export const CHAIN = [...POISONS, 'nitrate'];
 
 export interface School {
-	id: string;
+	id: SchoolId;
 	title: string;
 	why: string;
 	targets: Record<string, Target>;
 }
 
-const target = (
-	lower: number,
-	ideal: number,
-	upper: number,
-	alarm: [number, number],
-	healthyPerDay: number
-): Target => ({ lower, ideal, upper, alarm, healthyPerDay });
+const school = (id: SchoolId, title: string, why: string): School => ({
+	id,
+	title,
+	why,
+	targets: Object.fromEntries(PARAMETERS.flatMap((p) => (p.targets ? [[p.id, p.targets[id]]] : [])))
+});
 
-/** What harms animals at whatever level a keeper set: wider bands are for a tank in which nothing lives yet. */
-export const POISONS = ['ammonia', 'nitrite'];
-/** What ammonia becomes while bacteria grow: all three rise and fall, by days. */
-export const CHAIN = [...POISONS, 'nitrate'];
-
-/** What all schools share. Changes a day: what keepers call slow; salinity's is SG 0.001 to 0.002. */
-const COMMON: Record<string, Target> = {
-	calcium: target(400, 425, 450, [350, 520], 20),
-	magnesium: target(1250, 1330, 1400, [1100, 1600], 50),
-	potassium: target(380, 400, 420, [320, 480], 10),
-	salinity: target(34, 35, 36, [30, 39], 1.3),
-	ph: target(7.8, 8.15, 8.4, [7.5, 8.7], 0.3),
-	temperature: target(24, 25.2, 26.5, [21, 29], 1),
-	ammonia: target(0, 0, 0.1, [0, 0.5], 0.1),
-	nitrite: target(0, 0, 0.1, [0, 1], 0.1)
-};
-
-/** Of nitrate a quarter a day is slow; of its usual upper edge here. */
 export const SCHOOLS: School[] = [
-	{
-		id: 'natural levels',
-		title: 'Natural levels',
-		why: 'Sea water as the sea has it: little to dose, little to go wrong.',
-		targets: {
-			...COMMON,
-			alkalinity: target(6.5, 7.2, 8, [5.5, 12], 0.5),
-			nitrate: target(1, 4, 10, [0, 50], 2.5),
-			phosphate: target(0.02, 0.05, 0.1, [0, 0.5], 0.02)
-		}
-	},
-	{
-		id: 'raised levels',
-		title: 'Raised levels',
-		why: 'More alkalinity builds skeleton faster, where light and food keep up.',
-		targets: {
-			...COMMON,
-			alkalinity: target(8, 8.7, 9.5, [6, 12], 0.5),
-			calcium: target(410, 430, 460, [350, 520], 20),
-			nitrate: target(2, 6, 15, [0, 50], 2.5),
-			phosphate: target(0.03, 0.06, 0.1, [0, 0.5], 0.02)
-		}
-	},
-	{
-		id: 'low nutrients',
-		title: 'Low nutrients',
-		why: 'As little nitrate and phosphate as can be, for colour; then alkalinity stays low too.',
-		targets: {
-			...COMMON,
-			alkalinity: target(6.5, 7.2, 8, [5.5, 10], 0.5),
-			nitrate: target(0.2, 1, 5, [0, 40], 1),
-			phosphate: target(0.01, 0.03, 0.06, [0, 0.4], 0.01)
-		}
-	},
-	{
-		id: 'fed tank',
-		title: 'Fed tank',
-		why: 'Nitrate never zero: food for corals and no bare rock for pests.',
-		targets: {
-			...COMMON,
-			alkalinity: target(7.5, 8.3, 9.5, [6, 12], 0.5),
-			nitrate: target(5, 10, 25, [0, 60], 5),
-			phosphate: target(0.04, 0.08, 0.15, [0, 0.6], 0.02)
-		}
-	}
+	school(
+		'natural levels',
+		'Natural levels',
+		'Sea water as the sea has it: little to dose, little to go wrong.'
+	),
+	school(
+		'raised levels',
+		'Raised levels',
+		'More alkalinity builds skeleton faster, where light and food keep up.'
+	),
+	school(
+		'low nutrients',
+		'Low nutrients',
+		'As little nitrate and phosphate as can be, for colour; then alkalinity stays low too.'
+	),
+	school('fed tank', 'Fed tank', 'Nitrate never zero: food for corals and no bare rock for pests.')
 ];
-
-/** While a tank is filled or cycles, nutrients have no lower edge and may run up; corals are not there yet. */
-const UNSETTLED: Record<string, Partial<Target>> = {
-	nitrate: { lower: 0, upper: 50 },
-	phosphate: { lower: 0, upper: 0.3 },
-	ammonia: { upper: 4, alarm: [0, 8] },
-	nitrite: { upper: 5, alarm: [0, 10] }
-};
 
 /**
  * Whether nothing lives in a tank yet.
@@ -123,7 +71,7 @@ export function targets({ school, phase, own }: TargetsRequest): Outcome<Targets
 	const found: Record<string, Target> = {};
 	const early = isEarly(phase);
 	for (const [parameter, usual] of Object.entries(chosen.targets)) {
-		const merged = { ...usual, ...(early ? UNSETTLED[parameter] : undefined) };
+		const merged = { ...usual, ...(early ? parameterOf(parameter)?.targetsEarly : undefined) };
 		const [low, high] = merged.alarm;
 		found[parameter] = { ...merged, alarm: [Math.min(low, merged.lower), Math.max(high, merged.upper)] };
 	}
@@ -158,7 +106,7 @@ export function ofAnimals(
 ): Band & {
 	alarm: [number, number];
 } {
-	const usual = COMMON[parameter]!;
+	const usual = parameterOf(parameter)!.targets!['natural levels'];
 	const [low, high] = target.alarm ?? usual.alarm;
 	return {
 		...target,
@@ -167,8 +115,6 @@ export function ofAnimals(
 		alarm: [Math.min(low, usual.alarm[0]), Math.min(high, usual.alarm[1])]
 	};
 }
-
-const PHASES: Phase[] = ['new', 'cycling', 'young', 'settled'];
 
 /**
  * Which of some bands are the keeper's own: those that no phase of the school has. Bands of a phase go with the phase, also

@@ -1,3 +1,4 @@
+import { type Phase } from '../catalogue';
 import { DAY } from '../base';
 import { convert, isQuantity } from '../quantities';
 import { ONE_SIDED_95, normalQuantile } from '../statistics';
@@ -5,7 +6,7 @@ import { unionised } from '../seawater';
 import { isMadeToMove, isOdd, isYoung, valueOf, type Case } from './case';
 import type { Judgement } from './judge-schema';
 import { placeInBand } from './placing';
-import { ROUTINE, type Phase } from './due';
+import { routineOf } from './due';
 import { isEarly, POISONS } from './schools';
 
 /** Days ahead that are worth a warning. */
@@ -92,7 +93,7 @@ export function standing(c: Case, all: Case[], now: number, phase: Phase): Judge
 	const out = place.state === 'below' || place.state === 'above';
 	if (!isYoung(c)) {
 		// Far from the last test an estimate says what is usual, not what is.
-		if (place.state !== 'inside' || ROUTINE[phase][parameter] !== undefined)
+		if (place.state !== 'inside' || routineOf(phase)[parameter] !== undefined)
 			say('unknown', 2, 'test', {
 				inside: place.inside,
 				...(Number.isFinite(c.age) ? { days: c.age } : {}),

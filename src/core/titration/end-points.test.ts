@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { ATOM, density } from '../quantities';
+import { ATOM, density } from '../catalogue';
 import { k1, k2, kb, kw, totalBoron } from '../seawater/constants';
 import { carbonateSystem, MEQ_PER_DKH } from '../seawater';
 import { uniform } from '../statistics';

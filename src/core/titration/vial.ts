@@ -1,5 +1,5 @@
 import { PAPER, through, type Light, type Spectrum } from '../photograph';
-import { ATOM, CAO_PER_DEGREE, MOLECULE, density } from '../quantities';
+import { ATOM, CAO_PER_DEGREE, MOLECULE, density } from '../catalogue';
 import { MEQ_PER_DKH, carbonateSystem } from '../seawater';
 import { uniform } from '../statistics';
 import { baseOf, complexes, phWith, type Base, type Metal } from './equilibria';

@@ -1,6 +1,7 @@
+import { type Restlessness } from '../catalogue';
 import { DAY, bad, good, nth, type Outcome } from '../base';
 import { el, median } from '../statistics';
-import { endsAtNothing, forgottenAfter, usualRestlessness, usuallyNone, type Restlessness } from './defaults';
+import { endsAtNothing, forgottenAfter, usualRestlessness, usuallyNone } from './defaults';
 import { fitNoise } from './fit';
 import { rateAt, type Dosing, type Noise, type Usual } from './kalman';
 import { centreOf, dosingOf, floorOf, methodsOf, nodesOf, type Methods } from './nodes';

@@ -1,4 +1,4 @@
-import type { Restlessness } from './defaults';
+import type { Restlessness } from '../catalogue';
 import type { Noise } from './kalman';
 import { startOf, type Model } from './hypotheses';
 import { forward } from './regimes';

@@ -1,5 +1,5 @@
 import { nth } from '../base';
-import { CALCIUM_PER_DKH, ATOM } from '../quantities';
+import { parameterOf } from '../catalogue';
 import { cell, el, zeros } from '../statistics';
 import { isTest, type Explained } from './explain';
 import type { Node } from './hypotheses';
@@ -13,14 +13,6 @@ import type { Body, Flow, Water } from './water';
  * together no parameter is more restless than its own tests found it.
  */
 
-/** Magnesium built into skeleton and coralline algae, as a share of the calcium, by amount: about a tenth. */
-const MAGNESIUM_SHARE = 0.1;
-/** What a dKH of calcification takes, in each parameter's own unit. */
-export const TAKES: Record<string, number> = {
-	alkalinity: 1,
-	calcium: CALCIUM_PER_DKH,
-	magnesium: (CALCIUM_PER_DKH / ATOM.Ca) * ATOM.Mg * MAGNESIUM_SHARE
-};
 /** However well they go together, each keeps at least this share of its own variance. */
 const LEAST_OWN = 0.08;
 /** Calcium goes so closely by alkalinity that a test of either keeps both from being forgotten. */
@@ -128,7 +120,7 @@ function tiesOf(m: Member, { share, ratio }: Coupling, salt: Member | undefined)
 	if (share === 0) return { takes: 0, thins: 0 };
 	const typical = (of: Member) => of.explained.model.usual.level;
 	return {
-		takes: (TAKES[m.parameter] ?? 0) * (m.parameter === 'alkalinity' ? 1 : ratio) * m.unit,
+		takes: (parameterOf(m.parameter)?.takenPerDkh ?? 0) * (m.parameter === 'alkalinity' ? 1 : ratio) * m.unit,
 		thins: salt && m !== salt ? typical(m) / Math.max(typical(salt), 1e-9) : 0
 	};
 }

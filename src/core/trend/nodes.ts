@@ -1,3 +1,4 @@
+import { is } from '../catalogue';
 import { DAY, nth } from '../base';
 import { el, median } from '../statistics';
 import type { Dosing } from './kalman';
@@ -6,8 +7,6 @@ import type { TrendReading, TrendRequest } from './schema';
 
 /** Of a reading's error, the share of its variance that stays with the kit where the reading does not say. */
 const TRUENESS_SHARE = 0.5;
-/** What can be below zero: nothing that is dissolved. */
-const SIGNED = ['temperature'];
 /** Kits whose offsets are followed: each is one more quantity at every step. Of others the whole error counts each time. */
 const MOST_METHODS = 6;
 /** Least error of a reading against the parameter's restlessness: below, the model would believe it blindly. */
@@ -20,7 +19,7 @@ const EYE = 0.4;
 const PATH_STEP = 1;
 const MOST_LOOKS = 400;
 
-export const floorOf = (parameter: string): number => (SIGNED.includes(parameter) ? -Infinity : 0);
+export const floorOf = (parameter: string): number => (is(parameter, 'signed') ? -Infinity : 0);
 
 type Value = Extract<TrendReading, { value: number }>;
 

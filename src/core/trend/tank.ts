@@ -1,17 +1,9 @@
 import { badAll, good, nth, type Outcome, type Problem } from '../base';
 import { addAt, cell, el } from '../statistics';
-import { convert, isQuantity, parameterOf } from '../quantities';
+import { convert } from '../quantities';
+import { parameterOf } from '../catalogue';
 import { explain, isTest, type Explained } from './explain';
-import {
-	jointOf,
-	marginal,
-	processNoiseOf,
-	TAKES,
-	TIED,
-	type Coupling,
-	type Joint,
-	type Member
-} from './joint';
+import { jointOf, marginal, processNoiseOf, TIED, type Coupling, type Joint, type Member } from './joint';
 import type { Noise, State } from './kalman';
 import { smoothedBy } from './paths';
 import { forward, goOn, standingOf, type Standing } from './regimes';
@@ -192,11 +184,10 @@ function whole(present: Standing[]): Standing[] {
 
 /** How many of a unit one of the parameter's own unit is; undefined where the unit is no plain multiple (specific gravity). */
 function ownUnits(parameter: string, unit: string): number | undefined {
-	const own = parameterOf(parameter)?.unit;
-	if (own === unit) return 1;
-	if (!own || !isQuantity(parameter) || parameter === 'salinity' || TAKES[parameter] === undefined)
-		return undefined;
-	const one = convert({ quantity: parameter, value: 1, from: own, to: unit });
+	const its = parameterOf(parameter);
+	if (its?.unit === unit) return 1;
+	if (!its || its.takenPerDkh === null) return undefined;
+	const one = convert({ quantity: its.id, value: 1, from: its.unit, to: unit });
 	return one.ok ? one.value.value : undefined;
 }
 

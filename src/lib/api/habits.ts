@@ -1,23 +1,21 @@
 import Type from 'typebox';
 import { Hand } from '../../core/methods';
+import { allThatAre, type ParameterId } from '../../core/catalogue';
 import { UNITS } from '../../core/quantities';
 import { oneOf } from '../../core/base';
 import { exact } from './parts';
 
-const unitsOf = <K extends keyof typeof UNITS>(quantity: K) =>
-	Type.Optional(oneOf(UNITS[quantity].map((u) => u.name)));
+const unitsOf = (quantity: ParameterId) => Type.Optional(oneOf(UNITS[quantity].map((u) => u.name)));
+/** Of each parameter whose unit keepers choose. */
+const chosen = Object.fromEntries(allThatAre('unit-chosen').map((id) => [id, unitsOf(id)])) as Record<
+	ParameterId,
+	ReturnType<typeof unitsOf>
+>;
 
 /** What a person counts in, where it is not what Tevrik keeps. Stored values stay as they are. */
 export const Units = Type.Object(
 	{
-		alkalinity: unitsOf('alkalinity'),
-		hardness: unitsOf('hardness'),
-		nitrate: unitsOf('nitrate'),
-		nitrite: unitsOf('nitrite'),
-		ammonia: unitsOf('ammonia'),
-		phosphate: unitsOf('phosphate'),
-		salinity: unitsOf('salinity'),
-		temperature: unitsOf('temperature'),
+		...chosen,
 		volume: Type.Optional(oneOf(['L', 'US gal', 'UK gal'])),
 		length: Type.Optional(oneOf(['cm', 'in'])),
 		/** What a dose is measured with. */

@@ -1,5 +1,6 @@
 import Type from 'typebox';
-import { PARAMETERS, UNITS } from '../../core/quantities';
+import { UNITS } from '../../core/quantities';
+import { PARAMETERS } from '../../core/catalogue';
 import { ASKED, type SheetLayout } from '../../core/formats';
 import type { Separator } from '../sheets/parse';
 import { oneOf } from '../../core/base';

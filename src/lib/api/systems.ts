@@ -2,7 +2,8 @@ import Type from 'typebox';
 import { ReferenceContent } from '../../core/quality';
 import { TankSizes, WaterChange } from '../../core/tank';
 import { NAME_PATTERN, oneOf } from '../../core/base';
-import { SCHOOLS, type Phase } from '../../core/targets';
+import { SCHOOLS } from '../../core/targets';
+import type { Phase } from '../../core/catalogue';
 import { exact, id, orNull } from './parts';
 
 /** Largest tank anyone keeps at home or on a round, L: a typing mistake lies above. */

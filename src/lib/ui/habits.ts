@@ -1,4 +1,5 @@
-import { parameterOf, valueIn, type Parameter } from '$core/quantities';
+import { valueIn } from '$core/quantities';
+import { parameterOf, type KnownParameter } from '$core/catalogue';
 import type { Habits } from '$lib/api/habits';
 
 /**
@@ -37,15 +38,15 @@ export const unitFor = (parameter: string): string =>
 	parameterOf(parameter)?.unit ??
 	'';
 
-const made = new Map<string, Parameter>();
+const made = new Map<string, KnownParameter>();
 /** A parameter as this person counts it: its unit, and its ranges in that unit. */
-export function parameterFor(id: string): Parameter | undefined {
+export function parameterFor(id: string): KnownParameter | undefined {
 	const own = parameterOf(id);
 	const unit = unitFor(id);
 	if (!own || unit === own.unit) return own;
 	const known = made.get(`${id} ${unit}`);
 	if (known) return known;
-	const range = ([low, high]: [number, number]): [number, number] => [
+	const range = ([low, high]: readonly [number, number]): [number, number] => [
 		valueIn(id, low, own.unit, unit),
 		valueIn(id, high, own.unit, unit)
 	];

@@ -1,4 +1,5 @@
-import { levelIn, parameterOf, slopeAt, valueIn } from '$core/quantities';
+import { levelIn, slopeAt, valueIn } from '$core/quantities';
+import { parameterOf } from '$core/catalogue';
 import type { Band } from '$core/targets';
 import type { Reading } from '$lib/api/readings';
 import type { LevelPoint, Point, TrendInShort, WayPoint } from '$lib/api/trends';

@@ -7,7 +7,8 @@
 	import { goto } from '$app/navigation';
 	import { KIND_NAMES, checkMethod, hasOwnChart, type Method } from '$core/methods';
 	import type { Problem } from '$core/base';
-	import { formatUnit, parameterOf } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { parameterOf } from '$core/catalogue';
 	import { below, call } from '$lib/client/api';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { unpacked } from '$lib/ui/shelf/kit-link';

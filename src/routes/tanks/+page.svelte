@@ -1,7 +1,7 @@
 <script lang="ts">
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
-	import { nameInSentence } from '$core/quantities';
+	import { nameInSentence } from '$core/catalogue';
 	import { dateAndTime } from '$lib/ui/when';
 	import { judgementInWords } from '$lib/ui/words/judgements';
 	import Title from '$lib/ui/shell/Title.svelte';

@@ -1,10 +1,9 @@
+import { isSolute } from '../../catalogue';
 import { badAll, good, nth, type Outcome, type Problem } from '../../base';
 import { compositionOf, type Brings } from '../composition';
 import { dosers, salinityPlan, type Dosers, type TopUp } from './given';
 import { levelOf, movedDays, type Level } from './level';
 import type { CorrectRequest, PlanStep } from './schema';
-
-const NO_SOLUTES = ['ph', 'temperature'];
 
 export interface Pourable {
 	id: string;
@@ -49,7 +48,7 @@ export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outc
 	const litres = water.volumeL.value;
 	const problems: Problem[] = [];
 	parameters.forEach(({ parameter, band }, i) => {
-		if (NO_SOLUTES.includes(parameter))
+		if (!isSolute(parameter))
 			problems.push({ path: `/parameters/${i}/parameter`, message: 'is nothing that can be poured' });
 		if (!(band.lower < band.upper))
 			problems.push({

@@ -1,4 +1,4 @@
-import { ATOM, MOLECULE } from '../../quantities';
+import { ATOM, MOLECULE } from '../../catalogue';
 import type { Method, ShadesMethod } from '../profile';
 import { TOXIC, add, draw, match, rinse, shake, wait } from './steps';
 

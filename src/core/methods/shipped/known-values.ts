@@ -1,4 +1,5 @@
-import { PARAMETERS, possibleRange } from '../../quantities';
+import { possibleRange } from '../../quantities';
+import { PARAMETERS } from '../../catalogue';
 import type { Method } from '../profile';
 
 /** Half-width of what a value of unknown origin may be off, as a fraction: what good kits promise. */

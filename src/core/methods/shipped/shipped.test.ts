@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { ATOM, CAO_PER_DEGREE, MOLECULE } from '../../quantities';
+import { ATOM, CAO_PER_DEGREE, MOLECULE } from '../../catalogue';
 import { SHIPPED_METHODS } from '.';
 
 /** mg (of degrees, 10 mg of CaO) that one mmol of titrant stands for. */

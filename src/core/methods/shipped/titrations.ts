@@ -1,4 +1,4 @@
-import { ATOM, CAO_PER_DEGREE, MOLECULE } from '../../quantities';
+import { ATOM, CAO_PER_DEGREE, MOLECULE } from '../../catalogue';
 import type { Method } from '../profile';
 import { timesTaken } from '../take-away';
 import { ACID, ALKALI, TOXIC, add, draw, drip, readPlunger, rinse, shake, swirl, titrate } from './steps';

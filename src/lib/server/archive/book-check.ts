@@ -1,7 +1,7 @@
 import type { Book } from '../../../core/formats';
 import { checkMethod, expressedIn } from '../../../core/methods';
 import type { Problem } from '../../../core/base';
-import { parameterOf } from '../../../core/quantities';
+import { parameterOf } from '../../../core/catalogue';
 import { isTimeZone } from '../stores/systems';
 
 /** What no schema can say: that a book's parts fit together. */

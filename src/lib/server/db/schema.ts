@@ -16,7 +16,7 @@ import {
 	varchar
 } from 'drizzle-orm/mysql-core';
 import type { Conduct, RunEvent, StepMark } from '../../../core/run';
-import type { Phase } from '../../../core/targets';
+import type { Phase } from '../../../core/catalogue';
 import type { WaterEvent } from '../../../core/trend';
 import type { Measured, Method, Qualifier, RawReading } from '../../../core/methods';
 import type { ReferenceContent } from '../../../core/quality';

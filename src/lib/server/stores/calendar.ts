@@ -3,7 +3,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { createEvents, type EventAttributes } from 'ics';
 import { DateTime } from 'luxon';
-import { nameInSentence } from '../../../core/quantities';
+import { nameInSentence } from '../../../core/catalogue';
 import type { Habits } from '../../api/habits';
 import { mustBePerson, type Asker } from '../identity/asker';
 import { now } from '../clock';

@@ -4,7 +4,8 @@ import { v5 as uuidOf } from 'uuid';
 import { readLabSheet, type LabResult, type LabSheet } from '../../../core/formats';
 import type { Method } from '../../../core/methods';
 import { DAY, bad, good, type Outcome } from '../../../core/base';
-import { parameterOf, possibleRange } from '../../../core/quantities';
+import { possibleRange } from '../../../core/quantities';
+import { parameterOf, isSolute } from '../../../core/catalogue';
 import { SAME_WATER } from '../../../core/quality';
 import { SIMULATED_LAB, simulatedLabSheet } from '../../../core/simulate';
 import { COVERAGE_95, normalBelow } from '../../../core/statistics';
@@ -192,14 +193,12 @@ export async function simulatedSheet(asker: Asker, systemId: string, id: string)
 	if (lab !== SIMULATED_LAB) return bad('', `was posted to ${lab}: its sheet comes from there`);
 	if (now().getTime() < Date.parse(backOn(sent.at)))
 		return bad('', `is still at the lab: its sheet is back on ${backOn(sent.at).slice(0, 10)}`);
-	// What the water had then is what is known of it: what was read last before it was drawn.
+	// What the water had then is what is known of it: what was read last before it was drawn. Warmth and acidity do not survive the post.
 	const latest = await latestReadings(asker, systemId, await measuredIn(asker, systemId), MOST);
 	const levels = Object.entries(latest).flatMap(([parameter, its]) => {
 		const then = its.find((r) => r.ownChart && r.value !== null && r.takenAt <= sent.at);
-		return then && !NOT_POSTED.includes(parameter) ? [[parameter, then.value!] as const] : [];
+		return then && isSolute(parameter) ? [[parameter, then.value!] as const] : [];
 	});
 	const seed = Number.parseInt(id.replaceAll('-', '').slice(-8), 16);
 	return good(simulatedLabSheet({ lab, sample, drawn: sent.at, levels: Object.fromEntries(levels), seed }));
 }
-/** What does not survive the post. */
-const NOT_POSTED = ['temperature', 'ph', 'redox'];

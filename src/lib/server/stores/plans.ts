@@ -8,7 +8,7 @@ import {
 	type PlanStep,
 	type PlannedParameter
 } from '../../../core/adjust';
-import { parameterOf } from '../../../core/quantities';
+import { parameterOf, PLANNED, is } from '../../../core/catalogue';
 import { netVolume } from '../../../core/tank';
 import { targets } from '../../../core/targets';
 import type { DatedEvent } from '../../../core/trend';
@@ -30,17 +30,6 @@ import { outlookOf } from './outlook';
 
 /** A net volume nobody measured is guessed within 15 %, all as likely: rock and sand take a tenth to a third. */
 const GUESSED_VOLUME = 0.15 / Math.sqrt(3);
-/** What is planned for, in the order keepers go by. */
-const PLANNED = [
-	'salinity',
-	'alkalinity',
-	'calcium',
-	'magnesium',
-	'potassium',
-	'nitrate',
-	'phosphate',
-	'strontium'
-];
 /** Of nitrate a quarter a day may go, and of phosphate. */
 const FOOD_DOWN = 0.25;
 /** °C, where none is measured. */
@@ -150,7 +139,7 @@ async function requestFor(
 		if (!trend || !target || !band) return [];
 		const known = addedBy(dosing, shelf, parameter, tank.netVolumeL);
 		const judged = outlook.judgements.filter((j) => j.parameter === parameter).map((j) => j.kind);
-		const food = parameter === 'nitrate' || parameter === 'phosphate';
+		const food = is(parameter, 'nutrient');
 		return [
 			{
 				parameter,

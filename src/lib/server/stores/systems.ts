@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { and, asc, eq } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { bad, badAll, good, type Outcome, type Problem } from '../../../core/base';
-import { parameterOf } from '../../../core/quantities';
+import { parameterOf } from '../../../core/catalogue';
 import { ownBands, targets } from '../../../core/targets';
 import type { ChangeSystem, NewSystem, SaveSource, Source, TankInFull } from '../../api/systems';
 import { mayMake, mayUse, mine, ofTank, roleOf, standing, writing, type Asker } from '../identity/asker';

@@ -1,7 +1,6 @@
 import { HOUR } from '../../../core/base';
 import { createHash } from 'node:crypto';
-import { PARAMETERS, parameterOf } from '../../../core/quantities';
-import type { Phase } from '../../../core/targets';
+import { PARAMETERS, parameterOf, type Phase } from '../../../core/catalogue';
 import {
 	COUPLED,
 	inputsFor,

@@ -1,3 +1,4 @@
+import { isSolute } from '../../../core/catalogue';
 import { and, desc, eq } from 'drizzle-orm';
 import { error } from '@sveltejs/kit';
 import { waters, type WatersRequest } from '../../../core/quality';
@@ -11,8 +12,6 @@ import { sourcesOf } from './systems';
 
 /** So many of a water's newest readings are looked through for the newest of each level. */
 const MOST = 400;
-/** What is no dissolved thing is not compared. */
-const NOT_COMPARED = ['ph', 'temperature'];
 
 /** What was read last of two waters of a tank, or of one beside reference sea water. Refuses (404) a water that is not this tank's. */
 export async function watersOf(asker: Asker, systemId: string, { a, b }: WatersQuery): Promise<WatersBeside> {
@@ -53,12 +52,7 @@ async function newestOf(
 		.limit(MOST);
 	const levels: WatersRequest['a'] = {};
 	for (const r of readingsAsProved(rows.map(toReading), proved))
-		if (
-			r.qualifier === '=' &&
-			r.value !== null &&
-			r.standardUncertainty &&
-			!NOT_COMPARED.includes(r.parameter)
-		)
+		if (r.qualifier === '=' && r.value !== null && r.standardUncertainty && isSolute(r.parameter))
 			levels[r.parameter] ??= { value: r.value, standardUncertainty: r.standardUncertainty };
 	return { levels, at: rows[0]?.takenAt.toISOString() ?? null };
 }

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What a person counts in, their language and their hour, with what that looks like beneath. */
+	import { allThatAre, titleOf } from '$core/catalogue';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
@@ -40,16 +41,16 @@
 	const tags = $derived(TAGS.includes(tag) ? TAGS : [tag, ...TAGS]);
 	const names = new Intl.DisplayNames('en', { type: 'language' });
 
-	const CHOICES = [
-		{ key: 'alkalinity', title: 'Alkalinity', options: UNITS.alkalinity.map((u) => u.name) },
-		{ key: 'salinity', title: 'Salinity', options: UNITS.salinity.map((u) => u.name) },
-		{ key: 'temperature', title: 'Temperature', options: UNITS.temperature.map((u) => u.name) },
-		{ key: 'nitrate', title: 'Nitrate', options: UNITS.nitrate.map((u) => u.name) },
-		{ key: 'phosphate', title: 'Phosphate', options: UNITS.phosphate.map((u) => u.name) },
+	const CHOICES: { key: keyof Units; title: string; options: readonly string[] }[] = [
+		...allThatAre('unit-chosen').map((id) => ({
+			key: id,
+			title: titleOf(id),
+			options: UNITS[id].map((u) => u.name)
+		})),
 		{ key: 'volume', title: 'Volumes', options: ['L', 'US gal', 'UK gal'] },
 		{ key: 'length', title: 'Lengths', options: ['cm', 'in'] },
 		{ key: 'dose', title: 'Doses', options: ['mL', 'g', 'oz'] }
-	] as const;
+	];
 	const chosen = (c: (typeof CHOICES)[number]): string => units[c.key] ?? c.options[0]!;
 	/** Another language: what stood as people of the one before count goes on as people of this one do; what was chosen stays. */
 	function speak(language: string) {
@@ -62,13 +63,16 @@
 	const sample = $derived.by(() => {
 		const number = (x: number, most: number) =>
 			new Intl.NumberFormat(tag, { maximumSignificantDigits: most, useGrouping: false }).format(x);
-		const of = (c: (typeof CHOICES)[number], value: number, most: number) =>
-			`${number(valueIn(c.key, value, c.options[0]!, chosen(c)), most)} ${formatUnit(chosen(c))}`;
+		const of = (key: keyof Units, value: number, most: number, mostOfGravity = most) => {
+			const c = CHOICES.find((choice) => choice.key === key)!;
+			const digits = chosen(c).startsWith('SG') ? mostOfGravity : most;
+			return `${number(valueIn(key, value, c.options[0]!, chosen(c)), digits)} ${formatUnit(chosen(c))}`;
+		};
 		const moment = new Intl.DateTimeFormat(tag, { dateStyle: 'medium', timeStyle: 'short', timeZone });
 		return [
-			of(CHOICES[0], 8.1, 3),
-			of(CHOICES[1], 35, chosen(CHOICES[1]).startsWith('SG') ? 5 : 3),
-			of(CHOICES[2], 25, 3),
+			of('alkalinity', 8.1, 3),
+			of('salinity', 35, 3, 5),
+			of('temperature', 25, 3),
 			moment.format(new Date(now))
 		].join(' · ');
 	});

@@ -9,7 +9,7 @@ import {
 	type Move,
 	type PlanStep
 } from '$core/adjust';
-import { parameterOf } from '$core/quantities';
+import { parameterOf } from '$core/catalogue';
 import { placeInBand } from '$core/targets';
 import type { KeptPlan } from '$lib/api/plans';
 import { bandFor, changeFor, valueFor } from '../mine';

@@ -11,7 +11,7 @@
 	import type { BenchRequest, BenchResult } from '$core/schedule';
 	import { stepsOf } from '$core/run';
 	import { isKnownValue, type Method } from '$core/methods';
-	import { nameInSentence } from '$core/quantities';
+	import { nameInSentence } from '$core/catalogue';
 	import type { DueTest } from '$core/targets';
 	import type { Pack } from '$lib/api/methods';
 	import type { EarlierReading } from '$lib/api/readings';

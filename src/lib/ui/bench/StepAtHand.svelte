@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** What one pair of hands does now: waits, reads, or does a step. */
+	import { ownParameter } from '$core/catalogue';
 	import type { Method, Proved, Water } from '$core/methods';
-	import { PARAMETERS } from '$core/quantities';
 	import type { RunningTest, Turn } from '$core/run';
 	import type { Band } from '$core/targets';
 	import type { Estimate } from '$core/trend';
@@ -102,11 +102,7 @@
 			sourceId={water.from.id}
 			water={water.from.kind as Water}
 			hidden={test.hidden}
-			parameter={parameterFor(method.parameter) ?? {
-				...PARAMETERS[0],
-				title: method.parameter,
-				unit: method.unit
-			}}
+			parameter={parameterFor(method.parameter) ?? ownParameter(method.parameter, method.unit)}
 			band={water.band(method.parameter)}
 			earlier={water.earlier(method.parameter)}
 			level={water.level(method.parameter)}

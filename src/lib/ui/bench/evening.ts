@@ -1,7 +1,7 @@
 import { type BenchRequest } from '$core/schedule';
 import { stepsOf, type EveningStep, type RunTest } from '$core/run';
 import type { Dilution, Method } from '$core/methods';
-import { parameterOf } from '$core/quantities';
+import { parameterOf } from '$core/catalogue';
 import type { Pack } from '$lib/api/methods';
 import { formatOf } from '$lib/ui/when';
 

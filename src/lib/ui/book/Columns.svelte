@@ -2,7 +2,8 @@
 	/** What each column of a sheet holds, to be put right where the guess is wrong. */
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { ASKED, type Meaning, type SheetLayout } from '$core/formats';
-	import { PARAMETERS, UNITS, formatUnit, type ParameterId } from '$core/quantities';
+	import { UNITS, formatUnit } from '$core/quantities';
+	import { PARAMETERS, type ParameterId } from '$core/catalogue';
 	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	interface Props {

@@ -4,7 +4,7 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import { goto } from '$app/navigation';
-	import { PARAMETERS } from '$core/quantities';
+	import { PARAMETERS } from '$core/catalogue';
 	import type { BookFilter } from '$lib/api/book';
 	import { dayStart } from './lines';
 	import { DateTime } from 'luxon';

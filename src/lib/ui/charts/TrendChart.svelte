@@ -5,7 +5,8 @@
 	 */
 	import type { Chart } from 'chart.js';
 	import { COVERAGE_95 } from '$core/statistics';
-	import { formatUnit, type Parameter } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { type Parameter, is } from '$core/catalogue';
 	import type { Band } from '$core/targets';
 	import { outermost, downsample } from '$core/series';
 	import type { TankEvent } from '$lib/api/events';
@@ -158,7 +159,7 @@
 		};
 		const ends = (p: { at: number; mean: number; sd: number }) => ({
 			x: p.at,
-			low: Math.max(parameter.id === 'temperature' ? -Infinity : 0, p.mean - COVERAGE_95 * p.sd),
+			low: Math.max(is(parameter.id, 'signed') ? -Infinity : 0, p.mean - COVERAGE_95 * p.sd),
 			high: p.mean + COVERAGE_95 * p.sd
 		});
 		const middle = (line: { at: number; mean: number }[], dashed: boolean) => ({
@@ -237,7 +238,7 @@
 		const low = all.reduce((a, b) => Math.min(a, b), Infinity);
 		const high = all.reduce((a, b) => Math.max(a, b), -Infinity);
 		const room = GRACE * (high - low || Math.abs(high) || 1);
-		return { min: parameter.id === 'temperature' ? low - room : Math.max(0, low - room), max: high + room };
+		return { min: is(parameter.id, 'signed') ? low - room : Math.max(0, low - room), max: high + room };
 	}
 
 	function configuration() {

@@ -1,7 +1,8 @@
 <script lang="ts">
 	/** Two parameters against each other, day by day, with the line on which they go in step. */
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { CALCIUM_PER_DKH, formatUnit, nameInSentence, parameterOf } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { CALCIUM_PER_DKH, nameInSentence, parameterOf } from '$core/catalogue';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { changeFor } from '$lib/ui/mine';
 	import { downsample } from '$core/series';

@@ -1,7 +1,8 @@
 <script lang="ts">
 	/** Beside an answer: what was read for it, what is known of its kit, and what is taken away. */
 	import type { Method, Proved } from '$core/methods';
-	import { formatUnit, type Parameter } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import type { Parameter } from '$core/catalogue';
 	import { daysAgo } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
 	import { provedInWords } from '$lib/ui/words/proof';

@@ -3,7 +3,7 @@
 	import { figures } from '$lib/ui/habits';
 
 	interface Props {
-		shown: [number, number];
+		shown: readonly [number, number];
 		band: { lower: number; upper: number } | undefined;
 		last: number | null;
 		value: number | null;

@@ -5,7 +5,8 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import { DILUTION_VESSELS, type Dilution, type Method } from '$core/methods';
-	import { formatUnit, type Parameter } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { type Parameter, isSolute } from '$core/catalogue';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { valueFor } from '$lib/ui/mine';
 	import type { Draft } from './draft-reading';
@@ -90,7 +91,7 @@
 	{/if}
 </div>
 
-{#if parameter.id !== 'temperature' && parameter.id !== 'ph'}
+{#if isSolute(parameter.id)}
 	<details class="mt-3 text-sm" open={draft.thinnedMl !== '' || draft.withMl !== ''}>
 		<summary class="min-h-11 cursor-pointer py-2.5 text-faint">Diluted with purified water</summary>
 		<div class="flex flex-wrap items-end gap-3">

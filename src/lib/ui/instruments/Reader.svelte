@@ -6,7 +6,7 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import type { Method, Proved, Water } from '$core/methods';
-	import type { Parameter } from '$core/quantities';
+	import type { Parameter } from '$core/catalogue';
 	import type { Band } from '$core/targets';
 	import type { EarlierReading, SaveReading } from '$lib/api/readings';
 	import { bandScale } from '$lib/ui/band-scale';

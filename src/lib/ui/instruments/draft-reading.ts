@@ -14,7 +14,8 @@ import {
 	withHand
 } from '$core/methods';
 import { bad, good, type Outcome } from '$core/base';
-import { formatUnit, isQuantity, parameterOf, parseEntry, slopeAt, valueIn } from '$core/quantities';
+import { formatUnit, isQuantity, parseEntry, slopeAt, valueIn } from '$core/quantities';
+import { parameterOf } from '$core/catalogue';
 import { amountIn, isPlausible, numberTyped, unitNamed } from '$core/quick';
 import { habits, unitFor } from '$lib/ui/habits';
 

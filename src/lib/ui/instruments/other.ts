@@ -1,5 +1,6 @@
 import type { Measured } from '$core/methods';
-import { parameterOf, slopeAt, valueIn } from '$core/quantities';
+import { slopeAt, valueIn } from '$core/quantities';
+import { parameterOf } from '$core/catalogue';
 
 /** A reading that another method takes away: one that is saved, or one of the evening at hand. */
 export type OtherReading = Pick<

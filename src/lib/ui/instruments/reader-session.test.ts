@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_METHODS, withOwnChart, type Method } from '$core/methods';
-import { parameterOf } from '$core/quantities';
+import { parameterOf } from '$core/catalogue';
 import type { EarlierReading } from '$lib/api/readings';
 import { freshDraft, type Draft } from './draft-reading';
 import {

@@ -1,3 +1,4 @@
+import { isQuantity } from '$core/quantities';
 import {
 	expressedIn,
 	read,
@@ -12,7 +13,7 @@ import {
 } from '$core/methods';
 import { COVERAGE_95 } from '$core/statistics';
 import { isPlausible } from '$core/quick';
-import type { Parameter } from '$core/quantities';
+import type { Parameter } from '$core/catalogue';
 import { questions } from '$core/slips';
 import { placeInBand, type Band, type Placing } from '$core/targets';
 import { changeBetween } from '$core/trend';
@@ -135,7 +136,10 @@ export function readerView(hand: AtHand, draft: Draft, settled: readonly string[
 		change: compared && known ? changeInWords(compared, COVERAGE_95 * known.standardUncertainty) : undefined,
 		far: known && farInWords(known, level, last, hand.now, hand.timeZone),
 		nowhere:
-			known && hand.water === 'tank' && !isPlausible(parameter.id, known.value, parameter.unit)
+			known &&
+			hand.water === 'tank' &&
+			isQuantity(parameter.id) &&
+			!isPlausible(parameter.id, known.value, parameter.unit)
 				? nowhereInWords(parameter, known)
 				: undefined,
 		words: own && shownValue(own),

@@ -5,7 +5,8 @@
 	import type { Hand } from '$core/methods';
 	import { hand, type HandResult } from '$core/practice';
 	import type { Problem } from '$core/base';
-	import { formatUnit, titleOf } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { titleOf } from '$core/catalogue';
 	import type { Habits } from '$lib/api/habits';
 	import type { Proof } from '$lib/api/proof';
 	import { call } from '$lib/client/api';

@@ -1,6 +1,6 @@
 import { nth } from '$core/base';
 import type { PrintedCard } from '$core/photograph';
-import { ATOM, CAO_PER_DEGREE, MOLECULE } from '$core/quantities';
+import { ATOM, CAO_PER_DEGREE, MOLECULE } from '$core/catalogue';
 import { SEA, endPointOf, type Indicator, type Recipe, type Titrated, type VialWater } from '$core/titration';
 
 /** A kit to practise with: of nobody's make, in the strengths of those that ship with Tevrik. */

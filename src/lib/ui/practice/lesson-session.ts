@@ -7,7 +7,7 @@ import {
 	type Truth
 } from '$core/practice';
 import type { Light } from '$core/photograph';
-import { ATOM } from '$core/quantities';
+import { ATOM } from '$core/catalogue';
 import { SEA, grownTo } from '$core/titration';
 import { CARDS, KITS, chartOf, type CardName, type KitName, type PracticeKit } from './kits';
 import type { VialBench } from './vial-bench';

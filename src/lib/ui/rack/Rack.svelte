@@ -2,7 +2,8 @@
 	/** A tank's parameters as tubes in a rack: where each stands, where it came from and where it is heading. */
 	import { DAY } from '$core/base';
 	import { COVERAGE_95 } from '$core/statistics';
-	import { PARAMETERS, formatUnit } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { PARAMETERS, allThatAre } from '$core/catalogue';
 	import { parameterFor } from '$lib/ui/habits';
 	import { CHAIN, placeInBand, type Band } from '$core/targets';
 	import type { TubeData } from '$lib/api/rack';
@@ -22,16 +23,7 @@
 	let { system, tubes: measured, bands, now, order }: Props = $props();
 
 	/** Tubes that stand in the rack even when empty. */
-	const ALWAYS = [
-		'alkalinity',
-		'calcium',
-		'magnesium',
-		'potassium',
-		'nitrate',
-		'phosphate',
-		'salinity',
-		'ph'
-	];
+	const ALWAYS: string[] = allThatAre('always-shown');
 
 	const tubes = $derived.by(() => {
 		const all = PARAMETERS.map(({ id }) => {

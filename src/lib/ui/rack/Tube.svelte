@@ -6,7 +6,7 @@
 
 	interface Props {
 		id: string;
-		shown: [number, number];
+		shown: readonly [number, number];
 		band: { lower: number; upper: number } | undefined;
 		value: number | null;
 		/** Half of a 95 % interval. */

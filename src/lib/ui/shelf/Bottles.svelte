@@ -4,7 +4,7 @@
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { compositionOf } from '$core/adjust';
-	import { parameterOf } from '$core/quantities';
+	import { parameterOf } from '$core/catalogue';
 	import { DAY, type Problem } from '$core/base';
 	import type { ShelfSupplement } from '$lib/api/supplements';
 	import { below, call } from '$lib/client/api';

@@ -9,7 +9,8 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { checkMethod, type Method } from '$core/methods';
 	import type { Problem } from '$core/base';
-	import { UNITS, formatUnit, isQuantity, parameterOf } from '$core/quantities';
+	import { UNITS, formatUnit, isQuantity } from '$core/quantities';
+	import { parameterOf } from '$core/catalogue';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { takeFile } from './shared-file';

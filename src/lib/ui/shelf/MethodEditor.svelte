@@ -16,7 +16,8 @@
 		type Method
 	} from '$core/methods';
 	import type { Problem } from '$core/base';
-	import { PARAMETERS, UNITS, formatUnit, isQuantity, nameInSentence } from '$core/quantities';
+	import { UNITS, formatUnit, isQuantity } from '$core/quantities';
+	import { PARAMETERS, nameInSentence } from '$core/catalogue';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { freshMethod, slugOf } from './fresh-method';

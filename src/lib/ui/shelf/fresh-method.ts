@@ -1,5 +1,5 @@
 import type { Method } from '$core/methods';
-import { PARAMETERS } from '$core/quantities';
+import { PARAMETERS } from '$core/catalogue';
 
 const common = {
 	format: 'tevrik.method/1',

@@ -9,15 +9,8 @@ import {
 	type Shown,
 	type Step
 } from '$core/methods';
-import {
-	PARAMETERS,
-	inSentence,
-	isQuantity,
-	parameterOf,
-	parseEntry,
-	slopeAt,
-	valueIn
-} from '$core/quantities';
+import { isQuantity, parseEntry, slopeAt, valueIn } from '$core/quantities';
+import { PARAMETERS, inSentence, parameterOf } from '$core/catalogue';
 import { charted, chartTyped, type ChartTyped, type Row } from './chart-rows';
 import { freshMethod, slugOf } from './fresh-method';
 

@@ -7,9 +7,10 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { compositionOf, dosingEvents, healthyOf, pourEvents, saltEvents } from '$core/adjust';
-	import { LIVED_IN, isEarly, type Phase } from '$core/targets';
+	import { LIVED_IN, isEarly } from '$core/targets';
+	import { type Phase, nameInSentence, parameterOf, type KnownParameter } from '$core/catalogue';
 	import { good, type Outcome, type Problem } from '$core/base';
-	import { formatUnit, nameInSentence, parameterOf, slopeAt, type Parameter } from '$core/quantities';
+	import { formatUnit, slopeAt } from '$core/quantities';
 	import { amountIn, changeIn } from '$core/quick';
 	import type { WaterEvent } from '$core/trend';
 	import type { ShelfSupplement } from '$lib/api/supplements';
@@ -23,7 +24,7 @@
 	import { writeDown } from '$lib/ui/written-events';
 
 	interface Props {
-		parameter: Parameter;
+		parameter: KnownParameter;
 		system: { id: string; netVolumeL: number; timeZone: string; phase?: Phase };
 		now: string;
 		/** What is dosed a day now. */

@@ -2,7 +2,8 @@
 	/** One parameter: where it stands and heads, its picture, what is done about it, and its newest readings. */
 	import { page } from '$app/state';
 	import { COVERAGE_95 } from '$core/statistics';
-	import { formatUnit, type Parameter } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import type { KnownParameter } from '$core/catalogue';
 	import type { Band } from '$core/targets';
 	import { inRows, type Columns } from '$lib/api/columns';
 	import type { TankEvent } from '$lib/api/events';
@@ -25,7 +26,7 @@
 	import { cellsOf, summaryOf } from './span';
 
 	interface Props {
-		parameter: Parameter;
+		parameter: KnownParameter;
 		one: {
 			methods: { id: string; name: string }[];
 			points: Columns<Point>;

@@ -1,4 +1,5 @@
-import { formatUnit, parameterOf } from '$core/quantities';
+import { formatUnit } from '$core/quantities';
+import { parameterOf } from '$core/catalogue';
 import type { WaterEvent } from '$core/trend';
 import { figures, unitFor } from '$lib/ui/habits';
 import { changeFor, pouredInWords } from '$lib/ui/mine';

@@ -1,5 +1,6 @@
 import type { ChartAsk } from '$core/calibration';
-import { formatUnit, nameInSentence } from '$core/quantities';
+import { formatUnit } from '$core/quantities';
+import { nameInSentence } from '$core/catalogue';
 import { figures } from '../habits';
 
 /** What is asked about a leaflet's chart as a whole, as the keeper is asked it. */

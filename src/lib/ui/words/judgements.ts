@@ -1,7 +1,8 @@
 /** Judgements as people say them: one sentence, and what it rests on. Core gives kinds and numbers. */
 import { plural } from './plural';
 import { COVERAGE_95 } from '$core/statistics';
-import { decimalsOf, formatUnit, nameInSentence, titleOf, type Parameter } from '$core/quantities';
+import { decimalsOf, formatUnit } from '$core/quantities';
+import { nameInSentence, titleOf, type Parameter } from '$core/catalogue';
 import { AFTER_DEATH, POISONS, type Judgement } from '$core/targets';
 import { numeral, unitFor } from '../habits';
 import { changeFor, valueFor } from '../mine';

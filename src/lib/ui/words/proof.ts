@@ -1,7 +1,8 @@
 /** What is known of kits, as people say it. Core gives kinds and numbers. */
 import { COVERAGE_95 } from '$core/statistics';
 import type { Proved } from '$core/methods';
-import { formatUnit, parameterOf } from '$core/quantities';
+import { formatUnit } from '$core/quantities';
+import { parameterOf } from '$core/catalogue';
 import type { CompareResult, ReadsBy, ReferenceResult, Rule } from '$core/quality';
 import type { Check, Proof } from '$lib/api/proof';
 import { figures, unitFor } from '../habits';

@@ -2,7 +2,7 @@ import { DAY } from '../../../../core/base';
 import { and, eq, gte, sql } from 'drizzle-orm';
 import { asProved, type Proved } from '../../../../core/methods';
 import { duplicatesOf, ownScatter } from '../../../../core/quality';
-import { parameterOf } from '../../../../core/quantities';
+import { parameterOf } from '../../../../core/catalogue';
 import type { Reading } from '../../../api/readings';
 import { now } from '../../clock';
 import { database } from '../../db/connection';

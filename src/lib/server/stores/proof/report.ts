@@ -1,6 +1,6 @@
 import { asProved } from '../../../../core/methods';
 import { compare, duplicatesOf, pairsOf, scorecard, type ScorecardRequest } from '../../../../core/quality';
-import { parameterOf } from '../../../../core/quantities';
+import { parameterOf } from '../../../../core/catalogue';
 import type { Conduct } from '../../../../core/run';
 import type { Proof, ProofQuery } from '../../../api/proof';
 import { now } from '../../clock';

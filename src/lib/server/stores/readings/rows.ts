@@ -1,6 +1,6 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { READING_VERSION, expressedIn, type Measured, type RawReading } from '../../../../core/methods';
-import { parameterOf } from '../../../../core/quantities';
+import { parameterOf } from '../../../../core/catalogue';
 import { marksOf, type Conduct } from '../../../../core/run';
 import type { Reading } from '../../../api/readings';
 import { database, type Connection } from '../../db/connection';

@@ -8,7 +8,8 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import type { SheetLayout } from '$core/formats';
-	import { formatUnit, parameterOf } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { parameterOf } from '$core/catalogue';
 	import type { ImportProgress, TakenFile } from '$lib/api/imports';
 	import { call, problemsIn } from '$lib/client/api';
 	import type { Look, Looked } from '$lib/sheets/look';

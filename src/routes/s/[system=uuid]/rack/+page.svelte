@@ -5,7 +5,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { PARAMETERS, nameInSentence, titleOf } from '$core/quantities';
+	import { PARAMETERS, nameInSentence, titleOf } from '$core/catalogue';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { figures } from '$lib/ui/habits';
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';

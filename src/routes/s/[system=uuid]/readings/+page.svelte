@@ -5,7 +5,7 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
-	import { PARAMETERS, parameterOf } from '$core/quantities';
+	import { parameterOf } from '$core/catalogue';
 	import { restoring, voiding, voidingReadings } from '$lib/client/commands';
 	import type { BookLine, BookPage, BookReading } from '$lib/api/book';
 	import { call } from '$lib/client/api';
@@ -109,7 +109,7 @@
 		choosing = false;
 		why = '';
 	}
-	const did = $derived(parameterFor(data.filter.parameter ?? 'alkalinity') ?? PARAMETERS[0]);
+	const did = $derived(parameterFor(data.filter.parameter ?? '') ?? parameterFor('alkalinity')!);
 	const inMine = (r: BookReading) => {
 		const mine = readingFor(r);
 		return inWords(mine, mine.unit);

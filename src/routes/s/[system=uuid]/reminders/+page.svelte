@@ -3,7 +3,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
-	import { parameterOf } from '$core/quantities';
+	import { parameterOf } from '$core/catalogue';
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import { dayInWords } from '$lib/ui/when';
 	import Title from '$lib/ui/shell/Title.svelte';

@@ -11,7 +11,8 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { KIND_NAMES, checkMethod, hasOwnChart, type Method } from '$core/methods';
-	import { PARAMETERS, decimalsOf, formatUnit, parameterOf, slopeAt, valueIn } from '$core/quantities';
+	import { decimalsOf, formatUnit, slopeAt, valueIn } from '$core/quantities';
+	import { PARAMETERS, parameterOf } from '$core/catalogue';
 	import { summarise } from '$core/shelf';
 	import type { Pack } from '$lib/api/methods';
 	import { DAY, type Problem } from '$core/base';

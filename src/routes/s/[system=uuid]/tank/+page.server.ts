@@ -1,7 +1,7 @@
 import { fail } from '@sveltejs/kit';
 import { v7 as uuid } from 'uuid';
 import { bad } from '$core/base';
-import { PARAMETERS, inSentence } from '$core/quantities';
+import { PARAMETERS, inSentence } from '$core/catalogue';
 import { netVolume } from '$core/tank';
 import { SCHOOLS } from '$core/targets';
 import { ChangeSystem, SaveSource, type Role } from '$lib/api/systems';

@@ -14,7 +14,8 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { PARAMETERS, formatUnit, valueIn } from '$core/quantities';
+	import { formatUnit, valueIn } from '$core/quantities';
+	import { PARAMETERS } from '$core/catalogue';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { amountIn } from '$core/quick';
 	import { netVolume } from '$core/tank';
@@ -66,13 +67,7 @@
 		return netVolume({ lengthCm: lengthCm!, widthCm: widthCm!, depthCm: depthCm!, ...more });
 	});
 	const SCHOOL_OF_ONES_OWN = 'own';
-	const shown = $derived(
-		PARAMETERS.filter(
-			(p) =>
-				tank.bands[p.id] ||
-				!['hardness', 'silicate', 'iron', 'iodine', 'strontium', 'ammonia', 'nitrite'].includes(p.id)
-		)
-	);
+	const shown = $derived(PARAMETERS.filter((p) => tank.bands[p.id] || p.routine.settled !== undefined));
 	const edgeText = (id: string, edge: 'lower' | 'upper') => tank.bands[id] && typedAs(tank.bands[id][edge]);
 	let more = $state(false);
 	const ROLES = { owner: 'owner', keeper: 'keeper', viewer: 'viewer' };

@@ -1,4 +1,5 @@
-import { PARAMETERS } from '$core/quantities';
+import { nth } from '$core/base';
+import { PARAMETERS, parameterOf } from '$core/catalogue';
 import { inColumns } from '$lib/api/columns';
 import { READING_FIELDS } from '$lib/api/readings';
 import { eventsOfTank } from '$lib/server/stores/events';
@@ -12,7 +13,7 @@ const ROWS = 25;
 
 export const load: PageServerLoad = async ({ params, url, locals: { asker } }) => {
 	const asked = url.searchParams.get('of');
-	const parameter = PARAMETERS.find((p) => p.id === asked) ?? PARAMETERS[0];
+	const parameter = parameterOf(asked ?? '') ?? nth(PARAMETERS, 0);
 	const common = async () => ({
 		of: parameter.id,
 		measured: await measuredIn(asker, params.system),

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { PARAMETERS, nameInSentence } from '$core/quantities';
+	import { PARAMETERS, nameInSentence } from '$core/catalogue';
 	import { parameterFor } from '$lib/ui/habits';
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import All from '$lib/ui/trends/All.svelte';

@@ -1,7 +1,8 @@
 <script lang="ts">
 	/** One page for the wall: last readings, bands, what is due. Black on white, whatever the theme. */
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { PARAMETERS, formatUnit, parameterOf } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { PARAMETERS, parameterOf } from '$core/catalogue';
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';

@@ -5,7 +5,8 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import { blend } from '$core/adjust';
 	import { good, type Outcome } from '$core/base';
-	import { formatUnit, nameInSentence, parameterOf, titleOf, type Quantity } from '$core/quantities';
+	import { formatUnit, type Quantity } from '$core/quantities';
+	import { nameInSentence, parameterOf, titleOf, allThatAre } from '$core/catalogue';
 	import { amountIn } from '$core/quick';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import Field from '$lib/ui/forms/Field.svelte';
@@ -20,16 +21,7 @@
 	const system = $derived(data.system);
 
 	/** What waters are told apart by. */
-	const OF = [
-		'hardness',
-		'alkalinity',
-		'salinity',
-		'calcium',
-		'magnesium',
-		'nitrate',
-		'phosphate',
-		'silicate'
-	] as const;
+	const OF = allThatAre('in-tap-water');
 	type Of = (typeof OF)[number];
 	const WATERS = [
 		{ id: 'tap', name: 'Tap water' },

@@ -4,7 +4,8 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { USUAL_WATER, compositionOf, dose, pourEvents, type DoseResult } from '$core/adjust';
-	import { formatUnit, isQuantity, nameInSentence, parameterOf, slopeAt } from '$core/quantities';
+	import { formatUnit, isQuantity, slopeAt } from '$core/quantities';
+	import { nameInSentence, parameterOf } from '$core/catalogue';
 	import { amountIn, changeIn } from '$core/quick';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { currentTime } from '$lib/ui/clock';

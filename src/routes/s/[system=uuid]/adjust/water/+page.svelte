@@ -7,7 +7,8 @@
 	import { blend, compositionOf } from '$core/adjust';
 	import type { Problem } from '$core/base';
 	import { COVERAGE_95 } from '$core/statistics';
-	import { formatUnit, isQuantity, parameterOf, slopeAt, titleOf } from '$core/quantities';
+	import { formatUnit, isQuantity, slopeAt } from '$core/quantities';
+	import { parameterOf, titleOf, PLANNED } from '$core/catalogue';
 	import { amountIn, numberTyped, plainNumber } from '$core/quick';
 	import { measuredVolume } from '$core/tank';
 	import { call } from '$lib/client/api';
@@ -23,7 +24,7 @@
 	const system = $derived(data.system);
 
 	/** What new water is known for, in the order of the room. */
-	const OF = ['salinity', 'alkalinity', 'calcium', 'magnesium', 'potassium', 'nitrate', 'phosphate'] as const;
+	const OF = PLANNED;
 	const SIZES = [0.05, 0.1, 0.2, 0.3, 0.5, 1];
 	const unitText = (id: string) => formatUnit(unitFor(id));
 

@@ -7,7 +7,7 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { isKnownValue } from '$core/methods';
-	import { PARAMETERS, nameInSentence } from '$core/quantities';
+	import { nameInSentence, ownParameter } from '$core/catalogue';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { currentTime } from '$lib/ui/clock';
 	import { parameterFor, typedAs } from '$lib/ui/habits';
@@ -57,11 +57,7 @@
 	);
 	const source = $derived(data.sources.find((s) => s.id === chosenSource) ?? data.sources[0]!);
 	const parameter = $derived(
-		parameterFor(method.profile.parameter) ?? {
-			...PARAMETERS[0],
-			title: method.profile.parameter,
-			unit: method.profile.unit
-		}
+		parameterFor(method.profile.parameter) ?? ownParameter(method.profile.parameter, method.profile.unit)
 	);
 	const ofTank = (id: string | undefined) =>
 		source.kind === 'tank' ? data.latest.filter((r) => r.parameter === id) : [];

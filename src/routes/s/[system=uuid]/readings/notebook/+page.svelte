@@ -9,7 +9,7 @@
 	import { LONGEST_PAGE, parseNotebook } from '$core/formats';
 	import { expressedIn, read, readingRequest } from '$core/methods';
 	import { isPlausible } from '$core/quick';
-	import { parameterOf } from '$core/quantities';
+	import { parameterOf } from '$core/catalogue';
 	import type { SaveReading } from '$lib/api/readings';
 	import { savingReading, voidingReadings } from '$lib/client/commands';
 	import { keepDraft, readDraft } from '$lib/client/drafts';

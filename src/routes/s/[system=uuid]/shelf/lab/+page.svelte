@@ -3,7 +3,8 @@
 	import { invalidateAll } from '$app/navigation';
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { formatUnit, parameterOf } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { parameterOf } from '$core/catalogue';
 	import { SIMULATED_LAB } from '$core/simulate';
 	import { COVERAGE_95 } from '$core/statistics';
 	import type { TakenLabSheet } from '$lib/api/labs';

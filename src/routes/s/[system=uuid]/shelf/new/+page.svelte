@@ -5,7 +5,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { invalidateAll } from '$app/navigation';
 	import type { Method } from '$core/methods';
-	import { nameInSentence } from '$core/quantities';
+	import { nameInSentence } from '$core/catalogue';
 	import KitForm from '$lib/ui/shelf/KitForm.svelte';
 	import MethodEditor from '$lib/ui/shelf/MethodEditor.svelte';
 	import { copyOf } from '$lib/ui/shelf/fresh-method';

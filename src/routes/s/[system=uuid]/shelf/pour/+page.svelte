@@ -8,7 +8,8 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { PURE_SALTS, compositionOf, isDamp, labelIn, saltOf, type Supplement } from '$core/adjust';
 	import type { Outcome, Problem } from '$core/base';
-	import { PARAMETERS, formatUnit, nameInSentence, parameterOf } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { PARAMETERS, nameInSentence, parameterOf } from '$core/catalogue';
 	import { amountIn, numberTyped, plainNumber } from '$core/quick';
 	import { below, call } from '$lib/client/api';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
@@ -265,8 +266,8 @@
 				Raises, where the sentence does not say
 				<Select placeholder="" value={draft.of} onchange={(e) => set({ of: e.currentTarget.value })}>
 					<option value="">as the sentence says</option>
-					{#each PARAMETERS.filter((p) => !['ph', 'temperature', 'salinity', 'hardness'].includes(p.id)) as p (p.id)}<option
-							value={p.id}>{p.title}</option
+					{#each PARAMETERS.filter((p) => p.traits.includes('dosable')) as p (p.id)}<option value={p.id}
+							>{p.title}</option
 						>{/each}
 				</Select>
 			</Label>

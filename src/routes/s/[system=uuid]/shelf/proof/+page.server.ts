@@ -1,4 +1,4 @@
-import { PARAMETERS } from '$core/quantities';
+import { PARAMETERS } from '$core/catalogue';
 import { ProofQuery } from '$lib/api/proof';
 import { parsedQuery } from '$lib/server/http/answer';
 import { proofOf } from '$lib/server/stores/proof';

@@ -8,7 +8,8 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { READS_BY, reference, type ReadsBy, type ReferenceContent } from '$core/quality';
 	import type { Problem } from '$core/base';
-	import { PARAMETERS, formatUnit, nameInSentence, slopeAt, titleOf, type Quantity } from '$core/quantities';
+	import { formatUnit, slopeAt, type Quantity } from '$core/quantities';
+	import { PARAMETERS, nameInSentence, titleOf } from '$core/catalogue';
 	import { amountIn, plainNumber } from '$core/quick';
 	import { COVERAGE_95, median } from '$core/statistics';
 	import type { Check } from '$lib/api/proof';

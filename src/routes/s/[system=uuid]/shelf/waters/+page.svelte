@@ -3,7 +3,8 @@
 	import { goto } from '$app/navigation';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { PARAMETERS, formatUnit } from '$core/quantities';
+	import { formatUnit } from '$core/quantities';
+	import { PARAMETERS } from '$core/catalogue';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { changeFor, valueFor } from '$lib/ui/mine';
