@@ -1,7 +1,7 @@
 import { SHIPPED_METHODS, isKnownValue, type Method, type RawReading } from '../methods';
 import { bad, badAll, good, type Outcome } from '../base';
 import { LONGEST_ENTRY, convert, formatUnit, parseEntry, type Entered } from '../quantities';
-import { nameInSentence, parameterOf, type ParameterId } from '../catalogue';
+import { PARAMETERS, nameInSentence, parameterOf, type ParameterId } from '../catalogue';
 import { isPlausible } from './amount';
 import { PARAMETER_WORDS, UNIT_WORDS } from './words';
 
@@ -46,7 +46,7 @@ export function parseQuick(
 	const start = /^([a-z]+[0-9]?)\s*[:=]?\s*(.*)$/.exec(line);
 	const parameter = start && PARAMETER_WORDS[start[1]!];
 	if (!start || !parameter)
-		return bad('', 'begin with what was measured: alk, ca, mg, k, no3, no2, nh4, po4, sg, ph, temp');
+		return bad('', `begin with what was measured: ${PARAMETERS.map((p) => p.words[0]).join(', ')}`);
 	const { said, when } = withoutDay(start[2]!);
 	const { rest, sample, refills } = asides(said);
 	const { body, temperatureC } = withoutTemperature(rest, parameter);

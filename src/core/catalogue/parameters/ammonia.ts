@@ -21,7 +21,7 @@ export const ammonia = parameter({
 	plausible: [0, 4],
 	shown: [0, 4],
 
-	words: ['nh3', 'nh4', 'ammonia', 'ammonium'],
+	words: ['nh4', 'nh3', 'ammonia', 'ammonium'],
 	wordsElsewhere: ['ammonium'],
 	unitSaid: {},
 	onLabels: null,

@@ -15,7 +15,7 @@ export const temperature = parameter({
 	plausible: [21, 29],
 	shown: [20, 30],
 
-	words: ['t', 'temp', 'temperature'],
+	words: ['temp', 't', 'temperature'],
 	wordsElsewhere: ['temperatur', 'température'],
 	unitSaid: {},
 	onLabels: null,
