@@ -19,7 +19,7 @@ const FRAME = [
 	/flowbite-svelte\/dist\/(context|theme|utils|buttons|spinner|forms\/(label|select))/,
 	/src\/lib\/client\//,
 	/src\/lib\/ui\/(forget|clock|outbox|when|wording|band-scale)/,
-	/src\/core\/(base|quantities|statistics)/
+	/src\/core\/(base|catalogue|quantities|statistics)/
 ];
 const oneFrame: Plugin = {
 	name: 'tevrik:frame',

@@ -17,6 +17,7 @@
 	import { figures } from '$lib/ui/habits';
 	import { inWords } from '$lib/ui/wording';
 	import { drawn } from './drawn';
+	import { eventMarks, type EventMark } from './event-marks';
 	import { SHAPES, chartFont, ink, ribbon, timeAxis } from './ink';
 
 	interface Props {
@@ -60,10 +61,8 @@
 	/** The picture as it is, as a PNG address. */
 	export const picture = (): string | undefined => chart?.toBase64Image();
 
-	/** Width of the words of a mark, px, and how far their rows are apart: neighbours stand in rows of their own. */
+	/** Width of the words of a mark, px. */
 	const WORD = 46;
-	const LINE = 16;
-	const ROWS = 3;
 	/** A mark in the picture and what it says when it is pointed at. */
 	interface Mark {
 		x: number;
@@ -104,47 +103,37 @@
 			return markOf({ ...r, at: Date.parse(r.takenAt), low, high }, 0, r.methodName, r.unit);
 		})
 	]);
+	const shapeOf = ({ qualifier, shape }: Mark) =>
+		qualifier === '=' ? SHAPES[shape % SHAPES.length]! : qualifier === 'between' ? false : 'dash';
 	/** So many marks on a screen are drawn small and thin. */
 	const CROWD = 600;
 
-	function marks(): Record<string, object> {
-		const at = (e: TankEvent) => ({ xMin: Date.parse(e.at), xMax: Date.parse(e.at) });
-		const found: Record<string, object> = {};
-		let others = 0;
+	function marks(): EventMark[] {
 		const changes = events.filter((e) => e.event.kind === 'water-change').length;
 		/** Words beside words that nobody can read say less than none. */
 		const roomForWords = changes * WORD <= (canvas?.clientWidth ?? Infinity);
-		for (const e of events) {
-			const { event } = e;
+		return events.flatMap(({ at, event }): EventMark[] => {
+			if (event.kind === 'water-change')
+				return [
+					{
+						at: Date.parse(at),
+						words: roomForWords ? `${figures(100 * event.fraction, 2)} %` : undefined,
+						colour: ink('glass'),
+						width: 1,
+						dash: [2, 4],
+						atFoot: false
+					}
+				];
 			const words =
-				event.kind === 'water-change'
-					? `${figures(100 * event.fraction, 2)} %`
-					: event.kind === 'dosing' && event.parameter === parameter.id
-						? `${changeInOwn(parameter.id, event.perDay)} a day`
-						: event.kind === 'dose' && event.parameter === parameter.id
-							? `${event.change > 0 ? '+' : ''}${changeInOwn(parameter.id, event.change)}`
-							: undefined;
-			if (words === undefined) continue;
-			const change = event.kind === 'water-change';
-			found[e.id] = {
-				type: 'line',
-				...at(e),
-				borderColor: ink(change ? 'glass' : 'saffron'),
-				borderWidth: change ? 1 : 1.5,
-				borderDash: change ? [2, 4] : [],
-				label: {
-					display: !change || roomForWords,
-					content: words,
-					position: change ? 'end' : 'start',
-					yAdjust: change ? 0 : -LINE * (others++ % ROWS),
-					backgroundColor: ink('paper'),
-					color: ink(change ? 'faint-ink' : 'saffron'),
-					font: { ...chartFont, size: 10 },
-					padding: 2
-				}
-			};
-		}
-		return found;
+				event.kind === 'dosing' && event.parameter === parameter.id
+					? `${changeInOwn(parameter.id, event.perDay)} a day`
+					: event.kind === 'dose' && event.parameter === parameter.id
+						? `${event.change > 0 ? '+' : ''}${changeInOwn(parameter.id, event.change)}`
+						: undefined;
+			return words === undefined
+				? []
+				: [{ at: Date.parse(at), words, colour: ink('saffron'), width: 1.5, dash: [], atFoot: true }];
+		});
 	}
 
 	/** What is drawn of a span of time, ms; of the whole where none is said. */
@@ -172,22 +161,20 @@
 			pointHitRadius: 0,
 			order: 3
 		});
+		/** Marks of one shape are a set of their own: then all of them have the same options, which are found once. */
 		const marked = (of: Mark[], hollow: boolean) => {
 			const seen = within(of, (m) => m.x);
 			const crowd = seen.length > CROWD;
 			const colour = ink(hollow ? 'faint-ink' : 'plum');
-			return {
-				data: outermost(
-					seen,
-					(m) => m.x,
-					(m) => (m.qualifier === '=' ? m.y : undefined)
-				),
+			const shown = outermost(
+				seen,
+				(m) => m.x,
+				(m) => (m.qualifier === '=' ? m.y : undefined)
+			);
+			return [...new Set(shown.map(shapeOf))].map((pointStyle) => ({
+				data: shown.filter((m) => shapeOf(m) === pointStyle),
 				showLine: false,
-				pointStyle: (c: { raw?: unknown }) => {
-					const m = c.raw as Mark | undefined;
-					if (m?.qualifier === '=') return SHAPES[m.shape % SHAPES.length];
-					return m?.qualifier === 'between' ? false : 'dash';
-				},
+				pointStyle,
 				backgroundColor: hollow ? 'transparent' : colour,
 				borderColor: colour,
 				pointBackgroundColor: hollow ? 'transparent' : colour,
@@ -200,13 +187,13 @@
 				errorBarLineWidth: crowd ? 0.3 : 1.2,
 				errorBarWhiskerSize: crowd ? 0 : 6,
 				order: 1
-			};
+			}));
 		};
 		const line = downsample(within(way, (p) => p.at));
 		const ahead = (trend?.forecast ?? []).map((p) => ({ ...p, at: Date.parse(p.at) }));
 		return [
-			marked(taken, false),
-			marked(takenOut, true),
+			...marked(taken, false),
+			...marked(takenOut, true),
 			middle(line, false),
 			middle(ahead, true),
 			...ribbon(line.map(ends), `${ink('liquid')}55`, 5),
@@ -263,6 +250,7 @@
 		return {
 			type: 'scatterWithErrorBars',
 			data: { datasets: datasets() },
+			plugins: [eventMarks(marks())],
 			options: {
 				animation: false,
 				maintainAspectRatio: false,
@@ -304,23 +292,20 @@
 						}
 					},
 					annotation: {
-						annotations: {
-							...(band
-								? {
-										band: {
-											type: 'box',
-											yMin: band.lower,
-											yMax: band.upper,
-											backgroundColor: `${ink('moss-wash')}99`,
-											borderWidth: 0,
-											drawTime: 'beforeDatasetsDraw'
-										},
-										upper: line(band.upper, `band to ${figures(band.upper, 5)}`, -9),
-										lower: line(band.lower, `band from ${figures(band.lower, 5)}`, 9)
-									}
-								: {}),
-							...marks()
-						}
+						annotations: band
+							? {
+									band: {
+										type: 'box',
+										yMin: band.lower,
+										yMax: band.upper,
+										backgroundColor: `${ink('moss-wash')}99`,
+										borderWidth: 0,
+										drawTime: 'beforeDatasetsDraw'
+									},
+									upper: line(band.upper, `band to ${figures(band.upper, 5)}`, -9),
+									lower: line(band.lower, `band from ${figures(band.lower, 5)}`, 9)
+								}
+							: {}
 					}
 				}
 			}
