@@ -1,4 +1,4 @@
-import { readFileSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { dirname, join, normalize, relative } from 'node:path';
 import { expect, it } from 'vitest';
 
@@ -18,18 +18,42 @@ function arrows(): Map<string, Set<string>> {
 	return found;
 }
 
-it('folders of core stand above one another: none uses what uses it', () => {
-	const uses = arrows();
-	expect(uses.size).toBeGreaterThan(15);
-	const below = (folder: string, seen = new Set<string>()): Set<string> => {
-		for (const next of uses.get(folder) ?? [])
+/** Those of a graph that are reached from themselves. */
+function inCircles(uses: Map<string, Set<string>>): string[] {
+	const below = (from: string, seen = new Set<string>()): Set<string> => {
+		for (const next of uses.get(from) ?? [])
 			if (!seen.has(next)) {
 				seen.add(next);
 				below(next, seen);
 			}
 		return seen;
 	};
-	expect([...uses.keys()].filter((folder) => below(folder).has(folder))).toEqual([]);
+	return [...uses.keys()].filter((from) => below(from).has(from));
+}
+
+it('folders of core stand above one another: none uses what uses it', () => {
+	const uses = arrows();
+	expect(uses.size).toBeGreaterThan(15);
+	expect(inCircles(uses)).toEqual([]);
 	// What everything stands on stands on nothing.
 	expect(uses.get('base')).toBeUndefined();
+});
+
+it('files of the server stand above one another, and what is kept uses no answer', () => {
+	const uses = new Map<string, Set<string>>();
+	for (const file of readdirSync('src/lib/server', { recursive: true }) as string[]) {
+		const path = join('src/lib/server', file);
+		if (!file.endsWith('.ts') || file.endsWith('.test.ts') || !statSync(path).isFile()) continue;
+		const others = [
+			...readFileSync(path, 'utf8').matchAll(/^(?:import|export) (?!type)[^;]*from '(\.[^']*)'/gm)
+		]
+			.map(([, to]) => normalize(join(dirname(path), to!)))
+			.flatMap((to) => [`${to}.ts`, `${to}/index.ts`].filter((f) => existsSync(f)));
+		uses.set(path, new Set(others));
+	}
+	expect(uses.size).toBeGreaterThan(60);
+	expect(inCircles(uses)).toEqual([]);
+	const kept = [...uses].filter(([file]) => file.startsWith('src/lib/server/stores/'));
+	expect(kept.length).toBeGreaterThan(15);
+	expect(kept.filter(([, others]) => [...others].some((f) => f.includes('/answers/')))).toEqual([]);
 });

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ImportProgress, TakeIn } from '../../src/lib/api/imports';
 import { understand } from '../../src/lib/sheets/parse';
 import type { Asker } from '../../src/lib/server/identity/asker';
-import { bookPage, historyOf } from '../../src/lib/server/stores/book';
+import { bookPage, historyOf } from '../../src/lib/server/answers/book';
 import { database } from '../../src/lib/server/db/connection';
 import { saveEvent } from '../../src/lib/server/stores/events';
 import { importedFile, invitation, reading, revision } from '../../src/lib/server/db/schema';
@@ -21,7 +21,7 @@ import {
 	setVoidedAll,
 	stampOf
 } from '../../src/lib/server/stores/readings';
-import { roundOf } from '../../src/lib/server/stores/rounds';
+import { roundOf } from '../../src/lib/server/answers/rounds';
 import {
 	changeSystem,
 	createSystem,
@@ -30,8 +30,8 @@ import {
 	systemFor,
 	systemsOf
 } from '../../src/lib/server/stores/systems';
-import { outlookOf } from '../../src/lib/server/stores/outlook';
-import { unusualOf } from '../../src/lib/server/stores/trends';
+import { outlookOf } from '../../src/lib/server/answers/outlook';
+import { unusualOf } from '../../src/lib/server/answers/trends';
 import { again, newPerson, openStores, status } from '../support/stores';
 
 const NOW = new Date('2026-05-06T20:10:00Z');

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { database } from '../../src/lib/server/db/connection';
 import { touch } from '../../src/lib/server/db/stamps';
 import type { Asker } from '../../src/lib/server/identity/asker';
-import { bookPage } from '../../src/lib/server/stores/book';
+import { bookPage } from '../../src/lib/server/answers/book';
 import { packsOf } from '../../src/lib/server/stores/packs';
 import { latestOfEach, measuredIn, voidedOf } from '../../src/lib/server/stores/readings';
 import { openRunOf } from '../../src/lib/server/stores/runs';

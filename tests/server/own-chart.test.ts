@@ -18,7 +18,7 @@ import {
 	setVoided
 } from '../../src/lib/server/stores/readings';
 import { createSystem, sourcesOf } from '../../src/lib/server/stores/systems';
-import { outlookOf } from '../../src/lib/server/stores/outlook';
+import { outlookOf } from '../../src/lib/server/answers/outlook';
 import { again, newPerson, openStores } from '../support/stores';
 
 const NOW = new Date('2026-05-06T20:10:00Z');

@@ -12,7 +12,7 @@ import { membership, photo, reading } from '../../src/lib/server/db/schema';
 import type { Asker } from '../../src/lib/server/identity/asker';
 import { saveMethod } from '../../src/lib/server/stores/methods';
 import { deletePhoto, photosOf, pictureOf, savePhoto } from '../../src/lib/server/stores/photos';
-import { proofOf } from '../../src/lib/server/stores/proof';
+import { proofOf } from '../../src/lib/server/answers/proof';
 import { saveReading } from '../../src/lib/server/stores/readings';
 import { saveSource, sourcesOf } from '../../src/lib/server/stores/systems';
 import { again, newPerson, openStores, status } from '../support/stores';

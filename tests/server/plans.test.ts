@@ -10,19 +10,19 @@ import { database } from '../../src/lib/server/db/connection';
 import { event, membership, supplement } from '../../src/lib/server/db/schema';
 import { bookFile } from '../../src/lib/server/archive/book-export';
 import { takeBook } from '../../src/lib/server/archive/book-import';
-import { calendarOf } from '../../src/lib/server/stores/calendar';
+import { calendarOf } from '../../src/lib/server/answers/calendar';
 import { eventsOfTank, saveEvent } from '../../src/lib/server/stores/events';
 import { methodsFor, saveMethod } from '../../src/lib/server/stores/methods';
 import {
 	doStep,
 	endPlan,
-	followPlan,
 	followedPlan,
 	openSteps,
 	undoStep,
 	eventsOf
-} from '../../src/lib/server/stores/followed-plans';
-import { leftToExplain, planFor } from '../../src/lib/server/stores/plans';
+} from '../../src/lib/server/stores/plans';
+import { followPlan } from '../../src/lib/server/answers/plans';
+import { leftToExplain, planFor } from '../../src/lib/server/answers/plans';
 import { saveReading } from '../../src/lib/server/stores/readings';
 import {
 	finishSupplement,
@@ -37,7 +37,7 @@ import {
 	sourcesOf,
 	systemsOf
 } from '../../src/lib/server/stores/systems';
-import { outlookOf } from '../../src/lib/server/stores/outlook';
+import { outlookOf } from '../../src/lib/server/answers/outlook';
 import { parse } from '../../src/lib/server/validation';
 import { again, newPerson, openStores, status } from '../support/stores';
 

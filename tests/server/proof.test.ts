@@ -14,7 +14,7 @@ import { habitsOf, saveHabits } from '../../src/lib/server/stores/habits';
 import { takeLabSheet } from '../../src/lib/server/stores/labs';
 import { saveMethod } from '../../src/lib/server/stores/methods';
 import { savePack } from '../../src/lib/server/stores/packs';
-import { proofOf } from '../../src/lib/server/stores/proof';
+import { proofOf } from '../../src/lib/server/answers/proof';
 import { readingFor, saveReading } from '../../src/lib/server/stores/readings';
 import { beginRun } from '../../src/lib/server/stores/runs';
 import { saveSource, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';

@@ -6,7 +6,7 @@ import { takeBook } from '../../src/lib/server/archive/book-import';
 import { database, transaction } from '../../src/lib/server/db/connection';
 import { event, stamp } from '../../src/lib/server/db/schema';
 import { ofTank, standing, writing, type Asker } from '../../src/lib/server/identity/asker';
-import { bookPage } from '../../src/lib/server/stores/book';
+import { bookPage } from '../../src/lib/server/answers/book';
 import { eventsOfTank, saveEvent, setEventVoided } from '../../src/lib/server/stores/events';
 import { habitsOf, saveHabits } from '../../src/lib/server/stores/habits';
 import { methodsFor, saveMethod } from '../../src/lib/server/stores/methods';
@@ -20,7 +20,7 @@ import {
 } from '../../src/lib/server/stores/readings';
 import { addEvent, beginRun, openRunOf } from '../../src/lib/server/stores/runs';
 import { bandsOf, changeSystem, saveSource, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
-import { outlookOf } from '../../src/lib/server/stores/outlook';
+import { outlookOf } from '../../src/lib/server/answers/outlook';
 import { again, openStores } from '../support/stores';
 
 const NOW = new Date('2026-05-06T20:10:00Z');

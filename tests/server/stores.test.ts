@@ -16,9 +16,9 @@ import {
 	setVoided
 } from '../../src/lib/server/stores/readings';
 import { bandsOf, createSystem, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
-import { calendarOf } from '../../src/lib/server/stores/calendar';
+import { calendarOf } from '../../src/lib/server/answers/calendar';
 import { saveHabits } from '../../src/lib/server/stores/habits';
-import { outlookOf } from '../../src/lib/server/stores/outlook';
+import { outlookOf } from '../../src/lib/server/answers/outlook';
 import { again, newPerson, openStores, status } from '../support/stores';
 
 const NOW = new Date('2026-05-06T20:10:00Z');

@@ -1,4 +1,4 @@
-import { roundOf } from '$lib/server/stores/rounds';
+import { roundOf } from '$lib/server/answers/rounds';
 import type { PageServerLoad } from './$types';
 
 /** The list stands at once; how the tanks fare follows when their models are done. */

@@ -10,7 +10,7 @@ import {
 import { seenInWords } from '../../../core/methods';
 import type { BookFilter, BookPlace, BookReading } from '../../api/book';
 import type { Asker } from '../identity/asker';
-import { LARGEST_PAGE, bookPage } from '../stores/book';
+import { LARGEST_PAGE, bookPage } from '../answers/book';
 import { systemFor } from '../stores/systems';
 import { inThread } from '../work/pool';
 

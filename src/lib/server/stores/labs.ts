@@ -1,29 +1,18 @@
-import { error } from '@sveltejs/kit';
-import { and, desc, eq } from 'drizzle-orm';
 import { v5 as uuidOf } from 'uuid';
 import { readLabSheet, type LabResult, type LabSheet } from '../../../core/formats';
 import type { Method } from '../../../core/methods';
-import { DAY, bad, good, type Outcome } from '../../../core/base';
+import { bad, good, type Outcome } from '../../../core/base';
 import { possibleRange } from '../../../core/quantities';
-import { parameterOf, isSolute } from '../../../core/catalogue';
-import { SAME_WATER } from '../../../core/quality';
-import { SIMULATED_LAB, simulatedLabSheet } from '../../../core/simulate';
-import { COVERAGE_95, normalBelow } from '../../../core/statistics';
-import type { WaterEvent } from '../../../core/trend';
-import type { Labs, TakenLabSheet } from '../../api/labs';
+import { parameterOf } from '../../../core/catalogue';
+import { COVERAGE_95 } from '../../../core/statistics';
+import type { TakenLabSheet } from '../../api/labs';
 import { rowsOf } from '../../sheets/parse';
 import { now } from '../clock';
-import { database } from '../db/connection';
-import { methodVersion, reading, revision } from '../db/schema';
-import { mayUse, ofTank, SHORTLY, type Asker } from '../identity/asker';
-import { eventsOfTank } from './events';
+import { mayUse, type Asker } from '../identity/asker';
 import { saveMethod } from './methods';
-import { isLab, labOf } from './proof';
-import { latestReadings, measuredIn, readingFor, saveReading } from './readings';
+import { readingFor, saveReading } from './readings';
 import { sourcesOf, systemFor } from './systems';
 
-/** Its sheet comes back so long after the water was drawn, ms. */
-const UNDER_WAY = 5 * DAY;
 /** Of a lab that says no error: what good kits promise, as any value from elsewhere. */
 const UNSAID = 0.05;
 
@@ -43,7 +32,7 @@ export async function takeLabSheet(
 	const sheet = read.value;
 	const tank = (await sourcesOf(asker, systemId)).find((s) => s.kind === 'tank')!;
 	const drawn = new Date(sheet.drawn).toISOString();
-	const sampleId = uuidOf(`lab ${sheet.lab.toLowerCase()} ${sheet.sample ?? drawn}`, systemId);
+	const sampleId = sampleOf(systemId, { lab: sheet.lab, sample: sheet.sample ?? drawn });
 	const taken: TakenLabSheet = {
 		lab: sheet.lab,
 		sample: sheet.sample,
@@ -109,96 +98,6 @@ function methodOf({ lab }: LabSheet, { parameter, half, raw }: LabResult): Metho
 	};
 }
 
-/** What labs have said of a tank's water, beside what kits said of it within a few hours; and what is on its way. */
-export async function labsOf(asker: Asker, systemId: string): Promise<Labs> {
-	await mayUse(asker, systemId, 'read');
-	return ofTank(asker, systemId, ['labs'], () => findLabs(asker, systemId), SHORTLY);
-}
-
-/** As many answers as anyone looks back on. */
-const MOST = 300;
-
-async function findLabs(asker: Asker, systemId: string): Promise<Labs> {
-	const [events, measured] = await Promise.all([eventsOfTank(asker, systemId), measuredIn(asker, systemId)]);
-	const rows = await database()
-		.select({
-			sampleId: reading.sampleId,
-			parameter: reading.parameter,
-			at: reading.takenAt,
-			name: methodVersion.name,
-			unit: revision.unit,
-			value: revision.value,
-			standardUncertainty: revision.standardUncertainty
-		})
-		.from(reading)
-		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
-		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId))
-		.where(and(eq(reading.systemId, systemId), eq(revision.voided, false), isLab))
-		.orderBy(desc(reading.takenAt), reading.parameter)
-		.limit(MOST);
-	const latest = await latestReadings(asker, systemId, measured, MOST);
-	const answers = [...new Set(rows.map((r) => r.sampleId))].map((id) => {
-		const its = rows.filter((r) => r.sampleId === id);
-		const [first] = its;
-		return {
-			id,
-			lab: labOf(first!.name),
-			drawn: first!.at.toISOString(),
-			results: its.flatMap(({ parameter, unit, value, standardUncertainty, at }) =>
-				value === null || !standardUncertainty
-					? []
-					: [
-							{
-								parameter,
-								unit,
-								value,
-								standardUncertainty,
-								kits: (latest[parameter] ?? []).flatMap((r) => {
-									const near = Math.abs(Date.parse(r.takenAt) - at.getTime()) <= SAME_WATER;
-									const lab = rows.some((o) => o.name === r.methodName);
-									if (!near || lab || !r.ownChart || r.value === null || !r.standardUncertainty) return [];
-									const z = (r.value - value) / Math.hypot(r.standardUncertainty, standardUncertainty);
-									return [
-										{
-											name: r.methodName,
-											value: r.value,
-											standardUncertainty: r.standardUncertainty,
-											chance: 2 * normalBelow(-Math.abs(z))
-										}
-									];
-								})
-							}
-						]
-			)
-		};
-	});
-	const posted = events.flatMap(({ id, at, event }) =>
-		event.kind === 'posted' && !answers.some((a) => a.id === sampleOf(systemId, event))
-			? [{ id, lab: event.lab, sample: event.sample, drawn: at, back: backOn(at) }]
-			: []
-	);
-	return { answers, posted: posted.reverse() };
-}
-
-const sampleOf = (systemId: string, { lab, sample }: Extract<WaterEvent, { kind: 'posted' }>): string =>
+/** The id of a sample that a lab has, by its name there. */
+export const sampleOf = (systemId: string, { lab, sample }: { lab: string; sample: string }): string =>
 	uuidOf(`lab ${lab.toLowerCase()} ${sample}`, systemId);
-const backOn = (drawn: string): string => new Date(Date.parse(drawn) + UNDER_WAY).toISOString();
-
-/** The sheet the simulated lab sends of a sample that was posted to it. Problems: it is not back yet, or was posted elsewhere. */
-export async function simulatedSheet(asker: Asker, systemId: string, id: string): Promise<Outcome<string>> {
-	await mayUse(asker, systemId, 'read');
-	const sent = (await eventsOfTank(asker, systemId)).find((e) => e.id === id);
-	if (sent?.event.kind !== 'posted') error(404, 'No such sample was posted.');
-	const { lab, sample } = sent.event;
-	if (lab !== SIMULATED_LAB) return bad('', `was posted to ${lab}: its sheet comes from there`);
-	if (now().getTime() < Date.parse(backOn(sent.at)))
-		return bad('', `is still at the lab: its sheet is back on ${backOn(sent.at).slice(0, 10)}`);
-	// What the water had then is what is known of it: what was read last before it was drawn. Warmth and acidity do not survive the post.
-	const latest = await latestReadings(asker, systemId, await measuredIn(asker, systemId), MOST);
-	const levels = Object.entries(latest).flatMap(([parameter, its]) => {
-		const then = its.find((r) => r.ownChart && r.value !== null && r.takenAt <= sent.at);
-		return then && isSolute(parameter) ? [[parameter, then.value!] as const] : [];
-	});
-	const seed = Number.parseInt(id.replaceAll('-', '').slice(-8), 16);
-	return good(simulatedLabSheet({ lab, sample, drawn: sent.at, levels: Object.fromEntries(levels), seed }));
-}

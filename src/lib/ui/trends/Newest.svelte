@@ -3,8 +3,6 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Table from 'flowbite-svelte/Table.svelte';
 	import TableBody from 'flowbite-svelte/TableBody.svelte';
-	import TableBodyCell from 'flowbite-svelte/TableBodyCell.svelte';
-	import TableBodyRow from 'flowbite-svelte/TableBodyRow.svelte';
 	import TableHead from 'flowbite-svelte/TableHead.svelte';
 	import TableHeadCell from 'flowbite-svelte/TableHeadCell.svelte';
 	import { restoring, voiding } from '$lib/client/commands';
@@ -56,32 +54,33 @@
 			<TableHeadCell scope="col"><span class="sr-only">Change</span></TableHeadCell>
 		</TableHead>
 		<TableBody>
+			<!-- Cells as such: as components of the furniture they took a tenth of the page's time. -->
 			{#each readings as r (r.id)}
-				<TableBodyRow>
-					<TableBodyCell>
+				<tr class="border-b border-rule last:border-b-0">
+					<td class="p-2">
 						{dateAndTime(r.takenAt, timeZone)}
-					</TableBodyCell>
-					<TableBodyCell class="figure font-medium">{inWords(r, r.unit)}</TableBodyCell>
-					<TableBodyCell class="figure text-faint dark:text-faint">
+					</td>
+					<td class="figure p-2 font-medium">{inWords(r, r.unit)}</td>
+					<td class="figure p-2 text-faint">
 						{seenAs(r.raw)}
-					</TableBodyCell>
-					<TableBodyCell class="text-faint dark:text-faint">
+					</td>
+					<td class="p-2 text-faint">
 						{r.methodName}{r.ownChart ? '' : ' ○ no chart of its own yet'}{r.proof?.takenOff === undefined
 							? ''
 							: ` ◆ ${provedInWords(r.parameter, r.proof)}`}
 						{#each r.marks ?? [] as mark, i (i)}<span class="block text-sm text-saffron"
 								>▲ {markInWords(mark)}</span
 							>{/each}
-					</TableBodyCell>
-					<TableBodyCell class="py-1 text-end">
+					</td>
+					<td class="px-2 py-1 text-end">
 						<button
 							type="button"
 							class="min-h-11 rounded-lg px-3 text-sm text-brick hover:bg-brick-wash"
 							aria-label="Void {inWords(r, r.unit)} of {dateAndTime(r.takenAt, timeZone)}"
 							onclick={() => takeOut(r.id, inWords(r, r.unit))}>Void</button
 						>
-					</TableBodyCell>
-				</TableBodyRow>
+					</td>
+				</tr>
 			{/each}
 		</TableBody>
 	</Table>

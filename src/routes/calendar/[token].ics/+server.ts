@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { calendarBehind } from '$lib/server/stores/calendar';
+import { calendarBehind } from '$lib/server/answers/calendar';
 import { ALWAYS, stepInWords } from '$lib/ui/words/adjust';
 import type { RequestHandler } from './$types';
 

@@ -15,7 +15,7 @@ import type { TankEvent } from '../../../api/events';
 import type { Check, Proof } from '../../../api/proof';
 import { database } from '../../db/connection';
 import { membership, method, methodVersion, pack, reading, revision } from '../../db/schema';
-import { idAsWritten } from '../readings';
+import { idAsWritten } from '../../db/joined';
 import type { sourcesOf } from '../systems';
 
 // What kits read of waters that are known, pack by pack: evidence, as it was read.

@@ -1,3 +1,2 @@
-export { isLab, labOf } from './evidence';
+export * from './evidence';
 export * from './proved';
-export * from './report';

@@ -1,6 +1,6 @@
 import { DAY } from '../../../../core/base';
 import { and, eq, gte, sql } from 'drizzle-orm';
-import { asProved, type Proved } from '../../../../core/methods';
+import { asProved, type Proved, type Qualifier } from '../../../../core/methods';
 import { duplicatesOf, ownScatter } from '../../../../core/quality';
 import { parameterOf } from '../../../../core/catalogue';
 import type { Reading } from '../../../api/readings';
@@ -9,7 +9,6 @@ import { database } from '../../db/connection';
 import { methodVersion, reading, revision, run } from '../../db/schema';
 import { SHORTLY, ofTank, type Asker } from '../../identity/asker';
 import { eventsOfTank } from '../events';
-import type { StoredPoint } from '../readings';
 import { sourcesOf } from '../systems';
 import {
 	checkOf,
@@ -37,6 +36,22 @@ export interface ProvedKit extends Proved {
 	from: number;
 	until: number;
 }
+/** A reading with what estimates rest on, the moment in ms; in the parameter's own unit. */
+export interface StoredPoint {
+	id: string;
+	at: number;
+	qualifier: Qualifier;
+	value: number | null;
+	standardUncertainty: number | null;
+	repeatability: number | null;
+	low: number | null;
+	high: number | null;
+	methodId: string;
+	methodName: string;
+	/** Whether it counts: read by a chart of the keeper's own. */
+	ownChart: boolean;
+}
+
 /** A check speaks of the kit until the next is due, every few months, ms. */
 const HOLDS = 120 * DAY;
 

@@ -1,9 +1,10 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { READING_VERSION, expressedIn, type Measured, type RawReading } from '../../../../core/methods';
 import { parameterOf } from '../../../../core/catalogue';
 import { marksOf, type Conduct } from '../../../../core/run';
 import type { Reading } from '../../../api/readings';
 import { database, type Connection } from '../../db/connection';
+import { idAsWritten } from '../../db/joined';
 import { methodVersion, reading, revision, source } from '../../db/schema';
 import { mayUse, type Asker } from '../../identity/asker';
 import { provedKits, readingsAsProved } from '../proof';
@@ -20,12 +21,6 @@ export async function tankSource(db: Connection, systemId: string): Promise<stri
 		.where(and(eq(source.systemId, systemId), eq(source.kind, 'tank')));
 	return found?.id;
 }
-
-/**
- * A reading's id as the first column of a query whose tables are joined as they are written (`straight_join`): by what it knows of
- * them the database at times begins with the methods, and reads every keeper's revisions.
- */
-export const idAsWritten = sql<string>`straight_join ${reading.id}`;
 
 /** What is asked of readings; first of all in which order their tables are joined. */
 export const columns = {

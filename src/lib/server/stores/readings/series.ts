@@ -1,27 +1,12 @@
 import { and, asc, desc, eq, inArray, max, sql } from 'drizzle-orm';
-import type { Qualifier } from '../../../../core/methods';
 import type { Reading } from '../../../api/readings';
 import { database, type Connection } from '../../db/connection';
 import { method, methodVersion, reading, revision } from '../../db/schema';
 import { mayUse, type Asker } from '../../identity/asker';
-import { pointsAsProved, provedKits, readingsAsProved } from '../proof';
+import { pointsAsProved, provedKits, readingsAsProved, type StoredPoint } from '../proof';
 import { readings, tankSource, toReading } from './rows';
 
-/** A reading with what estimates rest on, the moment in ms; in the parameter's own unit. */
-export interface StoredPoint {
-	id: string;
-	at: number;
-	qualifier: Qualifier;
-	value: number | null;
-	standardUncertainty: number | null;
-	repeatability: number | null;
-	low: number | null;
-	high: number | null;
-	methodId: string;
-	methodName: string;
-	/** Whether it counts: read by a chart of the keeper's own. */
-	ownChart: boolean;
-}
+export type { StoredPoint };
 
 /** Estimates rest on so many of the newest: ten years of daily tests, which take a third of a second (`calculations.ts`, trend). */
 export const MOST_POINTS = 4000;

@@ -8,7 +8,7 @@ import type { TrendInShort } from '$lib/api/trends';
 import { methodsFor } from '$lib/server/stores/methods';
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
 import { bandsOf, systemFor } from '$lib/server/stores/systems';
-import { outlookShown } from '$lib/server/stores/outlook';
+import { outlookShown } from '$lib/server/answers/outlook';
 import { sameWaterHref } from '$lib/ui/bench/same-water';
 import { bandsFor, readingFor, trendFor } from '$lib/ui/mine';
 import { daysAgo, dayInWords } from '$lib/ui/when';

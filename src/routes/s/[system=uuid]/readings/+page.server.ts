@@ -1,6 +1,6 @@
 import { BookQuery, addressAfter, asked } from '$lib/api/queries';
 import { parsedQuery } from '$lib/server/http/answer';
-import { bookPage } from '$lib/server/stores/book';
+import { bookPage } from '$lib/server/answers/book';
 import { kitsFor } from '$lib/server/stores/methods';
 import { measuredIn } from '$lib/server/stores/readings';
 import { supplementsOf } from '$lib/server/stores/supplements';

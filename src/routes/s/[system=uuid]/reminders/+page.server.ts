@@ -1,5 +1,5 @@
-import { REMIND_AT, calendarToken } from '$lib/server/stores/calendar';
-import { outlookShown } from '$lib/server/stores/outlook';
+import { REMIND_AT, calendarToken } from '$lib/server/answers/calendar';
+import { outlookShown } from '$lib/server/answers/outlook';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals, url }) => {

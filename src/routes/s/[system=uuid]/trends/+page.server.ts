@@ -5,7 +5,7 @@ import { READING_FIELDS } from '$lib/api/readings';
 import { eventsOfTank } from '$lib/server/stores/events';
 import { latestReadings, measuredIn, voidedOf } from '$lib/server/stores/readings';
 import { supplementsOf } from '$lib/server/stores/supplements';
-import { trendOf, waysOf } from '$lib/server/stores/trends';
+import { trendOf, waysOf } from '$lib/server/answers/trends';
 import type { PageServerLoad } from './$types';
 
 /** Rows under the picture; the others stand among the readings. */

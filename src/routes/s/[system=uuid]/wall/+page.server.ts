@@ -1,7 +1,7 @@
 import { DAY } from '$core/base';
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
-import { openSteps } from '$lib/server/stores/followed-plans';
-import { outlookShown } from '$lib/server/stores/outlook';
+import { openSteps } from '$lib/server/stores/plans';
+import { outlookShown } from '$lib/server/answers/outlook';
 import { poursView } from '$lib/ui/adjust/plan-view';
 import { headingFor, readingFor } from '$lib/ui/mine';
 import { isoDay } from '$lib/ui/when';

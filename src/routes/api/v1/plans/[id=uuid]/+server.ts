@@ -1,7 +1,8 @@
 import { json } from '@sveltejs/kit';
 import { SavePlan } from '$lib/api/plans';
 import { answer, parsedBody } from '$lib/server/http/answer';
-import { endPlan, followPlan } from '$lib/server/stores/followed-plans';
+import { endPlan } from '$lib/server/stores/plans';
+import { followPlan } from '$lib/server/answers/plans';
 import type { RequestHandler } from './$types';
 
 /** Follows a plan from now on. */

@@ -1,7 +1,7 @@
 import { error, json } from '@sveltejs/kit';
 import { SaveReading } from '$lib/api/readings';
 import { answer, parsedBody } from '$lib/server/http/answer';
-import { historyOf, methodOfReading } from '$lib/server/stores/book';
+import { historyOf, methodOfReading } from '$lib/server/answers/book';
 import { photosOf } from '$lib/server/stores/photos';
 import { readingFor, saveReading } from '$lib/server/stores/readings';
 import type { RequestHandler } from './$types';

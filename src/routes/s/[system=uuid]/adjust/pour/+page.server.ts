@@ -1,6 +1,6 @@
-import { planFor } from '$lib/server/stores/plans';
+import { planFor } from '$lib/server/answers/plans';
 import { supplementsOf } from '$lib/server/stores/supplements';
-import { outlookOf } from '$lib/server/stores/outlook';
+import { outlookOf } from '$lib/server/answers/outlook';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals: { asker } }) => {

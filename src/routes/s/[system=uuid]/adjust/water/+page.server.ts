@@ -1,7 +1,7 @@
 import { lowPh } from '$core/seawater';
-import { planFor } from '$lib/server/stores/plans';
+import { planFor } from '$lib/server/answers/plans';
 import { supplementsOf } from '$lib/server/stores/supplements';
-import { outlookOf } from '$lib/server/stores/outlook';
+import { outlookOf } from '$lib/server/answers/outlook';
 import type { PageServerLoad } from './$types';
 
 /** Where the carbonate system's constants hold, PSU. */

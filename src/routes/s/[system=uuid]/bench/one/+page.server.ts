@@ -5,7 +5,7 @@ import { kitsFor } from '$lib/server/stores/methods';
 import { provedNow } from '$lib/server/stores/proof';
 import { earlierOf } from '$lib/server/stores/readings';
 import { sourcesOf } from '$lib/server/stores/systems';
-import { levelsOf, outlookShown } from '$lib/server/stores/outlook';
+import { levelsOf, outlookShown } from '$lib/server/answers/outlook';
 import { levelsFor, readingFor } from '$lib/ui/mine';
 import type { PageServerLoad } from './$types';
 

@@ -1,4 +1,4 @@
-import { labsOf } from '$lib/server/stores/labs';
+import { labsOf } from '$lib/server/answers/labs';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals: { asker } }) => ({

@@ -1,7 +1,7 @@
 import { PARAMETERS } from '$core/catalogue';
 import { ProofQuery } from '$lib/api/proof';
 import { parsedQuery } from '$lib/server/http/answer';
-import { proofOf } from '$lib/server/stores/proof';
+import { proofOf } from '$lib/server/answers/proof';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, url, locals: { asker } }) => {

@@ -1,6 +1,6 @@
 import { WatersQuery } from '$lib/api/waters';
 import { parsedQuery } from '$lib/server/http/answer';
-import { watersOf } from '$lib/server/stores/waters';
+import { watersOf } from '$lib/server/answers/waters';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, url, locals: { asker } }) => {

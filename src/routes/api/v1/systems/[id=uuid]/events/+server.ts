@@ -2,7 +2,7 @@ import { json } from '@sveltejs/kit';
 import { SaveEvent } from '$lib/api/events';
 import { BookQuery, asked, addressAfter } from '$lib/api/queries';
 import { answer, parsedBody, parsedQuery } from '$lib/server/http/answer';
-import { bookPage } from '$lib/server/stores/book';
+import { bookPage } from '$lib/server/answers/book';
 import { saveEvent } from '$lib/server/stores/events';
 import { saveOnce } from '$lib/server/http/once';
 import type { RequestHandler } from './$types';

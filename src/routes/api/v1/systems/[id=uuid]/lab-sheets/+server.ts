@@ -1,7 +1,8 @@
 import { json } from '@sveltejs/kit';
 import { TakeLabSheet } from '$lib/api/labs';
 import { answer, parsedBody } from '$lib/server/http/answer';
-import { labsOf, takeLabSheet } from '$lib/server/stores/labs';
+import { takeLabSheet } from '$lib/server/stores/labs';
+import { labsOf } from '$lib/server/answers/labs';
 import type { RequestHandler } from './$types';
 
 /** What labs have said of a tank's water beside its kits, and samples under way. */

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { BookQuery, addressAfter, asked } from '$lib/api/queries';
 import { answer, parsedQuery } from '$lib/server/http/answer';
-import { bookPage } from '$lib/server/stores/book';
+import { bookPage } from '$lib/server/answers/book';
 import type { RequestHandler } from './$types';
 
 /** Readings and what was done in one stream, newest first: a page of the book. */

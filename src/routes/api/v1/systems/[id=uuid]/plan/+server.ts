@@ -1,7 +1,7 @@
 import { PlanQuery, wishOf } from '$lib/api/plans';
 import { good } from '$core/base';
 import { answer, parsedQuery } from '$lib/server/http/answer';
-import { planFor } from '$lib/server/stores/plans';
+import { planFor } from '$lib/server/answers/plans';
 import type { RequestHandler } from './$types';
 
 /** The plan for a tank as its water is known now, and the one that is followed. */

@@ -1,7 +1,7 @@
 import { good } from '$core/base';
 import { ProofQuery } from '$lib/api/proof';
 import { answer, parsedQuery } from '$lib/server/http/answer';
-import { proofOf } from '$lib/server/stores/proof';
+import { proofOf } from '$lib/server/answers/proof';
 import type { RequestHandler } from './$types';
 
 /** What is known of the kits of one parameter, from what was read with them. */

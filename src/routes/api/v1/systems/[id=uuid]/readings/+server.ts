@@ -2,7 +2,7 @@ import { json } from '@sveltejs/kit';
 import { SaveReading } from '$lib/api/readings';
 import { BookQuery, asked, addressAfter } from '$lib/api/queries';
 import { answer, parsedBody, parsedQuery } from '$lib/server/http/answer';
-import { bookPage } from '$lib/server/stores/book';
+import { bookPage } from '$lib/server/answers/book';
 import { saveOnce } from '$lib/server/http/once';
 import { saveReading } from '$lib/server/stores/readings';
 import type { RequestHandler } from './$types';

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { DoneStep } from '$lib/api/plans';
 import { answer, parsedBody } from '$lib/server/http/answer';
-import { doStep, undoStep } from '$lib/server/stores/followed-plans';
+import { doStep, undoStep } from '$lib/server/stores/plans';
 import type { RequestHandler } from './$types';
 
 /** Ticks a step off. */

@@ -1,5 +1,5 @@
 import { answer } from '$lib/server/http/answer';
-import { simulatedSheet } from '$lib/server/stores/labs';
+import { simulatedSheet } from '$lib/server/answers/labs';
 import type { RequestHandler } from './$types';
 
 /** The simulated lab's sheet of a sample that was posted to it, as CSV, once it is back. */

@@ -18,11 +18,11 @@ import type { TrendInShort } from '../../api/trends';
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { lastKnown, noteLast, unlessBusy } from '../memory';
 import { now } from '../clock';
-import { eventsOfTank } from './events';
-import { methodsFor } from './methods';
-import { packsOpenedSince } from './packs';
-import { MOST_NEWEST, latestReadings, measuredIn, pointOf, type StoredPoint } from './readings';
-import { OWN_BANDS, bandsOf, systemFor } from './systems';
+import { eventsOfTank } from '../stores/events';
+import { methodsFor } from '../stores/methods';
+import { packsOpenedSince } from '../stores/packs';
+import { MOST_NEWEST, latestReadings, measuredIn, pointOf, type StoredPoint } from '../stores/readings';
+import { OWN_BANDS, bandsOf, systemFor } from '../stores/systems';
 import { asTrendReading, counting, dated, estimatesOf, requestOf } from './trends';
 
 /** A pack that was opened so long ago has been compared or never will be, ms. */

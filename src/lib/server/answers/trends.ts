@@ -16,8 +16,8 @@ import type { Point, TrendInShort, Way, WayPoint } from '../../api/trends';
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { lastKnown, noteLast, remembered, unlessBusy, type Known } from '../memory';
 import { CLOCK_SLACK, now } from '../clock';
-import { eventsOfTank } from './events';
-import { provedKits } from './proof';
+import { eventsOfTank } from '../stores/events';
+import { provedKits } from '../stores/proof';
 import {
 	MOST_POINTS,
 	measuredIn,
@@ -26,8 +26,8 @@ import {
 	pointsOf,
 	stampOf,
 	type StoredPoint
-} from './readings';
-import { bandsOf, systemFor } from './systems';
+} from '../stores/readings';
+import { bandsOf, systemFor } from '../stores/systems';
 import { inThread } from '../work/pool';
 
 /** Estimates are made anew every so often, ms; a new reading or event makes them anew at once. */

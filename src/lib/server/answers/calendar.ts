@@ -11,10 +11,10 @@ import { database } from '../db/connection';
 import { log } from '../log';
 import { user } from '../db/schema';
 import { derivedSecret, tokenHash } from '../identity/secret';
-import { habitsOf } from './habits';
-import { systemFor, systemsOf } from './systems';
+import { habitsOf } from '../stores/habits';
+import { systemFor, systemsOf } from '../stores/systems';
 import { asked } from '../http/asked';
-import { openSteps } from './followed-plans';
+import { openSteps } from '../stores/plans';
 import { outlookOf } from './outlook';
 
 /** Evenings begin at this hour of the tank's clock, where a person chose none. */

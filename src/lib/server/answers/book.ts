@@ -6,8 +6,9 @@ import type { BookEvent, BookFilter, BookLine, BookPlace, BookReading, BookRevis
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { database, type Connection } from '../db/connection';
 import { event, methodVersion, reading, revision, source, user } from '../db/schema';
-import { provedKits, readingsAsProved } from './proof';
-import { columns, idAsWritten, toReading } from './readings';
+import { provedKits, readingsAsProved } from '../stores/proof';
+import { idAsWritten } from '../db/joined';
+import { columns, toReading } from '../stores/readings';
 import { unusualOf } from './trends';
 
 /** Lines of a page of the book, and of a page of the API at most. */

@@ -6,9 +6,9 @@ import type { WatersBeside, WatersQuery } from '../../api/waters';
 import { database } from '../db/connection';
 import { methodVersion, reading, revision } from '../db/schema';
 import { mayUse, ofTank, type Asker } from '../identity/asker';
-import { provedKits, readingsAsProved, type ProvedKit } from './proof';
-import { columns, toReading } from './readings';
-import { sourcesOf } from './systems';
+import { provedKits, readingsAsProved, type ProvedKit } from '../stores/proof';
+import { columns, toReading } from '../stores/readings';
+import { sourcesOf } from '../stores/systems';
 
 /** So many of a water's newest readings are looked through for the newest of each level. */
 const MOST = 400;

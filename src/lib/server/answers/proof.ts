@@ -1,13 +1,13 @@
-import { asProved } from '../../../../core/methods';
-import { compare, duplicatesOf, pairsOf, scorecard, type ScorecardRequest } from '../../../../core/quality';
-import { parameterOf } from '../../../../core/catalogue';
-import type { Conduct } from '../../../../core/run';
-import type { Proof, ProofQuery } from '../../../api/proof';
-import { now } from '../../clock';
-import { SHORTLY, mayUse, ofPerson, type Asker } from '../../identity/asker';
-import { eventsOfTank } from '../events';
-import { packsOf } from '../packs';
-import { sourcesOf } from '../systems';
+import { asProved } from '../../../core/methods';
+import { compare, duplicatesOf, pairsOf, scorecard, type ScorecardRequest } from '../../../core/quality';
+import { parameterOf } from '../../../core/catalogue';
+import type { Conduct } from '../../../core/run';
+import type { Proof, ProofQuery } from '../../api/proof';
+import { now } from '../clock';
+import { SHORTLY, mayUse, ofPerson, type Asker } from '../identity/asker';
+import { eventsOfTank } from '../stores/events';
+import { packsOf } from '../stores/packs';
+import { sourcesOf } from '../stores/systems';
 import {
 	checkOf,
 	correctionsIn,
@@ -19,8 +19,8 @@ import {
 	untilOf,
 	within,
 	type Row
-} from './evidence';
-import { proofFor, provedKits } from './proved';
+} from '../stores/proof';
+import { proofFor, provedKits } from '../stores/proof';
 
 /** What is known of the kits of one parameter from what was read with them in a tank and in the waters beside it. */
 export async function proofOf(

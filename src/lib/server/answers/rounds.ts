@@ -1,6 +1,6 @@
 import type { Judgement } from '../../../core/targets';
 import type { Asker } from '../identity/asker';
-import { systemsOf } from './systems';
+import { systemsOf } from '../stores/systems';
 import { outlookShown } from './outlook';
 
 /** How one tank fares, for whoever looks after many. */
