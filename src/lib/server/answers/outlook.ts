@@ -1,18 +1,17 @@
 import { DAY } from '../../../core/base';
 import {
 	dueTests,
+	isAgainTonight,
 	judge,
-	placeInBand,
-	POISONS,
-	SAME_EVENING,
 	targets,
+	triggersOf,
+	whyLook,
 	type DueTest,
 	type Judgement,
 	type JudgeRequest,
-	type LookAgain,
-	type Trigger
+	type LookAgain
 } from '../../../core/targets';
-import { inputsFor, type DatedEvent, type TrendResult } from '../../../core/trend';
+import { asTrendReading, inputsFor, type DatedEvent } from '../../../core/trend';
 import type { Reading } from '../../api/readings';
 import type { TrendInShort } from '../../api/trends';
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
@@ -23,7 +22,7 @@ import { methodsFor } from '../stores/methods';
 import { packsOpenedSince } from '../stores/packs';
 import { MOST_NEWEST, latestReadings, measuredIn, pointOf, type StoredPoint } from '../stores/readings';
 import { OWN_BANDS, bandsOf, systemFor } from '../stores/systems';
-import { asTrendReading, counting, dated, estimatesOf, requestOf } from './trends';
+import { counting, dated, estimatesOf, requestOf } from './trends';
 
 /** A pack that was opened so long ago has been compared or never will be, ms. */
 const FRESH_PACK = 14 * DAY;
@@ -114,7 +113,9 @@ async function findOutlook(
 		const { path: _path, offsets: _offsets, ...short } = result;
 		trends[parameter] = short;
 		const why = whyLook(result, newest.length - 1, bands[parameter]);
-		next[parameter] = { at: againTonight(parameter, why, newest) ? now() : new Date(result.nextTest), why };
+		const before = newest[1] && Date.parse(newest[1].takenAt);
+		const again = isAgainTonight(parameter, why, before, now().getTime());
+		next[parameter] = { at: again ? now() : new Date(result.nextTest), why };
 		known[parameter] = {
 			unit: result.unit,
 			now: result.now,
@@ -182,30 +183,3 @@ const asJudgedTest = (r: StoredPoint): JudgeRequest['parameters'][string]['tests
 	const { method: _method, trueness: _trueness, ...said } = seen;
 	return { ...said, method: r.methodId };
 };
-
-/** A poison out of its band is tested twice on one evening. */
-function againTonight(parameter: string, why: LookAgain, [, before]: Reading[]): boolean {
-	const twice = before !== undefined && now().getTime() - Date.parse(before.takenAt) < SAME_EVENING;
-	return POISONS.includes(parameter) && why !== 'unsure' && !twice;
-}
-
-/** Why the estimate asks for a look when it does. */
-function whyLook(
-	{ odd, moved, now: level }: TrendResult,
-	newest: number,
-	band: { lower: number; upper: number } | undefined
-): LookAgain {
-	if (odd.some((o) => o.index === newest)) return 'odd';
-	if (moved) return 'moved';
-	const place = band && placeInBand(level.value, Math.max(level.standardDeviation, 1e-9), band);
-	return place?.state === 'below' || place?.state === 'above' ? 'out' : 'unsure';
-}
-
-function triggersOf(events: DatedEvent[]): Trigger[] {
-	return events.flatMap((e): Trigger[] => {
-		const at = new Date(e.at);
-		if (e.kind === 'water-change') return [{ at, kind: 'water change' }];
-		if (e.kind === 'death') return [{ at, kind: 'death' }];
-		return [];
-	});
-}

@@ -1,4 +1,4 @@
-import type { Judgement } from '../../../core/targets';
+import { urgencyOf, type Judgement } from '../../../core/targets';
 import type { Asker } from '../identity/asker';
 import { systemsOf } from '../stores/systems';
 import { outlookShown } from './outlook';
@@ -18,11 +18,6 @@ export interface Stop {
 	order: number;
 }
 
-/** From this rank on a judgement is no worry. */
-const GOOD_TO_KNOW = 3;
-/** A judgement's rank outweighs any number of lesser ones, and those any number of tests due. */
-const RANK_WEIGHT = 1000;
-
 /** So many tanks are looked at together: while one's models are made, another's readings are fetched. */
 const AT_ONCE = 4;
 
@@ -31,16 +26,15 @@ export async function roundOf(asker: Asker): Promise<Stop[]> {
 	const stops: Stop[] = [];
 	const look = async (id: string) => {
 		const { judgements, due, ...asOf } = await outlookShown(asker, id);
-		const worries = judgements.filter((j) => j.rank < GOOD_TO_KNOW);
 		const dueNow = due.filter((d) => d.now).map((d) => d.parameter);
-		const [worst] = worries;
+		const { worries, order } = urgencyOf(judgements, dueNow.length);
 		stops.push({
 			id,
 			...('asOf' in asOf ? { asOf: asOf.asOf } : {}),
-			worst: worst ?? null,
+			worst: worries[0] ?? null,
 			concerns: worries.length,
 			due: dueNow,
-			order: (worst ? worst.rank : 4) * RANK_WEIGHT - worries.length * 10 - dueNow.length
+			order
 		});
 	};
 	const tanks = await systemsOf(asker);

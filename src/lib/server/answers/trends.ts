@@ -3,10 +3,10 @@ import { createHash } from 'node:crypto';
 import { PARAMETERS, parameterOf, type Phase } from '../../../core/catalogue';
 import {
 	COUPLED,
+	asTrendReading,
 	inputsFor,
 	inputsSince,
 	type DatedEvent,
-	type TrendReading,
 	type TrendRequest,
 	type TrendResult
 } from '../../../core/trend';
@@ -86,20 +86,6 @@ export async function estimatesOf(requests: TrendRequest[]): Promise<Estimates> 
 /** Of several readings those that estimates may rest on: a chart that is not the keeper's says nothing of the water. */
 export const counting = <T extends { ownChart: boolean }>(readings: T[]): T[] =>
 	readings.filter((r) => r.ownChart);
-
-export const asTrendReading = (r: StoredPoint): TrendReading => {
-	const at = new Date(r.at).toISOString();
-	const { low, high, methodId: method, standardUncertainty: u } = r;
-	const error = u
-		? { standardUncertainty: u, trueness: Math.sqrt(Math.max(0, u ** 2 - (r.repeatability ?? 0) ** 2)) }
-		: {};
-	// Below nothing is nothing.
-	if (r.qualifier === '<' && high) return { at, below: high, ...error, method };
-	if (r.qualifier === '>') return { at, above: low ?? 0, ...error, method };
-	if (r.qualifier === '=' && r.value !== null && u)
-		return { at, value: r.value, ...error, standardUncertainty: u, method };
-	return { at, interval: [low ?? r.value ?? 0, high ?? r.value ?? 0], ...error, method };
-};
 
 /** The moment an estimate is of: this hour's beginning, or what happened since. */
 function momentOf(newest: number, events: DatedEvent[]): number {

@@ -1,8 +1,9 @@
 import { DAY } from '../../../../core/base';
 import { and, eq, gte, sql } from 'drizzle-orm';
-import { asProved, type Proved, type Qualifier } from '../../../../core/methods';
+import { asProved, type Proved } from '../../../../core/methods';
 import { duplicatesOf, ownScatter } from '../../../../core/quality';
 import { parameterOf } from '../../../../core/catalogue';
+import type { KeptReading } from '../../../../core/trend';
 import type { Reading } from '../../../api/readings';
 import { now } from '../../clock';
 import { database } from '../../db/connection';
@@ -37,16 +38,8 @@ export interface ProvedKit extends Proved {
 	until: number;
 }
 /** A reading with what estimates rest on, the moment in ms; in the parameter's own unit. */
-export interface StoredPoint {
+export interface StoredPoint extends KeptReading {
 	id: string;
-	at: number;
-	qualifier: Qualifier;
-	value: number | null;
-	standardUncertainty: number | null;
-	repeatability: number | null;
-	low: number | null;
-	high: number | null;
-	methodId: string;
 	methodName: string;
 	/** Whether it counts: read by a chart of the keeper's own. */
 	ownChart: boolean;
