@@ -32,6 +32,13 @@ const NORMAL = {
 	message: 'A normal’s 95 % are COVERAGE_95 and ONE_SIDED_95 of core/statistics.'
 };
 
+/** A calculation is asked by POST and writes nothing. */
+const WRITES = {
+	selector:
+		"CallExpression[callee.name='call'][arguments.0.value=/^(PUT|POST|PATCH|DELETE)$/]:not([arguments.1.value=/^.api.v1.calc./])",
+	message: 'What is written is a command of client/commands.ts, with the type of its operation.'
+};
+
 export default ts.config(
 	{ ignores: ['build/', '.svelte-kit/', '.data/', 'node_modules/', 'drizzle/'] },
 	js.configs.recommended,
@@ -118,5 +125,10 @@ export default ts.config(
 			message: 'What both sides share knows neither.'
 		})
 	},
-	{ files: ['src/routes/**'], rules: forbid(insides, sql) }
+	{ files: ['src/routes/**'], rules: forbid(insides, sql) },
+	{
+		files: ['src/routes/**', 'src/lib/ui/**'],
+		ignores: ['**/*.test.ts'],
+		rules: { 'no-restricted-syntax': ['error', NAMES, HOURS, NORMAL, WRITES] }
+	}
 );

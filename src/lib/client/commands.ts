@@ -1,10 +1,16 @@
 import { v7 as uuid } from 'uuid';
 import type { RunEvent } from '../../core/run';
 import type { SaveEvent } from '../api/events';
+import type { Habits } from '../api/habits';
+import type { TakenLabSheet } from '../api/labs';
+import type { SaveMethod, SavePack, SavedMethod } from '../api/methods';
 import type { DoneStep, SavePlan } from '../api/plans';
 import type { SavePhoto } from '../api/photos';
 import type { CorrectReading, SaveReading, VoidReadings } from '../api/readings';
 import type { NewRun } from '../api/runs';
+import type { SaveSupplement } from '../api/supplements';
+import type { ChangeSystem, SaveSource } from '../api/systems';
+import { call } from './api';
 import type { PendingWrite } from './pending-write';
 
 /**
@@ -74,3 +80,31 @@ export const takingTickBack = (plan: string, place: number, about: string): Pend
 	...put(`/plans/${plan}/steps/${place}`, {}, about),
 	method: 'DELETE'
 });
+
+/** What a page waits for the answer of, and does not send by itself later: forms that say beside a field what is wrong with it. */
+export const saveHabits = (body: Habits) => call('PUT', '/api/v1/habits', body);
+export const saveMethod = (id: string, body: SaveMethod) =>
+	call<SavedMethod>('PUT', `/api/v1/methods/${id}`, body);
+/** A method out of a file: what it is, the server finds out. */
+export const takeMethod = (id: string, profile: unknown) =>
+	call('PUT', `/api/v1/methods/${id}`, { profile } satisfies Unread<SaveMethod>);
+export const savePack = (id: string, body: SavePack) => call('PUT', `/api/v1/packs/${id}`, body);
+export const removePack = (id: string) => call('DELETE', `/api/v1/packs/${id}`);
+export const saveSupplement = (id: string, body: SaveSupplement) =>
+	call('PUT', `/api/v1/supplements/${id}`, body);
+export const takeSupplement = (id: string, profile: unknown) =>
+	call('PUT', `/api/v1/supplements/${id}`, { profile } satisfies Unread<SaveSupplement>);
+export const removeSupplement = (id: string) => call('DELETE', `/api/v1/supplements/${id}`);
+export const changeTank = (id: string, body: ChangeSystem) => call('PATCH', `/api/v1/systems/${id}`, body);
+export const saveWater = (id: string, body: SaveSource) => call('PUT', `/api/v1/sources/${id}`, body);
+export const saveEvent = (id: string, body: SaveEvent) => call('PUT', `/api/v1/events/${id}`, body);
+export const voidEvent = (id: string, reason: string) => call('PUT', `/api/v1/events/${id}/void`, { reason });
+export const removePhoto = (id: string) => call('DELETE', `/api/v1/photos/${id}`);
+export const takeBook = (tank: string, file: Blob) => call('PUT', `/api/v1/systems/${tank}/book`, file);
+export const takeLabSheet = (tank: string, text: string) =>
+	call<TakenLabSheet>('POST', `/api/v1/systems/${tank}/lab-sheets`, { text });
+export const takeBackSheet = (tank: string, id: string) =>
+	call('DELETE', `/api/v1/systems/${tank}/imports/${id}`);
+
+/** A body whose profile nobody has looked at yet. */
+type Unread<T extends { profile: unknown }> = Omit<T, 'profile'> & { profile: unknown };

@@ -9,7 +9,8 @@
 	import type { Problem } from '$core/base';
 	import { formatUnit } from '$core/quantities';
 	import { parameterOf } from '$core/catalogue';
-	import { below, call } from '$lib/client/api';
+	import { below } from '$lib/client/api';
+	import { saveMethod } from '$lib/client/commands';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { unpacked } from '$lib/ui/shelf/kit-link';
 	import Title from '$lib/ui/shell/Title.svelte';
@@ -45,7 +46,7 @@
 				: undefined
 	);
 	async function take() {
-		const saved = await call('PUT', `/api/v1/methods/${id}`, { profile: kit! });
+		const saved = await saveMethod(id, { profile: kit! });
 		problems = saved.ok ? [] : below('/profile', saved.problems);
 		const tank = data.systems[0];
 		if (saved.ok) await goto(tank ? `/s/${tank.id}/shelf` : '/', { invalidateAll: true });

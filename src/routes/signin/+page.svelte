@@ -7,7 +7,7 @@
 	import DoorForm from '$lib/ui/account/DoorForm.svelte';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';
-	import { signInByPasskey } from '$lib/ui/passkeys';
+	import { signInByPasskey } from '$lib/client/passkeys';
 
 	let { data, form } = $props();
 	const to = $derived(page.url.searchParams.get('to'));

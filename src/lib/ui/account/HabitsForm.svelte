@@ -8,7 +8,7 @@
 	import { UNITS, formatUnit, valueIn } from '$core/quantities';
 	import type { Problem } from '$core/base';
 	import type { Habits, Units } from '$lib/api/habits';
-	import { call } from '$lib/client/api';
+	import { saveHabits } from '$lib/client/commands';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { isLanguage, usualUnits } from '$lib/ui/habits';
 
@@ -80,7 +80,7 @@
 	async function save(event: Event) {
 		event.preventDefault();
 		busy = true;
-		const done = await call('PUT', '/api/v1/habits', { ...habits, language: tag });
+		const done = await saveHabits({ ...habits, language: tag });
 		busy = false;
 		problems = done.ok ? [] : done.problems;
 		if (done.ok) ondone();

@@ -4,7 +4,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Field from '$lib/ui/forms/Field.svelte';
-	import { addPasskey } from '$lib/ui/passkeys';
+	import { addPasskey } from '$lib/client/passkeys';
 	import { dateAndTime } from '$lib/ui/when';
 
 	interface Props {

@@ -5,7 +5,7 @@
 	import type { BookReading } from '$lib/api/book';
 	import type { Method } from '$core/methods';
 	import { call } from '$lib/client/api';
-	import { correctingReading, savingPhoto } from '$lib/client/commands';
+	import { correctingReading, savingPhoto, removePhoto } from '$lib/client/commands';
 	import { freshDraft, readingOf, type Draft } from '$lib/ui/instruments/draft-reading';
 	import { draftOn } from '$lib/ui/instruments/answered';
 	import { post } from '$lib/ui/outbox.svelte';
@@ -42,7 +42,7 @@
 	/** Deleted at once; what this page still holds can be put back. */
 	async function remove(photo: Photo) {
 		const blob = await bytesOf(photo);
-		const done = blob && (await call('DELETE', address(photo)));
+		const done = blob && (await removePhoto(photo.id));
 		problem = !done
 			? 'The server does not answer. The picture is still there.'
 			: done.ok

@@ -1,5 +1,6 @@
 import type { Method } from '$core/methods';
 import { call } from '$lib/client/api';
+import { saveMethod } from '$lib/client/commands';
 
 /**
  * Makes a photographed card's colours those of the kit, as its next version; what was read by it stays. Nothing for methods without a
@@ -16,9 +17,9 @@ export function cardColours(
 			'/api/v1/methods'
 		);
 		const kit = held.ok ? held.value.methods.find((m) => m.id === methodId && m.own) : undefined;
-		if (!kit)
+		if (kit?.profile.reads !== 'shades')
 			return 'Only your own kits can be drawn in colours of your own: make it yours on the shelf first.';
-		const saved = await call('PUT', `/api/v1/methods/${methodId}`, {
+		const saved = await saveMethod(methodId, {
 			profile: { ...kit.profile, colours },
 			basedOn: kit.version
 		});

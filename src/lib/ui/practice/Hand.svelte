@@ -10,6 +10,7 @@
 	import type { Habits } from '$lib/api/habits';
 	import type { Proof } from '$lib/api/proof';
 	import { call } from '$lib/client/api';
+	import { saveHabits } from '$lib/client/commands';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { changeFor } from '$lib/ui/mine';
@@ -83,7 +84,7 @@
 
 	async function save(hands: NonNullable<Habits['hands']>, words: string) {
 		problems = [];
-		const done = await call('PUT', '/api/v1/habits', { ...habits, hands });
+		const done = await saveHabits({ ...habits, hands });
 		if (!done.ok) return void (problems = done.problems);
 		said = words;
 		await invalidateAll();

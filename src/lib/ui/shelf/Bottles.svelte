@@ -7,7 +7,8 @@
 	import { parameterOf } from '$core/catalogue';
 	import { DAY, type Problem } from '$core/base';
 	import type { ShelfSupplement } from '$lib/api/supplements';
-	import { below, call } from '$lib/client/api';
+	import { below } from '$lib/client/api';
+	import { removeSupplement, saveSupplement, takeSupplement } from '$lib/client/commands';
 	import { takeFile } from './shared-file';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures } from '$lib/ui/habits';
@@ -52,7 +53,7 @@
 		};
 	}
 	async function finish(b: ShelfSupplement) {
-		const done = await call('DELETE', `/api/v1/supplements/${b.id}`);
+		const done = await removeSupplement(b.id);
 		refused = done.ok ? [] : done.problems;
 		if (!done.ok) return;
 		gone = b;
@@ -61,7 +62,7 @@
 	async function putBack() {
 		if (!gone) return;
 		const { id, profile, amount, opened } = gone;
-		const done = await call('PUT', `/api/v1/supplements/${id}`, {
+		const done = await saveSupplement(id, {
 			profile,
 			...(amount === undefined ? {} : { amount }),
 			...(opened === undefined ? {} : { opened })
@@ -74,7 +75,7 @@
 	async function take(event: Event) {
 		refused = [];
 		refused = await takeFile(event, async (profile) => {
-			const taken = await call('PUT', `/api/v1/supplements/${uuid()}`, { profile });
+			const taken = await takeSupplement(uuid(), profile);
 			if (!taken.ok) return below('/profile', taken.problems);
 			await invalidateAll();
 			return [];

@@ -11,7 +11,8 @@
 	import type { Problem } from '$core/base';
 	import { UNITS, formatUnit, isQuantity } from '$core/quantities';
 	import { parameterOf } from '$core/catalogue';
-	import { below, call } from '$lib/client/api';
+	import { below } from '$lib/client/api';
+	import { saveMethod } from '$lib/client/commands';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { takeFile } from './shared-file';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
@@ -91,7 +92,7 @@
 
 	/** Puts a kit on the shelf, unless something is wrong with it: that is the answer. */
 	async function put(profile: Method, template?: string): Promise<Problem[]> {
-		const saved = await call<{ again?: { readings: number } }>('PUT', `/api/v1/methods/${id}`, {
+		const saved = await saveMethod(id, {
 			profile,
 			...(template ? { template } : {})
 		});

@@ -18,7 +18,8 @@
 	import type { Problem } from '$core/base';
 	import { UNITS, formatUnit, isQuantity } from '$core/quantities';
 	import { PARAMETERS, nameInSentence } from '$core/catalogue';
-	import { below, call } from '$lib/client/api';
+	import { below } from '$lib/client/api';
+	import { saveMethod } from '$lib/client/commands';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { freshMethod, slugOf } from './fresh-method';
 	import { charted, rowsOf, type ChartTyped, type Row } from './chart-rows';
@@ -98,7 +99,7 @@
 		if (flaws.length) return;
 		busy = true;
 		const profile = { ...method, id: slugOf(method.name, method.parameter), name: method.name.trim() };
-		const saved = await call('PUT', `/api/v1/methods/${id}`, {
+		const saved = await saveMethod(id, {
 			profile,
 			basedOn,
 			...(otherChart && again ? { again } : {})

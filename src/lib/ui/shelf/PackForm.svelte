@@ -4,7 +4,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
-	import { call } from '$lib/client/api';
+	import { savePack } from '$lib/client/commands';
 	import type { Problem } from '$core/base';
 
 	interface Props {
@@ -32,7 +32,7 @@
 	async function save(event: Event) {
 		event.preventDefault();
 		const { bestBefore, ...rest } = form;
-		const saved = await call('PUT', `/api/v1/packs/${id}`, {
+		const saved = await savePack(id, {
 			methodId,
 			...rest,
 			...(bestBefore ? { bestBefore } : {})

@@ -12,6 +12,7 @@
 	import { parameterOf } from '$core/catalogue';
 	import type { ImportProgress, TakenFile } from '$lib/api/imports';
 	import { call, problemsIn } from '$lib/client/api';
+	import { takeBackSheet } from '$lib/client/commands';
 	import type { Look, Looked } from '$lib/sheets/look';
 	import { textOf, type Separator } from '$lib/sheets/parse';
 	import type { SheetText } from '$lib/sheets/workbook';
@@ -205,7 +206,7 @@
 		return found.ok ? { kind: 'done', notes: 0, ...found.value } : { kind: 'failed', message: LOST };
 	}
 	async function takeBack(id: string) {
-		const done = await call('DELETE', `/api/v1/systems/${data.system.id}/imports/${id}`);
+		const done = await takeBackSheet(data.system.id, id);
 		problem = done.ok ? '' : done.problems[0]!.message;
 		if (progress?.kind === 'done' && progress.id === id) progress = undefined;
 		await invalidateAll();

@@ -23,7 +23,8 @@
 	import { packed } from '$lib/ui/shelf/kit-link';
 	import Bottles from '$lib/ui/shelf/Bottles.svelte';
 	import PackForm from '$lib/ui/shelf/PackForm.svelte';
-	import { below, call } from '$lib/client/api';
+	import { below } from '$lib/client/api';
+	import { removePack, savePack, takeMethod } from '$lib/client/commands';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { onMount } from 'svelte';
 	import { takeFile } from '$lib/ui/shelf/shared-file';
@@ -87,7 +88,7 @@
 	let finished: Pack | undefined = $state();
 	/** A pack leaves the shelf; for a while it can be put back. */
 	async function finish(p: Pack) {
-		const done = await call('DELETE', `/api/v1/packs/${p.id}`);
+		const done = await removePack(p.id);
 		refused = done.ok ? [] : done.problems;
 		if (!done.ok) return;
 		finished = p;
@@ -96,7 +97,7 @@
 	async function putBack() {
 		if (!finished) return;
 		const { id, left: _left, pace: _pace, ...pack } = finished;
-		const done = await call('PUT', `/api/v1/packs/${id}`, pack);
+		const done = await savePack(id, pack);
 		refused = done.ok ? [] : done.problems;
 		if (!done.ok) return;
 		finished = undefined;
@@ -108,7 +109,7 @@
 	async function take(event: Event) {
 		refused = [];
 		refused = await takeFile(event, async (profile) => {
-			const taken = await call('PUT', `/api/v1/methods/${uuid()}`, { profile });
+			const taken = await takeMethod(uuid(), profile);
 			if (!taken.ok) return below('/profile', taken.problems);
 			await invalidateAll();
 			return [];

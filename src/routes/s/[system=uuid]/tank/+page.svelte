@@ -20,7 +20,7 @@
 	import { amountIn } from '$core/quick';
 	import { netVolume } from '$core/tank';
 	import { SCHOOLS } from '$core/targets';
-	import { call } from '$lib/client/api';
+	import { takeBook as writeBook } from '$lib/client/commands';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { problemAt } from '$lib/ui/forms/problem-at';
@@ -78,7 +78,7 @@
 		if (!file) return;
 		taking = 'Reading the book…';
 		const id = uuid();
-		const taken = await call('PUT', `/api/v1/systems/${id}/book`, file);
+		const taken = await writeBook(id, file);
 		if (taken.ok) {
 			await invalidateAll();
 			await goto(`/s/${id}/readings`);

@@ -11,7 +11,7 @@
 	import { parameterOf, titleOf, PLANNED } from '$core/catalogue';
 	import { amountIn, numberTyped, plainNumber } from '$core/quick';
 	import { measuredVolume } from '$core/tank';
-	import { call } from '$lib/client/api';
+	import { changeTank } from '$lib/client/commands';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures, typedAs, unitFor } from '$lib/ui/habits';
@@ -80,7 +80,7 @@
 				: [])
 		];
 		if (problems.length) return;
-		const done = await call('PATCH', `/api/v1/systems/${system.id}`, {
+		const done = await changeTank(system.id, {
 			waterChange: {
 				water: newWater.water,
 				largestFraction: share / 100,
@@ -175,7 +175,7 @@
 	async function takeVolume() {
 		const joined = volume && 'found' in volume ? volume.found?.joined : undefined;
 		if (!joined) return;
-		const done = await call('PATCH', `/api/v1/systems/${system.id}`, {
+		const done = await changeTank(system.id, {
 			netVolumeL: Number(joined.value.toPrecision(4)),
 			netVolumeError: Number(joined.standardUncertainty.toPrecision(3))
 		});

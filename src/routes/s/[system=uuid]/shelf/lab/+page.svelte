@@ -8,7 +8,7 @@
 	import { SIMULATED_LAB } from '$core/simulate';
 	import { COVERAGE_95 } from '$core/statistics';
 	import type { TakenLabSheet } from '$lib/api/labs';
-	import { call } from '$lib/client/api';
+	import { saveEvent, takeLabSheet } from '$lib/client/commands';
 	import { currentTime } from '$lib/ui/clock';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { unitFor } from '$lib/ui/habits';
@@ -36,7 +36,7 @@
 	async function post() {
 		busy = true;
 		const at = currentTime(data.now).toISOString();
-		const done = await call('PUT', `/api/v1/events/${uuid()}`, {
+		const done = await saveEvent(uuid(), {
 			systemId: data.system.id,
 			at,
 			event: { kind: 'posted', lab: SIMULATED_LAB, sample: `S-${at.slice(2, 16).replaceAll(/\D/g, '')}` }
@@ -47,7 +47,7 @@
 	}
 	async function take(text: string) {
 		busy = true;
-		const done = await call<TakenLabSheet>('POST', sheets, { text });
+		const done = await takeLabSheet(data.system.id, text);
 		trouble = done.ok ? undefined : `This sheet ${done.problems[0]?.message ?? 'could not be taken'}.`;
 		taken = done.ok ? done.value : undefined;
 		await invalidateAll();

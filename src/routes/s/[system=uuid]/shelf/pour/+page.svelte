@@ -11,7 +11,8 @@
 	import { formatUnit } from '$core/quantities';
 	import { PARAMETERS, nameInSentence, parameterOf } from '$core/catalogue';
 	import { amountIn, numberTyped, plainNumber } from '$core/quick';
-	import { below, call } from '$lib/client/api';
+	import { below } from '$lib/client/api';
+	import { saveSupplement } from '$lib/client/commands';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
@@ -208,7 +209,7 @@
 			...(spoon?.ok && per === 'g' ? { spoonG: spoon.value } : {}),
 			...(price !== undefined && amount?.ok && amount.value > 0 ? { pricePerUnit: price / amount.value } : {})
 		};
-		const saved = await call('PUT', `/api/v1/supplements/${draft.id}`, {
+		const saved = await saveSupplement(draft.id, {
 			profile,
 			...(amount?.ok ? { amount: amount.value } : {}),
 			...(draft.opened ? { opened: draft.opened } : {})

@@ -14,6 +14,7 @@
 	import { COVERAGE_95, median } from '$core/statistics';
 	import type { Check } from '$lib/api/proof';
 	import { call } from '$lib/client/api';
+	import { saveEvent, saveWater, voidEvent } from '$lib/client/commands';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures, unitFor } from '$lib/ui/habits';
@@ -131,7 +132,7 @@
 		saved = false;
 		const content = contentOf();
 		if (!content) return;
-		const done = await call('PUT', `/api/v1/sources/${uuid()}`, {
+		const done = await saveWater(uuid(), {
 			systemId: data.system.id,
 			kind: 'reference',
 			name: typed.name.trim(),
@@ -162,7 +163,7 @@
 	async function takeOff({ id, name, check }: (typeof proof.kits)[number]) {
 		const { bias, corrected } = check!.result.trueness!;
 		const event = {
-			kind: 'correction',
+			kind: 'correction' as const,
 			parameter: of,
 			methodId: id,
 			method: name,
@@ -171,7 +172,7 @@
 			by: check!.source
 		};
 		await keepWord(
-			await call('PUT', `/api/v1/events/${uuid()}`, {
+			await saveEvent(uuid(), {
 				systemId: data.system.id,
 				at: since(check!),
 				event
@@ -179,9 +180,7 @@
 		);
 	}
 	const leave = async ({ id }: { id: string }, name: string) =>
-		keepWord(
-			await call('PUT', `/api/v1/events/${id}/void`, { reason: `nothing is taken off ${name} any more` })
-		);
+		keepWord(await voidEvent(id, `nothing is taken off ${name} any more`));
 
 	/** Fewer repeats than this say nothing of a scatter. */
 	const ENOUGH = 3;

@@ -1,5 +1,5 @@
 /** A device's own keys, in place of a password. The library is loaded when it is first needed. */
-import { call } from '$lib/client/api';
+import { call } from './api';
 
 /** What went wrong between the browser and its keeper; browsers say little of it. */
 const cancelled = (failure: unknown): string =>
