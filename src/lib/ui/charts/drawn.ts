@@ -13,6 +13,8 @@ export const drawn =
 		let gone = false;
 		const draw = async (wanted: object) => {
 			const { Chart } = await import('./chart-parts');
+			// A turn for each: several at once would hold a slow device for half a second.
+			await new Promise((turn) => setTimeout(turn));
 			if (gone) return;
 			chart?.destroy();
 			chart = new Chart(canvas, wanted as ChartConfiguration);
