@@ -38,7 +38,10 @@ function complaints(file: string): string[] {
 }
 
 interface Copied {
-	parseQuick: (text: string, methods: Method[]) => { ok: true; value: { parameter: string; method: Method } };
+	parseQuick: (
+		text: string,
+		methods: Method[]
+	) => { ok: true; value: { parameter: string; methodId: string } };
 	understand: (text: string) => { separator: string; layout: Record<string, unknown> };
 	KNOWN: Method[];
 	installShippedMethods: (now: Date) => Promise<void>;
@@ -83,7 +86,7 @@ describe('a parameter that was added is', () => {
 	it('known to the quick line, to headers of sheets and to labels', async () => {
 		expect(copied.parseQuick('b 4.2', copied.KNOWN)).toMatchObject({
 			ok: true,
-			value: { parameter: 'boron', method: { id: 'known-boron' } }
+			value: { parameter: 'boron', methodId: 'known-boron' }
 		});
 		const { layout } = copied.understand('date,Boor (µg/L)\n2026-05-01,4200\n2026-05-02,4300\n');
 		expect(layout['columns']).toEqual([

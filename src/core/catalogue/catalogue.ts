@@ -1,5 +1,5 @@
 import * as records from './parameters/all';
-import type { Parameter, Trait } from './parameter';
+import { NO_CHEMISTRY, NO_TARGETS, PLAIN_UNITS, type Parameter, type Trait } from './parameter';
 import { ratio } from './unit';
 
 export type ParameterId = (typeof records)[keyof typeof records]['id'];
@@ -34,21 +34,14 @@ export const ownParameter = (id: string, unit: string): Parameter => ({
 	shown: [0, 1],
 	words: [],
 	wordsElsewhere: [],
-	unitSaid: {},
 	onLabels: null,
 	unitWords: {},
-	unitsConfused: [],
-	unitBySize: [],
+	...PLAIN_UNITS,
 	restlessness: { level: 0, drift: 0, atFirst: 0, spread: 0, jump: 0 },
 	routine: {},
 	youngDays: 42,
-	sea: null,
-	ions: {},
-	namesBottle: null,
-	usualSalt: null,
-	takenPerDkh: null,
-	targets: null,
-	targetsEarly: {}
+	...NO_CHEMISTRY,
+	...NO_TARGETS
 });
 
 /**

@@ -33,7 +33,10 @@ export interface Restlessness {
 	jump: number;
 }
 
-/** What the sea holds at 35 PSU. What is dissolved is told by the kilogram, in the base unit, and goes with salinity. */
+/**
+ * What the sea holds at 35 PSU. What is dissolved is told by the kilogram, in the base unit, and goes with salinity: ions in mg (Millero et al. 2008,
+ * Deep-Sea Res. I 55, 50, table 4), alkalinity in meq (ibid.).
+ */
 export type OfTheSea = ({ perKg: number } | { value: number }) & {
 	/** How far a bucket of it is from that, own unit. */
 	standardDeviation: number;
@@ -114,9 +117,17 @@ export interface Parameter {
 	/** Other units by the size of values, the first that holds. Sizes: reef water and its neighbours, as in `plausible`. */
 	unitBySize: readonly UnitBySize[];
 
-	/** What is usual; where there are few readings the estimate leans on it. */
+	/**
+	 * What is usual; where there are few readings the estimate leans on it. From how far a reef tank's level strays between two days when nothing
+	 * is changed, how its use grows and shrinks over weeks, and what a day's mishap does: a litre of top-up too much, a pour for the wrong
+	 * volume, a heater that stays on.
+	 */
 	restlessness: Restlessness;
-	/** Days between tests by phase, where the routine asks for it. */
+	/**
+	 * Days between tests by phase, where the routine asks for it. Practice: daily to every other day for the nitrogen chain while cycling;
+	 * alkalinity and calcium weekly or more in the first months; later alkalinity every one or two weeks, calcium and magnesium monthly,
+	 * nutrients every two to four weeks.
+	 */
 	routine: Readonly<Partial<Record<Phase, number>>>;
 	/** How old the newest test may be for harm and out to rest on it, days: poisons change within days, ions within weeks. */
 	youngDays: number;
@@ -131,10 +142,18 @@ export interface Parameter {
 	/** What a dKH of calcification takes of it; null: nothing. */
 	takenPerDkh: number | null;
 
+	/** By school. Changes a day are what keepers call slow: of salinity SG 0.001 to 0.002, of nitrate a quarter of its usual upper edge. */
 	targets: Readonly<Record<SchoolId, Target>> | null;
 	/** What of its targets is otherwise while a tank is filled or cycles: corals are not there yet. */
 	targetsEarly: Readonly<Partial<Target>>;
 }
+
+/** Of what no salt brings and the sea is not asked for. */
+export const NO_CHEMISTRY = { sea: null, ions: {}, namesBottle: null, usualSalt: null, takenPerDkh: null };
+/** Of what no school aims at. */
+export const NO_TARGETS = { targets: null, targetsEarly: {} };
+/** Of what is taken for no other unit, by its word, its size or its print. */
+export const PLAIN_UNITS = { unitSaid: {}, unitsConfused: [], unitBySize: [] };
 
 /** A parameter's record, its id kept as a word of its own. */
 export const parameter = <const Id extends string>(of: Parameter & { id: Id }): Parameter & { id: Id } => of;

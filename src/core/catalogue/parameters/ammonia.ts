@@ -1,5 +1,5 @@
 import { ATOM, MOLECULE } from '../masses';
-import { parameter, target, targetsOf } from '../parameter';
+import { NO_CHEMISTRY, parameter, target, targetsOf } from '../parameter';
 import { ratio } from '../unit';
 
 export const ammonia = parameter({
@@ -52,11 +52,7 @@ export const ammonia = parameter({
 	routine: { cycling: 2 },
 	youngDays: 3,
 
-	sea: null,
-	ions: {},
-	namesBottle: null,
-	usualSalt: null,
-	takenPerDkh: null,
+	...NO_CHEMISTRY,
 
 	targets: targetsOf(target(0, 0, 0.1, [0, 0.5], 0.1)),
 	targetsEarly: { upper: 4, alarm: [0, 8] }

@@ -1,5 +1,5 @@
 import { ATOM, CALCIUM_PER_DKH } from '../masses';
-import { parameter, target, targetsOf } from '../parameter';
+import { PLAIN_UNITS, parameter, target, targetsOf } from '../parameter';
 import { dissolved } from '../unit';
 import { PER_LITRE } from '../words';
 
@@ -19,11 +19,9 @@ export const calcium = parameter({
 
 	words: ['ca', 'calcium'],
 	wordsElsewhere: ['kalzium', 'calcio'],
-	unitSaid: {},
 	onLabels: /\bcalcium\b|\bCa(?:2\+|²⁺|\+\+)?(?![\p{L}\d])/gu,
 	unitWords: PER_LITRE,
-	unitsConfused: [],
-	unitBySize: [],
+	...PLAIN_UNITS,
 
 	restlessness: { level: 1.2, drift: 0.1, atFirst: 2.5, spread: 12, jump: 40 },
 	routine: { new: 14, young: 7, settled: 28 },

@@ -1,4 +1,4 @@
-import { parameter } from '../parameter';
+import { NO_CHEMISTRY, NO_TARGETS, parameter } from '../parameter';
 import { equivalents } from '../unit';
 
 export const hardness = parameter({
@@ -34,12 +34,6 @@ export const hardness = parameter({
 	routine: {},
 	youngDays: 42,
 
-	sea: null,
-	ions: {},
-	namesBottle: null,
-	usualSalt: null,
-	takenPerDkh: null,
-
-	targets: null,
-	targetsEarly: {}
+	...NO_CHEMISTRY,
+	...NO_TARGETS
 });

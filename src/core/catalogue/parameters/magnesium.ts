@@ -1,5 +1,5 @@
 import { ATOM, CALCIUM_PER_DKH } from '../masses';
-import { parameter, target, targetsOf } from '../parameter';
+import { PLAIN_UNITS, parameter, target, targetsOf } from '../parameter';
 import { dissolved } from '../unit';
 import { PER_LITRE } from '../words';
 
@@ -22,11 +22,9 @@ export const magnesium = parameter({
 
 	words: ['mg', 'magnesium'],
 	wordsElsewhere: ['magnésium'],
-	unitSaid: {},
 	onLabels: /\bmagnesium\b|\bMg(?:2\+|²⁺|\+\+)?(?![\p{L}\d/]|\s*\/)/gu,
 	unitWords: PER_LITRE,
-	unitsConfused: [],
-	unitBySize: [],
+	...PLAIN_UNITS,
 
 	restlessness: { level: 2.5, drift: 0.15, atFirst: 3, spread: 30, jump: 90 },
 	routine: { new: 14, young: 14, settled: 28 },

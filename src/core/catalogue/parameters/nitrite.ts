@@ -1,4 +1,4 @@
-import { parameter, target, targetsOf } from '../parameter';
+import { NO_CHEMISTRY, parameter, target, targetsOf } from '../parameter';
 import { nitrogenOxide } from '../unit';
 import { nitrogenWords } from '../words';
 
@@ -28,11 +28,7 @@ export const nitrite = parameter({
 	routine: { cycling: 2 },
 	youngDays: 3,
 
-	sea: null,
-	ions: {},
-	namesBottle: null,
-	usualSalt: null,
-	takenPerDkh: null,
+	...NO_CHEMISTRY,
 
 	targets: targetsOf(target(0, 0, 0.1, [0, 1], 0.1)),
 	targetsEarly: { upper: 5, alarm: [0, 10] }

@@ -1,4 +1,4 @@
-import { parameter, target, targetsOf } from '../parameter';
+import { PLAIN_UNITS, parameter, target, targetsOf } from '../parameter';
 import { ratio } from '../unit';
 
 export const ph = parameter({
@@ -17,11 +17,9 @@ export const ph = parameter({
 
 	words: ['ph'],
 	wordsElsewhere: [],
-	unitSaid: {},
 	onLabels: null,
 	unitWords: { ph: 'pH' },
-	unitsConfused: [],
-	unitBySize: [],
+	...PLAIN_UNITS,
 
 	restlessness: { level: 0.04, drift: 0.002, atFirst: 0.02, spread: 0.12, jump: 0.3 },
 	routine: { new: 7, cycling: 7, young: 14, settled: 14 },

@@ -1,5 +1,5 @@
 import { ATOM } from '../masses';
-import { parameter, target, targetsOf } from '../parameter';
+import { PLAIN_UNITS, parameter, target, targetsOf } from '../parameter';
 import { dissolved } from '../unit';
 import { PER_LITRE } from '../words';
 
@@ -19,11 +19,9 @@ export const potassium = parameter({
 
 	words: ['k', 'potassium'],
 	wordsElsewhere: ['kalium'],
-	unitSaid: {},
 	onLabels: /\bpotassium\b|\bK\+?(?![\p{L}\d])/gu,
 	unitWords: PER_LITRE,
-	unitsConfused: [],
-	unitBySize: [],
+	...PLAIN_UNITS,
 
 	restlessness: { level: 1.5, drift: 0.08, atFirst: 2, spread: 12, jump: 30 },
 	routine: { young: 28, settled: 35 },

@@ -1,5 +1,5 @@
 import { MOLECULE } from '../masses';
-import { parameter } from '../parameter';
+import { NO_CHEMISTRY, NO_TARGETS, parameter } from '../parameter';
 import { dissolved } from '../unit';
 import { PER_LITRE } from '../words';
 
@@ -29,12 +29,6 @@ export const silicate = parameter({
 	routine: {},
 	youngDays: 42,
 
-	sea: null,
-	ions: {},
-	namesBottle: null,
-	usualSalt: null,
-	takenPerDkh: null,
-
-	targets: null,
-	targetsEarly: {}
+	...NO_CHEMISTRY,
+	...NO_TARGETS
 });

@@ -1,5 +1,5 @@
 import { ATOM } from '../masses';
-import { parameter } from '../parameter';
+import { NO_TARGETS, PLAIN_UNITS, parameter } from '../parameter';
 import { dissolved } from '../unit';
 import { PER_LITRE } from '../words';
 
@@ -19,11 +19,9 @@ export const strontium = parameter({
 
 	words: ['sr', 'strontium'],
 	wordsElsewhere: [],
-	unitSaid: {},
 	onLabels: /\bstrontium\b|\bSr(?:2\+|²⁺)?(?![\p{L}\d])/gu,
 	unitWords: PER_LITRE,
-	unitsConfused: [],
-	unitBySize: [],
+	...PLAIN_UNITS,
 
 	restlessness: { level: 0.15, drift: 0.01, atFirst: 0.15, spread: 0.8, jump: 2 },
 	routine: {},
@@ -35,6 +33,5 @@ export const strontium = parameter({
 	usualSalt: 'SrCl2.6H2O',
 	takenPerDkh: null,
 
-	targets: null,
-	targetsEarly: {}
+	...NO_TARGETS
 });

@@ -1,4 +1,4 @@
-import { parameter, target, targetsOf } from '../parameter';
+import { NO_CHEMISTRY, parameter, target, targetsOf } from '../parameter';
 import { ratio } from '../unit';
 
 export const temperature = parameter({
@@ -27,11 +27,7 @@ export const temperature = parameter({
 	routine: { new: 3, cycling: 7, young: 7, settled: 14 },
 	youngDays: 7,
 
-	sea: null,
-	ions: {},
-	namesBottle: null,
-	usualSalt: null,
-	takenPerDkh: null,
+	...NO_CHEMISTRY,
 
 	targets: targetsOf(target(24, 25.2, 26.5, [21, 29], 1)),
 	targetsEarly: {}
