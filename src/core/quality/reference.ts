@@ -83,7 +83,13 @@ function testsToTell(single: number, known: number, trueness: number): number | 
 	return needed > 0 ? Math.max(1, Math.ceil(single ** 2 / needed - 1e-9)) : null;
 }
 
-function knownOf(
+/**
+ * What a reference holds, in `unit`: as its label says, or as what was weighed into it. Problems: both or neither, a salt that does not bring it, a
+ * unit unknown.
+ *
+ * @example knownOf({ parameter: 'potassium', unit: 'mg/L', weighed: { salt: 'KCl', grams: 7.6, litres: 10 } }).value.value // → 398.6
+ */
+export function knownOf(
 	asked: NonNullable<ReferenceRequest['reference']>
 ): Outcome<{ value: number; standardUncertainty: number }> {
 	const { parameter, unit, value, standardUncertainty = 0, weighed } = asked;

@@ -6,22 +6,19 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { READS_BY, reference, type ReadsBy, type ReferenceContent } from '$core/quality';
-	import type { Problem } from '$core/base';
-	import { formatUnit, slopeAt, type Quantity } from '$core/quantities';
+	import { formatUnit, type Quantity } from '$core/quantities';
 	import { PARAMETERS, nameInSentence, titleOf } from '$core/catalogue';
-	import { amountIn, plainNumber } from '$core/quick';
 	import { COVERAGE_95, median } from '$core/statistics';
 	import type { Check } from '$lib/api/proof';
 	import { call } from '$lib/client/api';
-	import { saveEvent, saveWater, voidEvent } from '$lib/client/commands';
-	import Field from '$lib/ui/forms/Field.svelte';
+	import { saveEvent, voidEvent } from '$lib/client/commands';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { changeFor, valueFor } from '$lib/ui/mine';
 	import { checkHref, sameWaterHref } from '$lib/ui/bench/same-water';
 	import Addition from '$lib/ui/proof/Addition.svelte';
 	import Control from '$lib/ui/proof/Control.svelte';
+	import NewReference from '$lib/ui/proof/NewReference.svelte';
 	import Pair from '$lib/ui/proof/Pair.svelte';
 	import { dateOnly, daysAgo } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
@@ -52,102 +49,6 @@
 	const error = (u: number | undefined) =>
 		u === undefined ? '' : `± ${figures(Math.abs(changeFor(of, COVERAGE_95 * u, near)), 2)}`;
 
-	/** A reference of one's own: what stands on its label, or the salt that was weighed in. */
-	let how: 'label' | 'weighed' = $state('label');
-	let typed = $state({ name: '', value: '', error: '', until: '', salt: '', grams: '', litres: '' });
-	interface Asked {
-		name: keyof typeof typed;
-		label: string;
-		hint?: string;
-		type?: 'date';
-		text?: boolean;
-	}
-	const ABOUT: Asked[] = [
-		{ name: 'name', label: 'Its name', text: true },
-		{ name: 'until', label: 'Good until', type: 'date' }
-	];
-	const LABEL: Asked[] = $derived([
-		{ name: 'value', label: `${title}, ${formatUnit(unit)}` },
-		{ name: 'error', label: 'Right within ±' }
-	]);
-	/** Sodium chloride is a salinity for the instruments it was mixed for. */
-	let by: ReadsBy = $state('refraction');
-	const WEIGHED: Asked[] = $derived([
-		{
-			name: 'salt',
-			label: 'Salt, by its formula',
-			hint: of === 'salinity' ? 'NaCl, pure and dry' : 'for example KCl',
-			text: true
-		},
-		{ name: 'grams', label: 'Weighed in, g', hint: 'by a scale with a tenth of a gram' },
-		{ name: 'litres', label: 'Filled up to, L', hint: 'of purified water' }
-	]);
-	let problems: Problem[] = $state([]);
-	let saved = $state(false);
-	const at = (path: string) => problems.find((p) => p.path === path)?.message;
-	const number = (text: string) => {
-		const its = plainNumber(text);
-		return its.ok ? its.value : NaN;
-	};
-	const why = (text: string, otherwise: string) => {
-		const its = plainNumber(text);
-		return its.ok ? otherwise : (its.problems[0]?.message ?? otherwise);
-	};
-
-	function contentOf(): ReferenceContent['values'][string] | undefined {
-		const wrong = (path: string, message: string) => void (problems = [{ path, message }]);
-		if (!typed.name.trim()) return wrong('/name', 'needs a name, for example what stands on the bottle');
-		if (how === 'label') {
-			const value = amountIn(typed.value, of, proof.unit, unit);
-			if (!value.ok) return wrong('/value', value.problems[0]?.message ?? 'is not a number');
-			const half = number(typed.error);
-			if (!(half > 0))
-				return wrong('/error', 'is what the label says it is right within; 2 % where it says nothing');
-			const slope = Math.abs(slopeAt(of, value.value, unit, proof.unit)) || 1;
-			return { value: value.value, standardUncertainty: (half * slope) / COVERAGE_95 };
-		}
-		const made = reference({
-			reference: {
-				parameter: of,
-				unit: proof.unit,
-				weighed: {
-					salt: typed.salt.trim() || '?',
-					grams: number(typed.grams) || 1e-9,
-					litres: number(typed.litres) || 1e-9,
-					...(of === 'salinity' ? { readsBy: by } : {})
-				}
-			},
-			tests: [{ at: data.now, value: 0, repeatability: 1 }],
-			prior: { trueness: 1 }
-		});
-		if (!(number(typed.grams) > 0)) return wrong('/grams', why(typed.grams, 'is a number of grams'));
-		if (!(number(typed.litres) > 0)) return wrong('/litres', why(typed.litres, 'is a number of litres'));
-		if (!made.ok || !made.value.known)
-			return wrong('/salt', made.ok ? 'cannot be worked out' : (made.problems[0]?.message ?? ''));
-		return made.value.known;
-	}
-	async function save(event: Event) {
-		event.preventDefault();
-		problems = [];
-		saved = false;
-		const content = contentOf();
-		if (!content) return;
-		const done = await saveWater(uuid(), {
-			systemId: data.system.id,
-			kind: 'reference',
-			name: typed.name.trim(),
-			content: {
-				values: { [of]: content },
-				...(typed.until ? { until: typed.until } : {}),
-				...(of === 'salinity' && how === 'weighed' ? { readsBy: by } : {})
-			}
-		});
-		problems = done.ok ? [] : done.problems;
-		saved = done.ok;
-		if (!done.ok) return;
-		typed = { name: '', value: '', error: '', until: '', salt: '', grams: '', litres: '' };
-		await invalidateAll();
-	}
 	const isOff = ({ result }: Check) => result.verdict === 'reads-high' || result.verdict === 'reads-low';
 	/** A word about a bias is of its pack: from its opening, or from the day of the first check where no opening is known. */
 	const since = (check: Check) =>
@@ -348,52 +249,7 @@
 				A <a class="text-plum underline" href="/s/{data.system.id}/shelf/lab">lab’s sheet</a> proves the kits that
 				tested the same water within three hours of its sample.
 			</p>
-			{#if mayWrite}
-				<form onsubmit={save} class="mt-2" aria-label="Another reference">
-					<div role="radiogroup" aria-label="How it is known" class="flex gap-1">
-						{#each [['label', 'By its label'], ['weighed', 'By weighing salt']] as const as [id, name] (id)}
-							<Button
-								size="sm"
-								role="radio"
-								aria-checked={how === id}
-								color={how === id ? 'primary' : 'alternative'}
-								onclick={() => (how = id)}>{name}</Button
-							>
-						{/each}
-					</div>
-					<div class="grid grid-cols-2 gap-x-4">
-						{#each [...ABOUT, ...(how === 'label' ? LABEL : WEIGHED)] as f (f.name)}
-							<Field
-								name={f.name}
-								label={f.label}
-								type={f.type ?? 'text'}
-								inputmode={f.type || f.text ? 'text' : 'decimal'}
-								maxlength={120}
-								value={typed[f.name]}
-								problem={at(`/${f.name}`)}
-								{...f.hint ? { hint: f.hint } : {}}
-								oninput={(e) => (typed[f.name] = (e.currentTarget as HTMLInputElement).value)}
-							/>
-						{/each}
-						{#if of === 'salinity' && how === 'weighed'}
-							<Label class="mt-3">
-								For which instrument
-								<Select placeholder="" bind:value={by}>
-									{#each READS_BY as id (id)}<option value={id}>{readsByInWords(id)}</option>{/each}
-								</Select>
-							</Label>
-						{/if}
-					</div>
-					{#each problems.filter((p) => !(p.path.slice(1) in typed)) as p (p.path)}
-						<Trouble says="{p.path} {p.message}" />
-					{/each}
-					<p class="mt-2 flex items-center gap-3">
-						<Button type="submit">Save the reference</Button>
-						{#if saved}<span class="text-sm text-moss" role="status">✓ Saved. Check a kit with it now.</span
-							>{/if}
-					</p>
-				</form>
-			{/if}
+			{#if mayWrite}<NewReference parameter={of} own={proof.unit} system={data.system.id} />{/if}
 			<Addition parameter={of} kits={proof.kits} now={data.now} />
 		</section>
 		<section aria-label="Two kits" class="min-w-0 lg:border-l lg:pl-6" data-testid="pair">

@@ -1,0 +1,252 @@
+<script lang="ts">
+	/** What new water has, and what a change of it brings. */
+	import { invalidateAll } from '$app/navigation';
+	import Button from 'flowbite-svelte/Button.svelte';
+	import { blend } from '$core/adjust';
+	import type { Problem } from '$core/base';
+	import { COVERAGE_95 } from '$core/statistics';
+	import { formatUnit, isQuantity } from '$core/quantities';
+	import { parameterOf, titleOf, PLANNED } from '$core/catalogue';
+	import { amountIn, numberTyped, plainNumber } from '$core/quick';
+	import { changeTank } from '$lib/client/commands';
+	import Field from '$lib/ui/forms/Field.svelte';
+	import Trouble from '$lib/ui/forms/Trouble.svelte';
+	import { figures, typedAs, unitFor } from '$lib/ui/habits';
+	import { changeFor, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { shownLevel } from '$lib/ui/wording';
+	import Sideways from '$lib/ui/shell/Sideways.svelte';
+	import type { Tank } from '$lib/api/systems';
+	import type { WaterLevel } from './water-level';
+
+	interface Props {
+		system: Tank;
+		levels: WaterLevel[];
+	}
+	let { system, levels }: Props = $props();
+
+	/** What new water is known for, in the order of the room. */
+	const OF = PLANNED;
+	const SIZES = [0.05, 0.1, 0.2, 0.3, 0.5, 1];
+	const unitText = (id: string) => formatUnit(unitFor(id));
+
+	let typed: Record<string, string> = $state(
+		Object.fromEntries(
+			OF.map((p) => {
+				const value = system.waterChange?.water[p];
+				return [p, value === undefined ? '' : typedAs(valueFor(p, value), 5)];
+			})
+		)
+	);
+	// svelte-ignore state_referenced_locally
+	let largest = $state(typedAs(100 * (system.waterChange?.largestFraction ?? 0.2)));
+	// svelte-ignore state_referenced_locally
+	let every = $state(String(system.waterChange?.everyDays ?? 7));
+	// svelte-ignore state_referenced_locally
+	let cost = $state(system.waterChange?.costPerL === undefined ? '' : typedAs(system.waterChange.costPerL));
+	let problems: Problem[] = $state([]);
+	let saved = $state(false);
+	const at = (path: string) => problems.find((p) => p.path === path)?.message;
+
+	/** The new water as it was typed, in own units; what is not typed is not known. */
+	const newWater = $derived.by(() => {
+		const water: Record<string, number> = {};
+		const wrong: Problem[] = [];
+		for (const p of OF) {
+			const text = typed[p] ?? '';
+			if (!text.trim() || !isQuantity(p)) continue;
+			const value = amountIn(text, p, parameterOf(p)?.unit ?? '', unitFor(p));
+			if (value.ok) water[p] = value.value;
+			else wrong.push({ path: `/water/${p}`, message: value.problems[0]?.message ?? '' });
+		}
+		return { water, wrong };
+	});
+	/** What the table goes by, %: what was typed, within what a change may be. */
+	const share = $derived(Math.min(90, Math.max(1, numberTyped(largest) || 20)));
+	async function save(event: Event) {
+		event.preventDefault();
+		const share = numberTyped(largest);
+		const days = Number(every);
+		const price = cost.trim() ? plainNumber(cost) : undefined;
+		const money = price?.ok ? price.value : undefined;
+		problems = [
+			...newWater.wrong,
+			...(share >= 1 && share <= 90 ? [] : [{ path: '/largest', message: 'is a percentage from 1 to 90' }]),
+			...(Number.isInteger(days) && days >= 1 && days <= 60
+				? []
+				: [{ path: '/every', message: 'is a number of days from 1 to 60' }]),
+			...(price && !(price.ok && price.value >= 0)
+				? [{ path: '/cost', message: price.ok ? 'is a number' : (price.problems[0]?.message ?? '') }]
+				: [])
+		];
+		if (problems.length) return;
+		const done = await changeTank(system.id, {
+			waterChange: {
+				water: newWater.water,
+				largestFraction: share / 100,
+				everyDays: days,
+				...(money === undefined ? {} : { costPerL: money })
+			}
+		});
+		problems = done.ok ? [] : done.problems;
+		saved = done.ok;
+		if (done.ok) await invalidateAll();
+	}
+
+	/** What one change brings, and where a change every so many days settles. */
+	const rows = $derived(
+		levels.flatMap(({ parameter, now, netPerDay }) => {
+			const fresh = newWater.water[parameter];
+			if (fresh === undefined) return [];
+			const one = (fraction: number) => valueFor(parameter, now.mean + fraction * (fresh - now.mean));
+			const fraction = share / 100;
+			const days = Math.min(60, Math.max(1, Number(every) || 7));
+			const weekly = blend({
+				series: {
+					now: { [parameter]: now.mean },
+					newWater: { [parameter]: fresh },
+					fraction,
+					everyDays: days,
+					netPerDay: { [parameter]: netPerDay?.value ?? 0 }
+				}
+			});
+			const steady = weekly.ok ? weekly.value.series?.[parameter]?.steady.after : undefined;
+			// What the tank does by itself gathers between changes: so wide is where they settle.
+			const wide =
+				(COVERAGE_95 * (netPerDay?.standardDeviation ?? Infinity) * days * (1 - fraction)) / fraction;
+			const [low, high] = parameterOf(parameter)?.plausible ?? [0, 0];
+			return [
+				{
+					parameter,
+					now: valueFor(parameter, now.mean),
+					after: SIZES.map(one),
+					steady:
+						steady !== undefined && wide < (high - low) / 2
+							? shownLevel(valueFor(parameter, steady), Math.abs(changeFor(parameter, wide, steady)))
+							: undefined
+				}
+			];
+		})
+	);
+	const digits = (parameter: string) => (unitFor(parameter).startsWith('SG') ? 5 : 3);
+
+	const litres = (l: number) => `${figures(volumeFor(l))} ${volumeUnit()}`;
+</script>
+
+<section aria-label="Water changes" class="min-w-0">
+	<h2 class="mt-3">Your new water</h2>
+	<form onsubmit={save}>
+		<div class="grid grid-cols-2 gap-x-4 sm:grid-cols-4">
+			{#each OF as p (p)}
+				<Field
+					name={p}
+					label="{titleOf(p)}, {unitText(p)}"
+					value={typed[p] ?? ''}
+					inputmode="decimal"
+					problem={at(`/water/${p}`)}
+					oninput={(e) => (typed = { ...typed, [p]: (e.currentTarget as HTMLInputElement).value })}
+				/>
+			{/each}
+			<Field
+				name="largest"
+				label="Largest change, %"
+				value={largest}
+				inputmode="decimal"
+				problem={at('/largest')}
+				oninput={(e) => (largest = (e.currentTarget as HTMLInputElement).value)}
+			/>
+			<Field
+				name="every"
+				label="At most every, days"
+				value={every}
+				inputmode="numeric"
+				problem={at('/every')}
+				oninput={(e) => (every = (e.currentTarget as HTMLInputElement).value)}
+			/>
+			<Field
+				name="cost"
+				label="A litre costs"
+				value={cost}
+				inputmode="decimal"
+				problem={at('/cost')}
+				oninput={(e) => (cost = (e.currentTarget as HTMLInputElement).value)}
+			/>
+		</div>
+		{#each problems.filter((p) => !['/largest', '/every', '/cost'].includes(p.path) && !p.path.startsWith('/water')) as problem (problem.path)}<Trouble
+				says="{problem.path} {problem.message}"
+			/>{/each}
+		<p class="mt-3 flex items-center gap-3">
+			<Button type="submit">Save</Button>
+			{#if saved}<span class="text-sm text-moss" role="status">✓ Plans go by it now.</span>{/if}
+		</p>
+	</form>
+	{#if rows.length}
+		<h2 class="mt-6">What one change brings</h2>
+		<Sideways name="What one change brings">
+			<table class="mt-1 w-full text-sm" data-testid="brings">
+				<caption class="sr-only">Each level now, after a change of each size, and kept up for ever</caption>
+				<thead>
+					<tr class="text-faint">
+						<th class="py-1 text-start font-normal" scope="col">Level</th>
+						<th class="py-1 text-end font-normal" scope="col">now</th>
+						{#each SIZES as f (f)}<th class="py-1 ps-3 text-end font-normal" scope="col">{100 * f} %</th
+							>{/each}
+						<th class="py-1 ps-3 text-end font-normal" scope="col">always so</th>
+					</tr>
+				</thead>
+				<tbody>
+					{#each rows as row (row.parameter)}
+						<tr class="border-t">
+							<th class="py-1.5 text-start font-medium" scope="row"
+								>{titleOf(row.parameter)}
+								<span class="text-faint font-normal">{unitText(row.parameter)}</span></th
+							>
+							<td class="figure py-1.5 text-end font-semibold">{figures(row.now, digits(row.parameter))}</td>
+							{#each row.after as after, i (i)}<td class="figure py-1.5 ps-3 text-end"
+									>{figures(after, digits(row.parameter))}</td
+								>{/each}
+							<td class="figure py-1.5 ps-3 text-end text-plum"
+								>{row.steady ? `${row.steady.value} ${row.steady.error}` : 'not known yet'}</td
+							>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</Sideways>
+		<p class="mt-1 text-sm text-faint">
+			A change of {typedAs(share)} % takes {litres((share / 100) * system.netVolumeL)} and moves each level {typedAs(
+				share
+			)} % of the way. “Always so”: where a change of {typedAs(share)} % every {every}
+			days settles, with what the tank uses now.
+		</p>
+		<p class="mt-2 flex flex-wrap gap-x-4 text-sm">
+			<a class="act" href="/s/{system.id}/bench/one?of={rows[0]!.parameter}"
+				>Test before, to see what the tank did</a
+			>
+			<a
+				class="act"
+				href="/s/{system.id}/trends?{new URLSearchParams({
+					of: rows[0]!.parameter,
+					did: 'water-change',
+					amount: `${typedAs(share)} %`
+				})}">Write the change down</a
+			>
+			<a class="act" href="/s/{system.id}/bench/one?of={rows[0]!.parameter}"
+				>Test after, to see what the change did</a
+			>
+		</p>
+	{:else}
+		<p class="mt-4 text-sm text-faint">
+			Type what your new water has, and see here what a change of it brings.
+		</p>
+	{/if}
+</section>
+
+<style>
+	.act {
+		display: inline-flex;
+		align-items: center;
+		min-height: 2.75rem;
+		color: var(--plum);
+		text-decoration: underline;
+	}
+</style>
