@@ -12,7 +12,7 @@ import {
 	usualUnits,
 	weekStart
 } from './habits';
-import { bandFor, pouredInWords, readingFor, trendFor, wayFor } from './mine';
+import { bandFor, changeFor, changeFrom, pouredInWords, readingFor, trendFor, wayFor } from './mine';
 import { judgementInWords } from './words/judgements';
 import { dateAndTime, dayInWords } from './when';
 
@@ -92,6 +92,13 @@ describe('what is kept, as a person counts it', () => {
 		expect(readingFor(mine)).toBe(mine);
 		expect(parameterFor('salinity')!.shown[1]).toBeCloseTo(1.03, 2);
 		expect([unitFor('salinity'), unitFor('calcium'), unitFor('tea')]).toEqual(['SG 25/25', 'mg/L', '']);
+	});
+
+	it('takes a change there and back by the slope of the level where it is, in the own unit', () => {
+		as({ units: { salinity: 'SG 25/25' } });
+		// EOS-80: 1 PSU is 0.00075 of specific gravity there.
+		expect(changeFrom('salinity', 0.001, 35)).toBeCloseTo(1.32, 1);
+		expect(changeFrom('salinity', changeFor('salinity', 0.4, 35), 35)).toBeCloseTo(0.4, 9);
 	});
 
 	it('rounds edges of bands as people set them, and leaves them where nothing changes', () => {

@@ -22,6 +22,9 @@ export const valueFor = (parameter: string, value: number): number =>
 /** A change by so much, at a level. */
 export const changeFor = (parameter: string, change: number, at: number): number =>
 	change * slopeAt(parameter, at, own(parameter), unitFor(parameter));
+/** A change as this person counts it, back in the parameter's own unit, at a level in that. */
+export const changeFrom = (parameter: string, change: number, at: number): number =>
+	change / (changeFor(parameter, 1, at) || 1);
 
 export function bandFor(parameter: string, band: Band): Band {
 	if (same(parameter)) return band;

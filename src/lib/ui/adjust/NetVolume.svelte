@@ -6,7 +6,7 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { compositionOf } from '$core/adjust';
 	import { COVERAGE_95 } from '$core/statistics';
-	import { formatUnit, isQuantity, slopeAt } from '$core/quantities';
+	import { formatUnit, isQuantity } from '$core/quantities';
 	import { parameterOf, titleOf } from '$core/catalogue';
 	import { amountIn, numberTyped } from '$core/quick';
 	import { measuredVolume } from '$core/tank';
@@ -14,7 +14,7 @@
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures, unitFor } from '$lib/ui/habits';
-	import { volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { changeFrom, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import type { Tank } from '$lib/api/systems';
 	import type { ShelfSupplement } from '$lib/api/supplements';
 	import type { WaterLevel } from './water-level';
@@ -57,8 +57,7 @@
 			if (!its.ok) return { at: name, says: its.problems[0]?.message ?? '' };
 		if (!amount.ok || !low.ok || !high.ok) return undefined;
 		const known = levels.find((p) => p.parameter === main);
-		const slope = Math.abs(slopeAt(main, low.value, own, unitFor(main))) || 1;
-		const given = numberTyped(kitError) / slope / COVERAGE_95;
+		const given = Math.abs(changeFrom(main, numberTyped(kitError), low.value)) / COVERAGE_95;
 		const u = given > 0 ? given : (known?.now.standardDeviation ?? 0.02 * low.value);
 		const added = amount.value * (raises[main] ?? 0);
 		if (!(added > 0)) return { at: 'poured', says: 'must be more than nothing' };

@@ -1,7 +1,5 @@
 <script lang="ts">
-	import { MINUTE } from '$core/base';
 	import { invalidateAll } from '$app/navigation';
-	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
@@ -10,14 +8,12 @@
 	import type { SheetLayout } from '$core/formats';
 	import { formatUnit } from '$core/quantities';
 	import { parameterOf } from '$core/catalogue';
-	import type { ImportProgress, TakenFile } from '$lib/api/imports';
-	import { call, problemsIn } from '$lib/client/api';
 	import { takeBackSheet } from '$lib/client/commands';
-	import type { Look, Looked } from '$lib/sheets/look';
-	import { textOf, type Separator } from '$lib/sheets/parse';
-	import type { SheetText } from '$lib/sheets/workbook';
+	import type { Separator } from '$lib/sheets/parse';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import Columns from '$lib/ui/book/Columns.svelte';
+	import { openSheetReader } from '$lib/ui/book/sheet-reader.svelte';
+	import { openUpload } from '$lib/ui/book/upload.svelte';
 	import { saveFile } from '$lib/ui/save-file';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { valueFor } from '$lib/ui/mine';
@@ -28,187 +24,31 @@
 	let { data } = $props();
 	const timeZone = $derived(data.system.timeZone);
 
-	let file: { name: string; bytes: File; text: string; id: string } | undefined = $state.raw();
-	/** Of a workbook, all that holds anything; the fullest is looked at first. */
-	let sheets: SheetText[] = $state.raw([]);
-	let opening = $state(false);
-	let sheet: Looked | undefined = $state.raw();
-	let looking = $state(false);
-	/** It was asked for while the sheet was still being looked at: it goes on as soon as that is over. */
-	let asked = $state(false);
+	// svelte-ignore state_referenced_locally
+	const reader = openSheetReader({ timeZone: data.system.timeZone, now: Date.parse(data.now) });
+	// svelte-ignore state_referenced_locally
+	const upload = openUpload(data.system.id);
+	const { file, sheet } = $derived(reader);
+	const progress = $derived(upload.progress);
+	/** Of what was imported before. */
 	let problem = $state('');
 	let over = $state(false);
-	let progress: ImportProgress | undefined = $state.raw();
-	let leaving: AbortController | undefined;
 
-	/** The largest sheet that is taken: fifty years of everything, daily, bytes. */
-	const LARGEST = 50_000_000;
-
-	async function take(chosen: File | undefined) {
+	function take(chosen: File | undefined) {
 		if (!chosen) return;
-		progress = undefined;
-		sheet = undefined;
+		upload.clear();
 		problem = '';
-		if (chosen.size > LARGEST) {
-			problem = 'This file is larger than 50 MB. Part it by years.';
-			return;
-		}
-		sheets = [];
-		const bytes = new Uint8Array(await chosen.arrayBuffer());
-		// Workbooks are zip archives and begin with their mark.
-		if (bytes[0] === 0x50 && bytes[1] === 0x4b) return open(chosen.name, bytes);
-		const text = textOf(bytes);
-		if (text.includes('\0') || !text.trim()) {
-			problem = text.trim()
-				? 'This is neither text nor a workbook. Save the sheet as .xlsx, .ods or .csv first.'
-				: 'This file is empty.';
-			return;
-		}
-		file = { name: chosen.name, bytes: chosen, text, id: uuid() };
-		look();
+		void reader.take(chosen);
 	}
-	/** So long may a workbook take to open, ms: more is no book of readings. */
-	const OPENING = MINUTE;
-	function open(name: string, bytes: Uint8Array) {
-		opening = true;
-		const worker = new Worker(new URL('../../../../lib/workers/workbook.worker.ts', import.meta.url), {
-			type: 'module'
+	/** Where it is still being looked at, it goes on as soon as that is over. */
+	const keep = () =>
+		reader.whenLooked(() => {
+			if (reader.file && reader.sheet) void upload.send(reader.file, reader.sheet);
 		});
-		const end = (why = '') => {
-			clearTimeout(limit);
-			worker.terminate();
-			opening = false;
-			if (why) problem = `${name} ${why}.`;
-		};
-		const limit = setTimeout(() => end('takes too long to open; save its sheet as .csv'), OPENING);
-		worker.onmessage = ({ data }: MessageEvent<{ sheets: SheetText[] } | { problem: string }>) => {
-			if ('problem' in data) return end(data.problem);
-			sheets = data.sheets;
-			end(sheets.length ? '' : 'holds nothing');
-			if (sheets[0]) choose(name, sheets[0]);
-		};
-		worker.onerror = () => end('could not be opened');
-		worker.postMessage(bytes, [bytes.buffer]);
-	}
-	/** One sheet of a workbook goes on as text. */
-	function choose(name: string, { text }: SheetText) {
-		sheet = undefined;
-		file = { name, bytes: new File([text], name, { type: 'text/csv' }), text, id: uuid() };
-		look();
-	}
-	let turn = 0;
-	function look(separator?: Separator, layout?: SheetLayout) {
-		if (!file) return;
-		const mine = ++turn;
-		looking = true;
-		const worker = new Worker(new URL('../../../../lib/workers/sheet.worker.ts', import.meta.url), {
-			type: 'module'
-		});
-		const end = () => {
-			worker.terminate();
-			if (mine !== turn) return;
-			looking = false;
-			if (asked) void keep();
-		};
-		worker.onmessage = ({ data: found }: MessageEvent<Looked | { tooLarge: string }>) => {
-			if (mine === turn) {
-				if ('tooLarge' in found) {
-					problem = found.tooLarge;
-					asked = false;
-				} else sheet = found;
-			}
-			end();
-		};
-		worker.onerror = () => {
-			problem = 'This sheet could not be read.';
-			asked = false;
-			end();
-		};
-		worker.postMessage({
-			text: file.text,
-			timeZone,
-			now: Date.parse(data.now),
-			...(separator && layout ? { separator, layout } : {})
-		} satisfies Look);
-	}
-	/** What a layout says, without what was guessed beside. */
-	const chosen = ({
-		headerRow,
-		decimal,
-		order,
-		hour,
-		columns,
-		units,
-		leaveOdd
-	}: SheetLayout): SheetLayout => ({
-		headerRow,
-		decimal,
-		order,
-		hour,
-		columns,
-		units,
-		...(leaveOdd ? { leaveOdd } : {})
-	});
-	/** The layout with something put right. */
-	function change(part: Partial<SheetLayout>) {
-		if (!sheet) return;
-		look(sheet.separator, { ...chosen(sheet.layout), ...part });
-	}
-
-	async function keep() {
-		asked = looking;
-		if (!file || !sheet || looking) return;
-		const form = new FormData();
-		form.set(
-			'choice',
-			JSON.stringify({
-				id: file.id,
-				name: file.name,
-				separator: sheet.separator,
-				layout: chosen(sheet.layout)
-			})
-		);
-		form.set('file', file.bytes);
-		leaving = new AbortController();
-		progress = { kind: 'progress', done: 0, of: sheet.count };
-		try {
-			const response = await fetch(`/api/v1/systems/${data.system.id}/imports`, {
-				method: 'POST',
-				body: form,
-				signal: leaving.signal
-			});
-			if (!response.ok) {
-				const [problem] = problemsIn(await response.json().catch(() => undefined));
-				progress = { kind: 'failed', message: problem!.message };
-				return;
-			}
-			const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
-			let rest = '';
-			for (;;) {
-				const { done, value } = await reader.read();
-				if (done) break;
-				const lines = (rest + value).split('\n');
-				rest = lines.pop()!;
-				for (const line of lines) progress = JSON.parse(line) as ImportProgress;
-			}
-			if (progress?.kind === 'progress') progress = await whatCame(file.id);
-		} catch {
-			progress = leaving.signal.aborted
-				? { kind: 'failed', message: 'Stopped. Nothing of this file was kept.' }
-				: await whatCame(file.id);
-		}
-		await invalidateAll();
-	}
-	const LOST = 'The network went while the file was on its way. Importing it again adds nothing twice.';
-	/** What the server says of a file whose answer broke off. */
-	async function whatCame(id: string): Promise<ImportProgress> {
-		const found = await call<TakenFile>('GET', `/api/v1/systems/${data.system.id}/imports/${id}`);
-		return found.ok ? { kind: 'done', notes: 0, ...found.value } : { kind: 'failed', message: LOST };
-	}
 	async function takeBack(id: string) {
 		const done = await takeBackSheet(data.system.id, id);
 		problem = done.ok ? '' : done.problems[0]!.message;
-		if (progress?.kind === 'done' && progress.id === id) progress = undefined;
+		if (progress?.kind === 'done' && progress.id === id) upload.clear();
 		await invalidateAll();
 	}
 	function giveBack() {
@@ -248,9 +88,7 @@
 	<a class="link" href="/s/{data.system.id}/readings">Back to the readings</a>
 	{#if sheet && file && progress?.kind !== 'done'}
 		<span class="flex-1"></span>
-		<Button color="alternative" disabled={working} onclick={() => ((sheet = undefined), (file = undefined))}
-			>Another file</Button
-		>
+		<Button color="alternative" disabled={working} onclick={reader.putAway}>Another file</Button>
 		<Button disabled={!sheet.count || working} onclick={keep}>Import {plural(sheet.count, 'test')}</Button>
 	{/if}
 </div>
@@ -264,7 +102,7 @@
 		aria-label="A file"
 		ondragover={(e) => (e.preventDefault(), (over = true))}
 		ondragleave={() => (over = false)}
-		ondrop={(e) => (e.preventDefault(), (over = false), void take(e.dataTransfer?.files[0]))}
+		ondrop={(e) => (e.preventDefault(), (over = false), take(e.dataTransfer?.files[0]))}
 	>
 		<p class="max-w-prose">
 			Any sheet you have kept: one test a row, or one date a row with a column for each parameter. Tevrik
@@ -278,15 +116,15 @@
 				type="file"
 				accept=".csv,.tsv,.txt,.xlsx,.ods,text/csv,text/tab-separated-values,text/plain"
 				class="sr-only"
-				onchange={(e) => void take(e.currentTarget.files?.[0])}
+				onchange={(e) => take(e.currentTarget.files?.[0])}
 			/>
 		</label>
 		<p class="text-sm text-faint">
-			XLSX, ODS, CSV, TSV or text, up to 50 MB. {looking || opening ? 'Reading it…' : ''}
+			XLSX, ODS, CSV, TSV or text, up to 50 MB. {reader.isReading ? 'Reading it…' : ''}
 		</p>
 	</div>
 {/if}
-<Trouble says={problem} />
+<Trouble says={reader.problem || problem} />
 {#if progress}
 	<div class="mt-3 rounded-lg border bg-sheet p-3" role="status" data-testid="progress">
 		{#if progress.kind === 'progress'}
@@ -296,7 +134,7 @@
 					>{figures(Math.floor((100 * progress.done) / (progress.of || 1)))} % saved; all of it is kept together
 					at the end.</span
 				>
-				<Button color="alternative" onclick={() => leaving?.abort()}>Stop</Button>
+				<Button color="alternative" onclick={() => upload.stop()}>Stop</Button>
 			</p>
 		{:else if progress.kind === 'done'}
 			{@const p = progress}
@@ -322,7 +160,7 @@
 				? `, ${day(s.from)} to ${day(s.to)}`
 				: ''}{s.notes ? `, ${plural(s.notes, 'note')}` : ''}
 		</p>
-		{#if sheets.length > 1}
+		{#if reader.sheets.length > 1}
 			{@const name = file.name}
 			<Label
 				>Sheet
@@ -331,12 +169,13 @@
 					value={String(
 						Math.max(
 							0,
-							sheets.findIndex((x) => x.text === file?.text)
+							reader.sheets.findIndex((x) => x.text === file?.text)
 						)
 					)}
-					onchange={(e) => choose(name, sheets[Number(e.currentTarget.value)]!)}
+					onchange={(e) => reader.choose(name, reader.sheets[Number(e.currentTarget.value)]!)}
 				>
-					{#each sheets as x, i (x.name)}<option value={String(i)}>{x.name}, {plural(x.rows, 'row')}</option
+					{#each reader.sheets as x, i (x.name)}<option value={String(i)}
+							>{x.name}, {plural(x.rows, 'row')}</option
 						>{/each}
 				</Select></Label
 			>
@@ -346,7 +185,7 @@
 			<Select
 				placeholder=""
 				value={s.separator}
-				onchange={(e) => look(e.currentTarget.value as Separator, s.layout)}
+				onchange={(e) => reader.look(e.currentTarget.value as Separator, s.layout)}
 			>
 				{#each SEPARATORS as [key, words] (key)}<option value={key}>{words}</option>{/each}
 			</Select></Label
@@ -356,7 +195,7 @@
 			<Select
 				placeholder=""
 				value={s.layout.order}
-				onchange={(e) => change({ order: e.currentTarget.value as SheetLayout['order'] })}
+				onchange={(e) => reader.change({ order: e.currentTarget.value as SheetLayout['order'] })}
 			>
 				<option value="dmy">day first</option>
 				<option value="mdy">month first</option>
@@ -368,7 +207,7 @@
 			<Select
 				placeholder=""
 				value={s.layout.decimal}
-				onchange={(e) => change({ decimal: e.currentTarget.value as SheetLayout['decimal'] })}
+				onchange={(e) => reader.change({ decimal: e.currentTarget.value as SheetLayout['decimal'] })}
 			>
 				<option value=".">8.1</option>
 				<option value=",">8,1</option>
@@ -383,13 +222,18 @@
 				max="23"
 				value={s.layout.hour}
 				onchange={(e) =>
-					change({ hour: Math.min(23, Math.max(0, Math.round(e.currentTarget.valueAsNumber || 0))) })}
+					reader.change({ hour: Math.min(23, Math.max(0, Math.round(e.currentTarget.valueAsNumber || 0))) })}
 			/></Label
 		>
 	</div>
 	{#each s.doubts as doubt (doubt)}<p class="mt-1 text-sm text-saffron">◐ {doubt}</p>{/each}
-	<div class="mt-3" aria-busy={looking}>
-		<Columns layout={s.layout} header={s.header} rows={s.rows} onchange={(columns) => change({ columns })} />
+	<div class="mt-3" aria-busy={reader.isReading}>
+		<Columns
+			layout={s.layout}
+			header={s.header}
+			rows={s.rows}
+			onchange={(columns) => reader.change({ columns })}
+		/>
 	</div>
 	<div class="mt-4 grid gap-6 lg:grid-cols-2">
 		<section>
@@ -415,7 +259,7 @@
 				<h2>Far outside what such water has</h2>
 				<Checkbox
 					checked={s.layout.leaveOdd === true}
-					onchange={(e) => change({ leaveOdd: e.currentTarget.checked })}>Leave these out</Checkbox
+					onchange={(e) => reader.change({ leaveOdd: e.currentTarget.checked })}>Leave these out</Checkbox
 				>
 				<ul class="mt-1 mb-3 text-sm">
 					{#each s.odd.slice(0, 6) as r, i (i)}

@@ -4,7 +4,7 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { USUAL_WATER, compositionOf, dose, pourEvents, type DoseResult } from '$core/adjust';
-	import { formatUnit, isQuantity, slopeAt } from '$core/quantities';
+	import { formatUnit, isQuantity } from '$core/quantities';
 	import { nameInSentence, parameterOf } from '$core/catalogue';
 	import { amountIn, changeIn } from '$core/quick';
 	import { COVERAGE_95 } from '$core/statistics';
@@ -12,7 +12,7 @@
 	import Field from '$lib/ui/forms/Field.svelte';
 	import When from '$lib/ui/forms/When.svelte';
 	import { figures, parameterFor, unitFor } from '$lib/ui/habits';
-	import { changeFor, volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { changeFor, changeFrom, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import {
 		ALWAYS,
 		amountInWords,
@@ -67,7 +67,7 @@
 				: {
 						change: {
 							parameter: main,
-							value: typed.value * slopeAt(main, at(main), unitFor(main), own),
+							value: changeFrom(main, typed.value, at(main)),
 							unit: own
 						}
 					}),
