@@ -1,4 +1,4 @@
-import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import type { Browser, Page } from 'puppeteer-core';
 import { startApplication, type Application } from './application';
 import { newDevice, type DESK, type PHONE } from './browser';
 
@@ -31,14 +31,6 @@ export const says = (page: Page, selector: string, words: RegExp) =>
 		words.source
 	);
 
-/** A tap as one gesture of the browser: of two messages the second may be late on a busy machine, and a finger that rests is no tap. */
-async function tapped(page: Page, found: ElementHandle<Element>): Promise<void> {
-	const session = await page.createCDPSession();
-	const { x, y } = await found.clickablePoint();
-	await session.send('Input.synthesizeTapGesture', { x, y, duration: 20, gestureSourceType: 'touch' });
-	await session.detach();
-}
-
 /** Fingers or a mouse that find their way by what stands on the screen, and are counted. */
 export function handsOn(page: Page) {
 	/** `least`: what any way of saying so much would take: what is typed, a tap for each field or choice, and one for each thing kept. */
@@ -55,7 +47,7 @@ export function handsOn(page: Page) {
 	const tap = async (selector: string) => {
 		counted.taps++;
 		const found = await find(selector);
-		await (touch ? tapped(page, found) : found.click());
+		await (touch ? found.tap() : found.click());
 	};
 	const keys = async (text: string) => {
 		counted.keys += text.length;

@@ -47,29 +47,30 @@ export const ownParameter = (id: string, unit: string): Parameter => ({
 /**
  * Whether a parameter has a trait; one of the keeper's own has none.
  *
- * @example is('nitrite', 'poison') // → true
+ * @example hasTrait('nitrite', 'poison') // → true
  */
-export const is = (id: string, trait: Trait): boolean => parameterOf(id)?.traits.includes(trait) ?? false;
+export const hasTrait = (id: string, trait: Trait): boolean =>
+	parameterOf(id)?.traits.includes(trait) ?? false;
 
 /**
  * Whether it is thinned with its water, as warmth and acidity are not; one of the keeper's own is taken to be.
  *
  * @example isSolute('ph') // → false
  */
-export const isSolute = (id: string): boolean => !parameterOf(id) || is(id, 'solute');
+export const isSolute = (id: string): boolean => !parameterOf(id) || hasTrait(id, 'solute');
 
 /**
  * All that have a trait, in the order of lists.
  *
- * @example allThatAre('metal') // → ['calcium', 'magnesium']
+ * @example parametersWith('metal') // → ['calcium', 'magnesium']
  */
-export const allThatAre = (trait: Trait): ParameterId[] =>
+export const parametersWith = (trait: Trait): ParameterId[] =>
 	PARAMETERS.filter((p) => p.traits.includes(trait)).map((p) => p.id);
 
 /** What a plan brings home: salinity before what goes with it. */
 export const PLANNED: readonly ParameterId[] = [
 	'salinity',
-	...allThatAre('plannable').filter((id) => id !== 'salinity')
+	...parametersWith('plannable').filter((id) => id !== 'salinity')
 ];
 
 /**

@@ -1,4 +1,4 @@
-import { is, isSolute } from '../catalogue';
+import { hasTrait, isSolute } from '../catalogue';
 import { bad, badAll, good, type Outcome } from '../base';
 import { isQuantity } from '../quantities';
 import { checkMethod } from './check';
@@ -176,7 +176,9 @@ function without(
 function isLessThanNothing(result: Observation, method: Method): boolean {
 	const value = middle(result);
 	return (
-		value !== null && !is(method.parameter, 'signed') && value + COVERAGE_95 * combined(result.errors) < 0
+		value !== null &&
+		!hasTrait(method.parameter, 'signed') &&
+		value + COVERAGE_95 * combined(result.errors) < 0
 	);
 }
 
@@ -253,7 +255,7 @@ function toValue(method: Method, reading: RawReading, seen: Observation): Outcom
 }
 
 function assemble(seen: Observation, method: Method): Measured {
-	const floor = is(method.parameter, 'signed') ? -Infinity : 0;
+	const floor = hasTrait(method.parameter, 'signed') ? -Infinity : 0;
 	const atLeastFloor = (x: number) => Math.max(floor, x);
 	if (seen.kind === 'below')
 		return bound('<', method.unit, [Number.isFinite(floor) ? 0 : null, atLeastFloor(seen.at)], seen.errors);

@@ -1,10 +1,10 @@
-import { allThatAre, is, parameterOf } from '../catalogue';
+import { parametersWith, hasTrait, parameterOf } from '../catalogue';
 
 /** What one titration of metals answers for together. */
-export const TITRATED_TOGETHER: readonly string[] = allThatAre('metal');
+export const TITRATED_TOGETHER: readonly string[] = parametersWith('metal');
 /** g/mol of a metal. */
 const massOf = (id: string): number | undefined =>
-	is(id, 'metal') ? Object.values(parameterOf(id)?.ions ?? {})[0] : undefined;
+	hasTrait(id, 'metal') ? Object.values(parameterOf(id)?.ions ?? {})[0] : undefined;
 
 /**
  * How many times another answer (mg/L) is taken away from a total that is titrated as if all of it were `parameter`: an atom of the other takes

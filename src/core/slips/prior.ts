@@ -2,7 +2,7 @@ import { SEA_PSU, seaAt } from '../seawater';
 import type { Expected, ReadingRequest } from '../methods';
 import { COVERAGE_95 } from '../statistics';
 import { convert, isQuantity } from '../quantities';
-import { parameterOf, is } from '../catalogue';
+import { parameterOf, hasTrait } from '../catalogue';
 
 /** What a water is likely to show, in the method's unit; `halved`: nothing lies below 0, and less is likelier than more. */
 export interface Prior extends Expected {
@@ -27,7 +27,7 @@ export function priorOf({ method, water = 'tank' }: ReadingRequest): Prior | und
 	let own: Prior;
 	if (water === 'purified') {
 		// Its temperature and pH may be any.
-		if (!is(parameter.id, 'solute')) return undefined;
+		if (!hasTrait(parameter.id, 'solute')) return undefined;
 		own = half(PURIFIED_SHARE * high);
 	} else if (water === 'tank')
 		own = none ? half(high) : bell((low + high) / 2, (high - low) / 2 / COVERAGE_95);

@@ -1,6 +1,6 @@
 import { nth } from '../base';
 import { convert } from '../quantities';
-import { CALCIUM_PER_DKH, is } from '../catalogue';
+import { CALCIUM_PER_DKH, hasTrait } from '../catalogue';
 import { inUnitOf, isOdd, isYoung, type Case } from './case';
 import type { Judgement } from './judge-schema';
 import { placeInBand } from './placing';
@@ -32,7 +32,7 @@ export function salinity(all: Case[]): Judgement[] {
 	const factor = salts(wanted) / salts(value);
 	if (factor > FARTHEST || factor < 1 / FARTHEST) return [];
 	const explained = all.filter((c) => {
-		if (!is(c.parameter, 'ion') || !c.target || !isYoung(c)) return false;
+		if (!hasTrait(c.parameter, 'ion') || !c.target || !isYoung(c)) return false;
 		const level = c.known.now.value;
 		return thin
 			? level < c.target.lower && level * factor >= c.target.lower

@@ -2,7 +2,7 @@ import { good, nth, type Outcome } from '../base';
 import {
 	PARAMETERS,
 	PHASES,
-	allThatAre,
+	parametersWith,
 	parameterOf,
 	type Phase,
 	type SchoolId,
@@ -12,7 +12,7 @@ import type { Band } from './placing';
 import type { TargetsRequest, TargetsResult } from './schema';
 
 /** What harms animals at whatever level a keeper set: wider bands are for a tank in which nothing lives yet. */
-export const POISONS: string[] = allThatAre('poison');
+export const POISONS: string[] = parametersWith('poison');
 /** What ammonia becomes while bacteria grow: all three rise and fall, by days. */
 export const CHAIN = [...POISONS, 'nitrate'];
 

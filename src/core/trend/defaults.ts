@@ -1,4 +1,4 @@
-import { is, parameterOf, type Restlessness } from '../catalogue';
+import { hasTrait, parameterOf, type Restlessness } from '../catalogue';
 import { convert, isQuantity } from '../quantities';
 
 /** Of the keeper's own parameters nothing is known: shares of their usual level. */
@@ -31,14 +31,14 @@ export function usualRestlessness(parameter: string, unit: string, typical: numb
 
 /** After how many days without a test, where `gap` is usual between two. */
 export const forgottenAfter = (parameter: string, gap: number): number =>
-	Math.max(is(parameter, 'poison') ? FORGOTTEN_POISON : FORGOTTEN, FORGOTTEN_GAPS * gap);
+	Math.max(hasTrait(parameter, 'poison') ? FORGOTTEN_POISON : FORGOTTEN, FORGOTTEN_GAPS * gap);
 
 /** Whether it goes to nothing in the end, however much of it there is: a cycle's poisons. */
-export const endsAtNothing = (parameter: string): boolean => is(parameter, 'poison');
+export const endsAtNothing = (parameter: string): boolean => hasTrait(parameter, 'poison');
 
 /** Whether a tank in this phase usually has nothing of a parameter. */
 export const usuallyNone = (parameter: string, phase: string | undefined): boolean =>
-	is(parameter, 'poison') && (phase === 'young' || phase === 'settled');
+	hasTrait(parameter, 'poison') && (phase === 'young' || phase === 'settled');
 /** How wide one step of a unit is in another, near a level given in the latter. */
 function widthIn(
 	parameter: Parameters<typeof convert>[0]['quantity'],

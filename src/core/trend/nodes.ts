@@ -1,4 +1,4 @@
-import { is } from '../catalogue';
+import { hasTrait } from '../catalogue';
 import { DAY, nth } from '../base';
 import { el, median } from '../statistics';
 import type { Dosing } from './kalman';
@@ -19,7 +19,7 @@ const EYE = 0.4;
 const PATH_STEP = 1;
 const MOST_LOOKS = 400;
 
-export const floorOf = (parameter: string): number => (is(parameter, 'signed') ? -Infinity : 0);
+export const floorOf = (parameter: string): number => (hasTrait(parameter, 'signed') ? -Infinity : 0);
 
 type Value = Extract<TrendReading, { value: number }>;
 

@@ -1,4 +1,4 @@
-import { allThatAre } from '../catalogue';
+import { parametersWith } from '../catalogue';
 import Type from 'typebox';
 import { TrendReading, TrendRequest, TrendResult } from './schema';
 import { DatedWaterEvent } from './water-events';
@@ -8,7 +8,7 @@ const number = Type.Number();
 const { band, now, phase, horizonDays } = TrendRequest.properties;
 
 /** Parameters that are one water: what moves one moves the others. */
-export const COUPLED: readonly string[] = allThatAre('coupled');
+export const COUPLED: readonly string[] = parametersWith('coupled');
 
 export const TankRequest = Type.Object(
 	{

@@ -1,13 +1,13 @@
 import Type from 'typebox';
 import { Hand } from '../../core/methods';
-import { allThatAre, type ParameterId } from '../../core/catalogue';
+import { parametersWith, type ParameterId } from '../../core/catalogue';
 import { UNITS } from '../../core/quantities';
 import { oneOf } from '../../core/base';
 import { exact } from './parts';
 
 const unitsOf = (quantity: ParameterId) => Type.Optional(oneOf(UNITS[quantity].map((u) => u.name)));
 /** Of each parameter whose unit keepers choose. */
-const chosen = Object.fromEntries(allThatAre('unit-chosen').map((id) => [id, unitsOf(id)])) as Record<
+const chosen = Object.fromEntries(parametersWith('unit-chosen').map((id) => [id, unitsOf(id)])) as Record<
 	ParameterId,
 	ReturnType<typeof unitsOf>
 >;

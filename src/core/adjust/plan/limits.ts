@@ -1,4 +1,4 @@
-import { allThatAre } from '../../catalogue';
+import { parametersWith } from '../../catalogue';
 import type { PlannedParameter } from './schema';
 
 /** Shares and names that more than one part of a plan goes by. */
@@ -10,9 +10,9 @@ export const INNER = 0.5;
 /** Of a healthy day, so that a net volume that is a tenth less does not make it too much. */
 export const CAREFUL = 0.8;
 /** Ions that go with sea salt: what thickens or thins salinity does so to them. */
-export const IONS: string[] = allThatAre('ion');
+export const IONS: string[] = parametersWith('ion');
 /** What new water holds none of, unless it is said to. */
-export const FOOD: string[] = allThatAre('nutrient');
+export const FOOD: string[] = parametersWith('nutrient');
 /** Amounts have three figures: a thousandth of a band is nothing. */
 export const ROUNDED = 1e-3;
 

@@ -35,9 +35,9 @@ export const alkalinity = parameter({
 	unitsConfused: ['dKH', 'ppm CaCO3', 'meq/L'],
 	unitBySize: [
 		{ unit: 'ppm CaCO3', from: 40, to: Infinity, sure: true },
-		{ unit: 'meq/L', from: 0, to: 4, sure: true },
-		{ unit: 'meq/L', from: 0, to: 4.6, sure: false },
-		{ unit: 'dKH', from: 0, to: 5, sure: false }
+		{ unit: 'meq/L', from: -Infinity, to: 4, sure: true },
+		{ unit: 'meq/L', from: -Infinity, to: 4.6, sure: false },
+		{ unit: 'dKH', from: -Infinity, to: 5, sure: false }
 	],
 
 	restlessness: { level: 0.06, drift: 0.012, atFirst: 0.25, spread: 0.6, jump: 1.5 },

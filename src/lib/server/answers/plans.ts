@@ -7,7 +7,7 @@ import {
 	type PlanStep,
 	type PlannedParameter
 } from '../../../core/adjust';
-import { parameterOf, PLANNED, is } from '../../../core/catalogue';
+import { parameterOf, PLANNED, hasTrait } from '../../../core/catalogue';
 import { netVolume } from '../../../core/tank';
 import { targets } from '../../../core/targets';
 import type { DatedEvent } from '../../../core/trend';
@@ -137,7 +137,7 @@ async function requestFor(
 		if (!trend || !target || !band) return [];
 		const known = addedBy(dosing, shelf, parameter, tank.netVolumeL);
 		const judged = outlook.judgements.filter((j) => j.parameter === parameter).map((j) => j.kind);
-		const food = is(parameter, 'nutrient');
+		const food = hasTrait(parameter, 'nutrient');
 		return [
 			{
 				parameter,

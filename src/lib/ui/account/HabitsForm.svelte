@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** What a person counts in, their language and their hour, with what that looks like beneath. */
-	import { allThatAre, titleOf } from '$core/catalogue';
+	import { parametersWith, titleOf } from '$core/catalogue';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
@@ -42,7 +42,7 @@
 	const names = new Intl.DisplayNames('en', { type: 'language' });
 
 	const CHOICES: { key: keyof Units; title: string; options: readonly string[] }[] = [
-		...allThatAre('unit-chosen').map((id) => ({
+		...parametersWith('unit-chosen').map((id) => ({
 			key: id,
 			title: titleOf(id),
 			options: UNITS[id].map((u) => u.name)

@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** The way of one level into its band, with what is not known of it. */
-	import { ink, ribbon, chartFont } from '$lib/ui/charts/ink';
+	import { bandBox, ink, ribbon, chartFont } from '$lib/ui/charts/ink';
 	import { drawn } from '$lib/ui/charts/drawn';
 	import { figures } from '$lib/ui/habits';
 	import type { LevelView } from './plan-view';
@@ -58,14 +58,7 @@
 				zoom: {},
 				annotation: {
 					annotations: {
-						band: {
-							type: 'box',
-							yMin: level.band.lower,
-							yMax: level.band.upper,
-							backgroundColor: `${ink('moss-wash')}cc`,
-							borderWidth: 0,
-							drawTime: 'beforeDatasetsDraw'
-						}
+						band: bandBox(level.band)
 					}
 				}
 			}

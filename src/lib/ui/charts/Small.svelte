@@ -8,7 +8,7 @@
 	import type { LevelPoint } from '$lib/api/trends';
 	import { dateAndTime } from '$lib/ui/when';
 	import { drawn } from './drawn';
-	import { ink, ribbon } from './ink';
+	import { bandBox, ink, ribbon } from './ink';
 
 	interface Props {
 		/** In the order in which they are shown; without a way while its model is at work. */
@@ -64,14 +64,7 @@
 					annotation: {
 						annotations: band
 							? {
-									band: {
-										type: 'box',
-										yMin: band.lower,
-										yMax: band.upper,
-										backgroundColor: `${ink('moss-wash')}bb`,
-										borderWidth: 0,
-										drawTime: 'beforeDatasetsDraw'
-									}
+									band: bandBox(band)
 								}
 							: {}
 					}

@@ -6,7 +6,7 @@
 	import type { Chart } from 'chart.js';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { formatUnit } from '$core/quantities';
-	import { type Parameter, is } from '$core/catalogue';
+	import { type Parameter, hasTrait } from '$core/catalogue';
 	import type { Band } from '$core/targets';
 	import { outermost, downsample } from '$core/series';
 	import type { TankEvent } from '$lib/api/events';
@@ -18,7 +18,7 @@
 	import { inWords } from '$lib/ui/wording';
 	import { drawn } from './drawn';
 	import { eventMarks, type EventMark } from './event-marks';
-	import { SHAPES, chartFont, ink, ribbon, timeAxis } from './ink';
+	import { bandBox, SHAPES, chartFont, ink, ribbon, timeAxis } from './ink';
 
 	interface Props {
 		parameter: Parameter;
@@ -148,7 +148,7 @@
 		};
 		const ends = (p: { at: number; mean: number; sd: number }) => ({
 			x: p.at,
-			low: Math.max(is(parameter.id, 'signed') ? -Infinity : 0, p.mean - COVERAGE_95 * p.sd),
+			low: Math.max(hasTrait(parameter.id, 'signed') ? -Infinity : 0, p.mean - COVERAGE_95 * p.sd),
 			high: p.mean + COVERAGE_95 * p.sd
 		});
 		const middle = (line: { at: number; mean: number }[], dashed: boolean) => ({
@@ -225,7 +225,7 @@
 		const low = all.reduce((a, b) => Math.min(a, b), Infinity);
 		const high = all.reduce((a, b) => Math.max(a, b), -Infinity);
 		const room = GRACE * (high - low || Math.abs(high) || 1);
-		return { min: is(parameter.id, 'signed') ? low - room : Math.max(0, low - room), max: high + room };
+		return { min: hasTrait(parameter.id, 'signed') ? low - room : Math.max(0, low - room), max: high + room };
 	}
 
 	function configuration() {
@@ -294,14 +294,7 @@
 					annotation: {
 						annotations: band
 							? {
-									band: {
-										type: 'box',
-										yMin: band.lower,
-										yMax: band.upper,
-										backgroundColor: `${ink('moss-wash')}99`,
-										borderWidth: 0,
-										drawTime: 'beforeDatasetsDraw'
-									},
+									band: bandBox(band),
 									upper: line(band.upper, `band to ${figures(band.upper, 5)}`, -9),
 									lower: line(band.lower, `band from ${figures(band.lower, 5)}`, 9)
 								}

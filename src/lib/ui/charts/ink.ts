@@ -8,6 +8,16 @@ export const ink = (name: string): string =>
 
 export const chartFont = { family: "'JetBrains Mono Variable', monospace", size: 12 };
 
+/** A band behind what is drawn, as an annotation of Chart.js. */
+export const bandBox = ({ lower, upper }: { lower: number; upper: number }) => ({
+	type: 'box',
+	yMin: lower,
+	yMax: upper,
+	backgroundColor: `${ink('moss-wash')}b0`,
+	borderWidth: 0,
+	drawTime: 'beforeDatasetsDraw'
+});
+
 /** Marks by which kits are told apart, in the order in which they came. */
 export const SHAPES = ['circle', 'rect', 'triangle', 'rectRot', 'star', 'crossRot'] as const;
 

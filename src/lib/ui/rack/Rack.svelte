@@ -3,7 +3,7 @@
 	import { DAY } from '$core/base';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { formatUnit } from '$core/quantities';
-	import { PARAMETERS, allThatAre } from '$core/catalogue';
+	import { PARAMETERS, parametersWith } from '$core/catalogue';
 	import { parameterFor } from '$lib/ui/habits';
 	import { CHAIN, placeInBand, type Band } from '$core/targets';
 	import type { TubeData } from '$lib/api/rack';
@@ -23,7 +23,7 @@
 	let { system, tubes: measured, bands, now, order }: Props = $props();
 
 	/** Tubes that stand in the rack even when empty. */
-	const ALWAYS: string[] = allThatAre('always-shown');
+	const ALWAYS: string[] = parametersWith('always-shown');
 
 	const tubes = $derived.by(() => {
 		const all = PARAMETERS.map(({ id }) => {

@@ -1,7 +1,7 @@
 /** Plans as people say them. Core gives kinds and numbers. */
 import type { Caution, CorrectResult, PlanStep, Supplement } from '$core/adjust';
 import { formatUnit, valueIn } from '$core/quantities';
-import { nameInSentence, parameterOf, titleOf, is } from '$core/catalogue';
+import { nameInSentence, parameterOf, titleOf, hasTrait } from '$core/catalogue';
 import type { PlanChange } from '$lib/api/plans';
 import { figures, unitFor } from '../habits';
 import { changeFor, doseUnit, valueFor, volumeFor, volumeUnit } from '../mine';
@@ -183,7 +183,7 @@ export function riskInWords(risk: CorrectResult['risks'][number], names: Record<
 export function notHomeInWords(parameter: string, above: boolean, days: number): string {
 	const title = titleOf(parameter);
 	if (!above) return `${title} is not home within ${plural(days, 'day')}. ${AS_FAST}`;
-	if (is(parameter, 'nutrient'))
+	if (hasTrait(parameter, 'nutrient'))
 		return `${title} is not home within ${plural(days, 'day')}. It comes down by less food, more export and water changes, slowly; half a change halves it.`;
 	return `${title} is not home within ${plural(days, 'day')}. It comes down by use and water changes alone: nothing that is poured takes it away.`;
 }

@@ -6,7 +6,7 @@
 	import { blend } from '$core/adjust';
 	import { good, type Outcome } from '$core/base';
 	import { formatUnit, type Quantity } from '$core/quantities';
-	import { nameInSentence, parameterOf, titleOf, allThatAre } from '$core/catalogue';
+	import { nameInSentence, parameterOf, titleOf, parametersWith } from '$core/catalogue';
 	import { amountIn } from '$core/quick';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import Field from '$lib/ui/forms/Field.svelte';
@@ -21,7 +21,7 @@
 	const system = $derived(data.system);
 
 	/** What waters are told apart by. */
-	const OF = allThatAre('in-tap-water');
+	const OF = parametersWith('in-tap-water');
 	type Of = (typeof OF)[number];
 	const WATERS = [
 		{ id: 'tap', name: 'Tap water' },
