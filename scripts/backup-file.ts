@@ -42,7 +42,7 @@ const connect = (): Promise<Connection> =>
 async function columnsOf(db: Connection): Promise<Record<string, string[]>> {
 	const [rows] = await db.query(
 		`select table_name as t, column_name as c from information_schema.columns
-		 where table_schema = database() order by table_name, ordinal_position`
+		 where table_schema = database() and is_generated = 'NEVER' order by table_name, ordinal_position`
 	);
 	const tables: Record<string, string[]> = {};
 	for (const { t, c } of rows as { t: string; c: string }[])

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import ts from 'typescript';
 import { v7 as uuid } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Method } from '../../src/core/methods';
+import type { Method } from '../../src/core/instruments';
 import type { Planned } from '../../src/lib/api/plans';
 import { NOW } from '../support/application';
 import { demoCookie } from '../support/browser';

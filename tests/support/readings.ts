@@ -1,11 +1,5 @@
-import {
-	read,
-	type Measured,
-	type Method,
-	type RawReading,
-	type ReadingRequest,
-	type SyringeMethod
-} from '../../src/core/methods';
+import { type Method, type GivenReading, type SyringeMethod } from '../../src/core/instruments';
+import { read, type Measured, type ReadingRequest } from '../../src/core/methods';
 
 /** Methods and readings, for the tests of what instruments say. */
 
@@ -37,7 +31,7 @@ export const TABLE: SyringeMethod = {
 	}
 };
 
-export const run = (method: Method, reading: RawReading, more: Partial<ReadingRequest> = {}): Measured => {
+export const run = (method: Method, reading: GivenReading, more: Partial<ReadingRequest> = {}): Measured => {
 	const result = read({ method, reading, ...more });
 	if (!result.ok) throw new Error(JSON.stringify(result.problems));
 	return result.value;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { read, type SyringeMethod } from '../methods';
+import { type SyringeMethod } from '../instruments';
+import { read } from '../methods';
 import { normal, uniform } from '../simulate';
 import { chart, parseLines, type ChartRequest, type ChartResult } from '.';
 

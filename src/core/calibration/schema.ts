@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { Table } from '../methods';
+import { Table } from '../instruments';
 import { oneOf } from '../base';
 
 const exact = { additionalProperties: false } as const;

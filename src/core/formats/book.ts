@@ -1,6 +1,7 @@
 import Type from 'typebox';
 import { RunEvent } from '../run';
-import { Method, RawReading, ReadingResult } from '../methods';
+import { Method, GivenReading } from '../instruments';
+import { ReadingResult } from '../methods';
 import { ReferenceContent } from '../quality';
 import { PhotoMarks } from '../picture';
 import { TankSizes, WaterChange } from '../tank';
@@ -18,7 +19,7 @@ const Revision = Type.Object(
 		by: name,
 		methodVersionId: id,
 		takenAt: Type.Optional(at),
-		raw: RawReading,
+		raw: GivenReading,
 		sampleSize: Type.Optional(Type.String({ maxLength: 40 })),
 		takenAwayId: Type.Optional(id),
 		/** What was computed then, by which version of the calculation; kept as it was. */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { parseLines } from '../calibration';
-import { parseSyringeEntry, SHIPPED_METHODS } from '../methods';
+import { parseSyringeEntry } from '../instruments';
+import { SHIPPED_METHODS } from '../methods';
 import { parseEntry } from '../quantities';
 import { parseQuick } from '../quick';
 import { guessLayout, readSheet, type SheetLayout } from './index';

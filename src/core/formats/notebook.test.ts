@@ -7,7 +7,12 @@ const page = (text: string, order: 'dmy' | 'mdy' = 'dmy') =>
 const said = (text: string, order?: 'mdy') =>
 	page(text, order).map((line) =>
 		line.kind === 'test'
-			? [line.day, line.hour, line.quick.parameter, JSON.stringify(line.quick.reading)]
+			? [
+					line.day,
+					line.hour,
+					line.quick.parameter,
+					JSON.stringify({ ...line.quick.reading, reads: undefined })
+				]
 					.filter(Boolean)
 					.join(' ')
 			: line.kind

@@ -1,5 +1,5 @@
 import { DAY } from '../base';
-import type { Method } from '../methods';
+import type { Method } from '../instruments';
 import { PARAMETER_WORDS, parseQuick, type Quick } from '../quick';
 import { parseDate, type DateOrder, type WrittenMoment } from './sheet-dates';
 

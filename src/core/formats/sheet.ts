@@ -1,6 +1,5 @@
 import { HOUR, MINUTE, cut, nth } from '../base';
 import { DateTime, IANAZone } from 'luxon';
-import type { RawReading } from '../methods';
 import { convert } from '../quantities';
 import { parameterOf, type ParameterId } from '../catalogue';
 import { inShort, isNothing, numberIn, valueCells } from './sheet-cells';
@@ -18,7 +17,7 @@ export interface SheetReading {
 	/** Which water, as the sheet calls it; null: the tank's own. */
 	water: string | null;
 	parameter: ParameterId;
-	raw: RawReading;
+	raw: { shown: number | [number, number] } | { below: number } | { above: number };
 	/** As it stood, with the unit it was understood in. */
 	written: string;
 	unit: string;
@@ -218,7 +217,7 @@ function valueIn(
 	const refused = ends.find((end) => typeof end === 'string');
 	if (typeof refused === 'string') return refused;
 	const [a, b] = (ends as number[]).sort((x, y) => x - y) as [number, number?];
-	const raw: RawReading =
+	const raw: SheetReading['raw'] =
 		number.kind === 'below'
 			? { below: a }
 			: number.kind === 'above'

@@ -1,5 +1,4 @@
-import type { Method } from './profile';
-import type { Dilution } from './schema';
+import type { Dilution, Method } from '../instruments';
 
 /** What a dilution is drawn with by a keeper's hand: standard uncertainty of one draw, and the most of one, mL. */
 const DRAWN_WITH: Record<NonNullable<Dilution['vessel']>, { off: number; most: number }> = {

@@ -1,5 +1,5 @@
 import { convert, isQuantity } from '../quantities';
-import { scaledError } from './observation';
+import { scaledError } from '../instruments';
 import type { Measured } from './schema';
 
 /**

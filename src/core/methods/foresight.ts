@@ -1,14 +1,4 @@
-import type { Method } from './profile';
-import type { RawReading } from './schema';
-
-/** How far a titration may go quickly, mL of the first filling, in the kit's convention. */
-export interface Foresight {
-	readAs: 'left' | 'used';
-	/** Where the plunger stands when it is time to slow down. */
-	slowAt: number;
-	/** Whole syringes given quickly before that filling. */
-	fullFirst: number;
-}
+import { instrumentOf, tagged, type Foresight, type GivenReading, type Method } from '../instruments';
 
 /**
  * Where to slow down in a syringe titration that is expected to turn where it turned last: `fast` is the share of what was
@@ -17,19 +7,10 @@ export interface Foresight {
  */
 export function slowDownAt(
 	method: Method,
-	last: RawReading,
+	last: GivenReading,
 	fast: number,
 	sample?: string
 ): Foresight | undefined {
-	if (method.reads !== 'syringe') return undefined;
-	const { fillMl, readAs } = method.syringe;
-	const seen = 'left' in last ? last.left : 'used' in last ? last.used : undefined;
-	if (typeof seen !== 'number') return undefined;
-	const refills = ('refills' in last && last.refills) || 0;
 	const times = method.samples?.find((s) => s.id === sample)?.times ?? 1;
-	const used = times * (refills * fillMl + ('left' in last ? fillMl - seen : seen));
-	const quickly = fast * used;
-	const fullFirst = Math.floor(quickly / fillMl);
-	const rest = quickly - fullFirst * fillMl;
-	return { readAs, fullFirst, slowAt: readAs === 'left' ? fillMl - rest : rest };
+	return instrumentOf(method).slowDown?.(method, tagged(method, last), fast * times);
 }

@@ -1,7 +1,7 @@
-import type { Method } from './profile';
+import { instrumentOf, type Method } from '../instruments';
 
 /** A meter, a thermometer or a refractometer shows its number itself; every other instrument needs the chart of its leaflet. */
-export const needsChart = (reads: Method['reads']): boolean => reads !== 'display' && reads !== 'scale-line';
+export const needsChart = (reads: Method['reads']): boolean => instrumentOf({ reads }).needsChart;
 
 /**
  * Whether what is read counts: the instrument shows its number itself, or its scale is that of the leaflet in the keeper's hand.

@@ -1,10 +1,11 @@
 import { expect, it } from 'vitest';
-import type { Method, RawReading, ReadingRequest } from '.';
+import type { Method, GivenReading } from '../instruments';
+import type { ReadingRequest } from '.';
 import { read } from './reading';
 import { SHIPPED_METHODS } from './shipped';
 
 const kit = (id: string): Method => SHIPPED_METHODS.find((m) => m.id === id)!;
-const said = (id: string, reading: RawReading, more: Partial<ReadingRequest> = {}) => {
+const said = (id: string, reading: GivenReading, more: Partial<ReadingRequest> = {}) => {
 	const outcome = read({ method: kit(id), reading, ...more });
 	if (!outcome.ok) throw new Error(JSON.stringify(outcome.problems));
 	return outcome.value;
@@ -67,7 +68,7 @@ it('a hand that ends as the chart means changes nothing', () => {
 		['alk-drops', { drops: 10 }]
 	] as const) {
 		const perfect = { ...hand, endPoint: { ...hand.endPoint, bias: 0.5 } };
-		const at = (more: object) => said(id, { ...reading, ...more } as RawReading).value!;
+		const at = (more: object) => said(id, { ...reading, ...more } as GivenReading).value!;
 		expect(at({ hand: perfect })).toBeCloseTo(at({}), 9);
 		expect(at({ hand })).toBeLessThan(at({}));
 	}

@@ -1,5 +1,4 @@
-import type { Method } from './profile';
-import type { Hand, RawReading } from './schema';
+import { instrumentOf, type Hand, type Method, type RawReading } from '../instruments';
 
 /**
  * What a hand is known for: one kind of instrument on one parameter. A colour that flips within a drop and one that turns slowly are not met alike.
@@ -12,9 +11,8 @@ export const handFor = ({ reads, parameter }: Pick<Method, 'reads' | 'parameter'
 /**
  * A raw reading with what practice has shown of the hand that read it. A photograph's reading needs no eye, and a display no hand.
  *
- * @example withHand({ drops: 12 }, { tries: 10, patches: 0.2 }).hand.tries // → 10
+ * @example withHand({ reads: 'drops', drops: 12 }, { tries: 10, patches: 0.2 }).hand.tries // → 10
  */
 export function withHand(reading: RawReading, hand: Hand | undefined): RawReading {
-	if (!hand || 'shown' in reading || 'below' in reading || 'above' in reading) return reading;
-	return { ...reading, hand } as RawReading;
+	return hand ? (instrumentOf(reading).withHand?.(reading, hand) ?? reading) : reading;
 }

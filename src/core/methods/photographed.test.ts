@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { SHIPPED_METHODS, read, seenInWords, type Measured, type Method, type RawReading } from '.';
+import { seenInWords, type Method, type GivenReading } from '../instruments';
+import { SHIPPED_METHODS, read, type Measured } from '.';
 
 const kit = (id: string): Method => SHIPPED_METHODS.find((m) => m.id === id)!;
-const measured = (method: Method, reading: RawReading): Measured => {
+const measured = (method: Method, reading: GivenReading): Measured => {
 	const outcome = read({ method, reading });
 	if (!outcome.ok) throw new Error(JSON.stringify(outcome.problems));
 	return outcome.value as Measured;
@@ -39,8 +40,10 @@ describe('a shade from a photograph', () => {
 	});
 
 	it('drops are told with what was confirming and doubtful among them', () => {
-		expect(seenInWords({ drops: 28, confirming: 1, doubtful: 2 })).toBe('28 drops, 1 confirming, 2 doubtful');
-		expect(seenInWords({ drops: 28 })).toBe('28 drops');
+		expect(seenInWords({ reads: 'drops', drops: 28, confirming: 1, doubtful: 2 })).toBe(
+			'28 drops, 1 confirming, 2 doubtful'
+		);
+		expect(seenInWords({ reads: 'drops', drops: 28 })).toBe('28 drops');
 	});
 
 	it('what the eye had said beside it changes nothing, and is told', () => {
@@ -48,7 +51,7 @@ describe('a shade from a photograph', () => {
 		expect(measured(card, { between, position: 0.4, camera, eye })).toEqual(
 			measured(card, { between, position: 0.4, camera })
 		);
-		expect(seenInWords({ between, position: 0.4, camera, eye })).toBe(
+		expect(seenInWords({ reads: 'shades', between, position: 0.4, camera, eye })).toBe(
 			`between ${between.join(' and ')}, photographed`
 		);
 	});

@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
-import { read, SHIPPED_METHODS, asProved, type Method, type Proved } from './index';
+import { type Method } from '../instruments';
+import { read, SHIPPED_METHODS, asProved, type Proved } from './index';
 
 const method = SHIPPED_METHODS.find((m) => m.parameter === 'alkalinity' && m.reads === 'syringe')!;
 const reading = { left: 0.48 };

@@ -1,10 +1,11 @@
 import { expect, it } from 'vitest';
 import { valueIn } from '../quantities';
 import { normal, uniform } from '../statistics';
-import { SHIPPED_METHODS, read, type Dilution, type Method, type RawReading } from '.';
+import { type Dilution, type Method, type GivenReading } from '../instruments';
+import { SHIPPED_METHODS, read } from '.';
 
 const method = (id: string): Method => SHIPPED_METHODS.find((m) => m.id === id)!;
-const measured = (of: Method, reading: RawReading) => {
+const measured = (of: Method, reading: GivenReading) => {
 	const outcome = read({ method: of, reading });
 	if (!outcome.ok) throw new Error(JSON.stringify(outcome.problems));
 	return outcome.value;
@@ -19,7 +20,7 @@ function between(
 	of: Method,
 	line: number,
 	shows: (truth: number, kit: () => number, chance: () => number) => number,
-	said: (low: number, high: number) => RawReading,
+	said: (low: number, high: number) => GivenReading,
 	truths: [number, number]
 ) {
 	const random = uniform(17);

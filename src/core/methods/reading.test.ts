@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { SHIPPED_METHODS, checkMethod, expressedIn, read, type Measured, type Method } from '.';
+import { type Method } from '../instruments';
+import { SHIPPED_METHODS, checkMethod, expressedIn, read, type Measured } from '.';
 import { SYRINGE, TABLE, run, paths } from '../../../tests/support/readings';
 
 describe('other instruments', () => {

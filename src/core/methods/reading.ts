@@ -1,25 +1,31 @@
 import { hasTrait, isSolute } from '../catalogue';
 import { bad, badAll, good, type Outcome } from '../base';
-import { isQuantity } from '../quantities';
-import { checkMethod } from './check';
-import { dilutionError } from './dilution';
-import { misfit, observe } from './observe';
 import {
 	centred,
 	combined,
+	instrumentOf,
+	middle,
+	misfit,
+	movedBy,
 	rectangular,
 	repeatability,
+	scaledBy,
 	scaledError,
+	standsFor,
+	tagged,
 	trueness,
-	type Observation
-} from './observation';
-import type { DropsMethod, Method, SampleSize, SyringeMethod } from './profile';
+	type Contribution,
+	type Method,
+	type Observation,
+	type RawReading,
+	type SampleSize
+} from '../instruments';
+import { COVERAGE_95 } from '../statistics';
+import { checkMethod } from './check';
+import { dilutionError } from './dilution';
 import { resultAsProved } from './proved';
 import { range95Of } from './range';
-import { COVERAGE_95, sortedPoints } from '../statistics';
-import { columnRead, countsDilution } from './shades';
-import { converted, middle, movedBy, scaledBy, standsFor, throughTable } from './transforms';
-import type { Contribution, Measured, RawReading, ReadingRequest, ShadesReading } from './schema';
+import type { Measured, ReadingRequest } from './schema';
 
 /** Changes whenever the same raw reading would give another number; kept with each reading. */
 export const READING_VERSION = 'reading/6';
@@ -50,18 +56,20 @@ export const DEFAULT_TITRANT_RELATIVE = 0.01;
  */
 export function read(request: ReadingRequest): Outcome<Measured> {
 	const { method } = request;
-	const reading = request.proved?.scatter ? unpractised(request.reading) : request.reading;
+	const instrument = instrumentOf(method);
 	const flaws = checkMethod(method);
 	if (flaws.length) return badAll(flaws.map((f) => ({ ...f, path: `/method${f.path}` })));
-	const wrongKind = misfit(method, reading);
+	const wrongKind = misfit(method, request.reading);
 	if (wrongKind) return badAll([wrongKind]);
+	const given = tagged(method, request.reading);
+	const reading = request.proved?.scatter ? unpractised(given) : given;
 	const sample = chosenSample(method, request.sample);
 	if (!sample.ok) return sample;
 
-	const seen = observe(method, reading);
+	const seen = instrument.observe(method, reading);
 	if (!seen.ok) return seen;
 	const shares = sharesOf(method, sample.value);
-	const onChart = toValue(method, reading, titrated(method, seen.value, shares));
+	const onChart = instrument.toValue(method, reading, titrated(method, seen.value, shares));
 	if (!onChart.ok) return onChart;
 
 	const { dilution } = reading;
@@ -70,7 +78,7 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 			'/reading/dilution',
 			'is not possible here: purified water does not change this in proportion; test the water undiluted'
 		);
-	if (dilution && countsDilution(method, reading))
+	if (dilution && instrument.countsDilution?.(method, reading))
 		return bad(
 			'/reading/dilution',
 			'this column counts this dilution already, its values are those of the diluted sample: leave it out here'
@@ -104,40 +112,25 @@ export function read(request: ReadingRequest): Outcome<Measured> {
 
 /** Pairs of real water say what a hand scatters by better than practice does: of that only where it ends stays. */
 function unpractised(reading: RawReading): RawReading {
-	if (!('hand' in reading) || !reading.hand) return reading;
-	const { hand, ...seen } = reading;
-	const { endPoint } = hand;
-	const usual = rectangular(1 / 2);
-	return endPoint
-		? ({ ...seen, hand: { tries: hand.tries, endPoint: { ...endPoint, scatter: usual } } } as RawReading)
-		: (seen as RawReading);
+	const hand = 'hand' in reading ? reading.hand : undefined;
+	if (!hand) return reading;
+	const { tries, endPoint } = hand;
+	const ends = endPoint && { tries, endPoint: { ...endPoint, scatter: rectangular(1 / 2) } };
+	return instrumentOf(reading).withHand?.(reading, ends) ?? reading;
 }
 
-const isTitration = (method: Method) => method.reads === 'syringe' || method.reads === 'drops';
+const isTitration = (method: Method) => instrumentOf(method).titration !== undefined;
 /**
  * What a sample or a titrant is off by acts on what is used of the titrant, and goes on through the chart from there (GUM
  * 5.1.3): the titrant on all that is used, the sample on what it uses (in a back titration, on what is then missing).
  */
 function titrated(method: Method, seen: Observation, shares: Contribution[]): Observation {
-	if (method.reads !== 'syringe' && method.reads !== 'drops') return seen;
+	const { titration } = instrumentOf(method);
 	const used = middle(seen);
-	if (used === null) return seen;
-	const asked = Math.abs(used - usedByNothing(method));
+	if (!titration || used === null) return seen;
+	const asked = Math.abs(used - titration.usedByNothing(method));
 	const errors = shares.map((e) => scaledError(e, e.source === TITRANT ? Math.abs(used) : asked));
 	return { ...seen, errors: [...seen.errors, ...errors] };
-}
-
-/** What is used of the titrant for water that has nothing of the parameter: none, or all where it is titrated back. */
-function usedByNothing(method: SyringeMethod | DropsMethod): number {
-	const { scale } = method;
-	if (scale.kind === 'linear') return 0;
-	const byLeft = method.reads === 'syringe' && scale.by === 'left';
-	const fill = method.reads === 'syringe' ? method.syringe.fillMl : 0;
-	const points = sortedPoints(scale.points.map(([x, y]): [number, number] => [byLeft ? fill - x : x, y]));
-	const [first, last] = [points[0]!, points.at(-1)!];
-	if (last[1] >= first[1]) return 0;
-	const before = points.at(-2)!;
-	return last[0] - (last[1] * (last[0] - before[0])) / (last[1] - before[1] || -1e-12);
 }
 
 /** A result less another parameter's; what both share by sample and titrant counts for the difference alone. */
@@ -223,35 +216,6 @@ function sharesOf(method: Method, sample: Drawn): Contribution[] {
 	if (isTitration(method))
 		errors.push(trueness(TITRANT, method.uncertainty?.titrantRelative ?? DEFAULT_TITRANT_RELATIVE));
 	return errors;
-}
-
-/** From the instrument's axis to the method's unit, for the first sample. */
-function toValue(method: Method, reading: RawReading, seen: Observation): Outcome<Observation> {
-	switch (method.reads) {
-		case 'syringe': {
-			const { scale, syringe } = method;
-			if (scale.kind === 'linear') return good(movedBy(scaledBy(seen, scale.perMl), scale.atZero ?? 0));
-			// A chart by what is left runs on what is left of one fill.
-			return scale.by === 'left'
-				? throughTable(movedBy(scaledBy(seen, -1), syringe.fillMl), scale.points)
-				: throughTable(seen, scale.points);
-		}
-		case 'drops':
-			return method.scale.kind === 'linear'
-				? good(movedBy(scaledBy(seen, method.scale.perDrop), method.scale.atZero ?? 0))
-				: throughTable(seen, method.scale.points);
-		case 'shades': {
-			const printed = columnRead(method, reading as ShadesReading)?.unit ?? method.unit;
-			return isQuantity(method.parameter)
-				? converted(seen, method.parameter, printed, method.unit)
-				: good(seen);
-		}
-		case 'display':
-		case 'scale-line':
-			return isQuantity(method.parameter)
-				? converted(seen, method.parameter, method.display.unit, method.unit)
-				: good(seen);
-	}
 }
 
 function assemble(seen: Observation, method: Method): Measured {

@@ -1,5 +1,5 @@
-import type { Method } from './profile';
-import type { Expected, Proved, RawReading, ReadingRequest, Water } from './schema';
+import type { GivenReading, Method } from '../instruments';
+import type { Expected, Proved, ReadingRequest, Water } from './schema';
 
 /** A reading whose value is taken away from another's: value and errors in its parameter's unit. */
 export interface TakenAway {
@@ -30,11 +30,11 @@ export interface Circumstances {
  *
  * @example readingRequest(SHIPPED_METHODS[0], { left: 0.48 }, { sampleSize: 'full' }).sample // → 'full'
  */
-export function readingRequest(
+export function readingRequest<R extends GivenReading>(
 	method: Method,
-	reading: RawReading,
+	reading: R,
 	{ sampleSize, other, expected, water, proved }: Circumstances = {}
-): ReadingRequest {
+): ReadingRequest & { reading: R } {
 	return {
 		method,
 		reading,

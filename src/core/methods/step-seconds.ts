@@ -1,4 +1,4 @@
-import type { Step } from './profile';
+import type { Step } from '../instruments';
 
 /** How long a step without a stated time keeps the hands busy, s: what a practised keeper takes, by its kind. */
 const USUAL: Record<Step['do'], number> = {

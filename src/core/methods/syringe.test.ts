@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { parseSyringeEntry, type Method, type ReadingRequest, type SyringeMethod } from '.';
+import { parseSyringeEntry, type Method, type SyringeMethod } from '../instruments';
+import { type ReadingRequest } from '.';
 import { SYRINGE, TABLE, run, paths } from '../../../tests/support/readings';
 
 describe('reading a syringe', () => {
@@ -171,7 +172,7 @@ describe('parseSyringeEntry', () => {
 		['0.46-0.48', { left: [0.46, 0.48] }],
 		['0.46 - 0.48 mL left', { left: [0.46, 0.48] }]
 	])('%s', (text, reading) => {
-		expect(parseSyringeEntry(text, 'left')).toEqual({ ok: true, value: reading });
+		expect(parseSyringeEntry(text, 'left')).toEqual({ ok: true, value: { reads: 'syringe', ...reading } });
 	});
 	it.each(['', 'x', '<0.2', '0.5 spoons', 'left 0.5 used'])('refuses “%s”', (text) => {
 		expect(parseSyringeEntry(text, 'left').ok).toBe(false);

@@ -13,12 +13,13 @@ describe('the quick line', () => {
 		}
 		if (!result.ok) throw new Error(result.problems[0]!.message);
 		const { methodId, reading, sample, temperatureC } = result.value;
-		expect({ methodId, reading, ...(sample ? { sample } : {}) }).toEqual(
-			(({ temperatureC: _t, ...rest }) => rest)(meant)
-		);
+		const method = SHIPPED_METHODS.find((m) => m.id === methodId)!;
+		expect({ methodId, reading, ...(sample ? { sample } : {}) }).toEqual({
+			...(({ temperatureC: _t, ...rest }) => rest)(meant),
+			reading: { reads: method.reads, ...meant.reading }
+		});
 		if (meant.temperatureC !== undefined) expect(temperatureC).toBeCloseTo(meant.temperatureC, 9);
 		// What is understood can be read.
-		const method = SHIPPED_METHODS.find((m) => m.id === methodId)!;
 		expect(read({ method, reading, ...(sample ? { sample } : {}) }).ok).toBe(true);
 	});
 
@@ -48,9 +49,9 @@ describe('the quick line', () => {
 			return result.ok ? [result.value.methodId, result.value.reading] : result.problems[0]!.message;
 		};
 		const [drops, syringe] = ['ca-drops', 'ca-syringe-5'];
-		expect(seen('ca 0.78', drops, syringe)).toEqual([syringe, { left: 0.78 }]);
-		expect(seen('ca 17', drops, syringe)).toEqual([drops, { drops: 17 }]);
-		expect(seen('ca 420', drops, syringe)).toEqual(['known-calcium', { shown: 420 }]);
+		expect(seen('ca 0.78', drops, syringe)).toEqual([syringe, { reads: 'syringe', left: 0.78 }]);
+		expect(seen('ca 17', drops, syringe)).toEqual([drops, { reads: 'drops', drops: 17 }]);
+		expect(seen('ca 420', drops, syringe)).toEqual(['known-calcium', { reads: 'display', shown: 420 }]);
 		expect(seen('ca 0.78')).toMatch(/^0\.78 mg\/L is no calcium that water has/);
 		expect(seen('alk 9.4 mg', syringe)).not.toMatch(/no alkalinity/);
 	});

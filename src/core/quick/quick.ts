@@ -1,4 +1,5 @@
-import { SHIPPED_METHODS, isKnownValue, type Method, type RawReading } from '../methods';
+import { INSTRUMENTS, instrumentOf, type Kind, type Method, type RawReading } from '../instruments';
+import { SHIPPED_METHODS, isKnownValue } from '../methods';
 import { bad, badAll, good, type Outcome } from '../base';
 import { LONGEST_ENTRY, convert, formatUnit, parseEntry, type Entered } from '../quantities';
 import { PARAMETERS, nameInSentence, parameterOf, type ParameterId } from '../catalogue';
@@ -28,7 +29,7 @@ export interface When {
  * `methods` are the keeper's, the one used last for each parameter first; `unitOf` what they count in, for a value without a unit. Problems: no parameter, no number, words that
  * are not understood, a unit that could mean two, an instrument the keeper does not have.
  *
- * @example parseQuick('alk left 0,46', SHIPPED_METHODS).value.reading // → { left: 0.46 }
+ * @example parseQuick('alk left 0,46', SHIPPED_METHODS).value.reading // → { reads: 'syringe', left: 0.46 }
  */
 export function parseQuick(
 	text: string,
@@ -50,10 +51,10 @@ export function parseQuick(
 	const { said, when } = withoutDay(start[2]!);
 	const { rest, sample, refills } = asides(said);
 	const { body, temperatureC } = withoutTemperature(rest, parameter);
-	const onInstrument = /\b(?:left|used|remaining|gone|ml|drops?)\b/.test(body);
+	const isOnInstrument = /\b(?:left|used|remaining|gone|ml|drops?)\b/.test(body);
 	const entry = parseEntry(
 		body.replace(/(\d)([a-z°‰])/g, '$1 $2').replace(/\s+/g, ' '),
-		onInstrument ? undefined : (value) => isPlausible(parameter, value, unitOf(parameter))
+		isOnInstrument ? undefined : (value) => isPlausible(parameter, value, unitOf(parameter))
 	);
 	if (!entry.ok) return entry;
 	const { number, before, after } = entry.value;
@@ -143,29 +144,19 @@ interface Line {
 type Found = Pick<Quick, 'methodId' | 'reading'>;
 
 function interpreted(line: Line): Outcome<Found> {
-	const { words, mine, parameter, number, refills } = line;
-	const instrument = words
-		.replace(/\bm\s?l\b/g, '')
-		.replace(/\s+/g, ' ')
-		.trim();
-	if (/^(left|used|remaining|gone)$/.test(instrument) || (refills > 0 && instrument === '')) {
-		const method = mine.find((m) => m.reads === 'syringe');
-		if (!method || method.reads !== 'syringe') return lacking(parameter, 'syringe');
-		const said =
-			instrument === '' ? method.syringe.readAs : /^(left|remaining)$/.test(instrument) ? 'left' : 'used';
-		return onSyringe(method, number, said, refills);
-	}
-	if (/^(drops?|d)$/.test(words)) {
-		const method = mine.find((m) => m.reads === 'drops');
-		if (!method) return lacking(parameter, 'drop count');
-		if (number.kind !== 'exact' || !Number.isInteger(number.value))
-			return bad('', 'drops are counted: write a whole number');
-		return good({ methodId: method.id, reading: { drops: number.value } });
-	}
-	if (words !== '' && instrument === '') {
-		const method = mine.find((m) => m.reads === 'syringe');
-		if (!method || method.reads !== 'syringe') return lacking(parameter, 'syringe');
-		return onSyringe(method, number, method.syringe.readAs, refills);
+	const { words, mine, parameter, refills } = line;
+	const named =
+		words !== '' || refills > 0
+			? (Object.keys(INSTRUMENTS) as Kind[]).find((reads) => quickOf({ reads }).words?.test(words))
+			: undefined;
+	if (named) {
+		const method = mine.find((m) => m.reads === named);
+		return method
+			? onInstrument(method, line)
+			: bad(
+					'',
+					`you have no ${quickOf({ reads: named }).lacking} method for ${nameInSentence(parameter)}; make one on the shelf`
+				);
 	}
 	if (words === '') return bare(line);
 	const unit = UNIT_WORDS[parameter][words];
@@ -175,19 +166,22 @@ function interpreted(line: Line): Outcome<Found> {
 	return inUnit(line, unit);
 }
 
+const quickOf = (method: Pick<Method, 'reads'>) => instrumentOf(method).quick;
+
+function onInstrument(method: Method, { number, words, refills }: Line): Outcome<Found> {
+	const reading = quickOf(method).read(method, number, { words, refills });
+	return reading.ok ? good({ methodId: method.id, reading: reading.value }) : reading;
+}
+
 /** A number alone: what the keeper's first instrument for it shows, where it can show that; else a value. */
 function bare(line: Line): Outcome<Found> {
 	const { mine, number, parameter, alias } = line;
 	const first = mine.find((m) => !isKnownValue(m));
 	const ends = number.kind === 'between' ? [number.low, number.high] : [number.value];
-	if (
-		first?.reads === 'syringe' &&
-		(number.kind === 'exact' || number.kind === 'between') &&
-		ends.every((x) => x <= first.syringe.fillMl)
-	)
-		return onSyringe(first, number, first.syringe.readAs, 0);
-	const card = mine.find((m) => m.reads === 'shades' && ends.every((x) => m.shades.includes(x)));
-	if (card && (number.kind !== 'above' || card.reads === 'shades')) return onCard(card, number);
+	const alone = (m: Method) => (quickOf(m).shows(m, number) ? quickOf(m).alone : undefined);
+	if (first && alone(first) === 'first') return onInstrument(first, line);
+	const card = mine.find((m) => alone(m) === 'always');
+	if (card) return onInstrument(card, line);
 	const gravity = parameter === 'salinity' && ends.every((x) => x >= 1 && x < 1.1);
 	const unit = gravity ? 'SG 25/25' : defaultUnit(line);
 	// No water has such a level: it is what another of the keeper's instruments shows, or something is missing.
@@ -196,15 +190,10 @@ function bare(line: Line): Outcome<Found> {
 		number.kind !== 'above' &&
 		!ends.every((x) => isPlausible(parameter, x, unit))
 	) {
-		const syringe = mine.find((m) => m.reads === 'syringe' && ends.every((x) => x <= m.syringe.fillMl));
-		if (syringe?.reads === 'syringe') return onSyringe(syringe, number, syringe.syringe.readAs, 0);
-		const drops = mine.find((m) => m.reads === 'drops');
-		if (drops && number.kind === 'exact' && Number.isInteger(number.value))
-			return good({ methodId: drops.id, reading: { drops: number.value } });
+		const shows = mine.find((m) => alone(m) === 'first') ?? mine.find((m) => alone(m) === 'else');
+		if (shows) return onInstrument(shows, line);
 		// What is read off by itself says its own bounds.
-		if (
-			SHIPPED_METHODS.some((m) => m.parameter === parameter && (m.reads === 'syringe' || m.reads === 'drops'))
-		)
+		if (SHIPPED_METHODS.some((m) => m.parameter === parameter && instrumentOf(m).titration))
 			return bad(
 				'',
 				`${ends.join(' to ')} ${formatUnit(unit)} is no ${nameInSentence(parameter)} that water has: write what it was read on (left, used, drops), or the unit`
@@ -222,77 +211,22 @@ const defaultUnit = ({ alias, unit }: Line): string =>
 /** A value in a unit: on a display of that unit, a card of it, or as a value from elsewhere. */
 function inUnit(line: Line, unit: string): Outcome<Found> {
 	const { mine, number, parameter } = line;
-	const display = mine.find(
-		(m) =>
-			!isKnownValue(m) &&
-			(m.reads === 'display' || m.reads === 'scale-line') &&
-			m.display.unit === unit &&
-			within(m.display.range, number)
+	const shows = mine.filter(
+		(m) => !isKnownValue(m) && quickOf(m).unit?.(m) === unit && quickOf(m).shows(m, number)
 	);
-	if (display) return good({ methodId: display.id, reading: shown(number) });
+	// What says its number by itself goes before what is matched.
+	const shown = shows.find((m) => quickOf(m).alone === 'never') ?? shows[0];
+	if (shown) return onInstrument(shown, line);
 	const ends = number.kind === 'between' ? [number.low, number.high] : [number.value];
-	const card = mine.find(
-		(m) => m.reads === 'shades' && m.unit === unit && ends.every((x) => m.shades.includes(x))
-	);
-	if (card) return onCard(card, number);
 	const known = SHIPPED_METHODS.find((m) => m.id === `known-${parameter}`)!;
 	const converted = ends.map((value) => convert({ quantity: parameter, value, from: unit, to: known.unit }));
 	const problems = converted.flatMap((c) => (c.ok ? [] : c.problems));
 	if (problems.length)
 		return badAll(problems.map((p) => ({ path: '', message: `${formatUnit(unit)} ${p.message}` })));
 	const [low, high] = converted.map((c) => (c.ok ? Number(c.value.value.toPrecision(12)) : NaN));
-	return good({
-		methodId: known.id,
-		reading: shown(
+	return onInstrument(known, {
+		...line,
+		number:
 			number.kind === 'between' ? { kind: 'between', low: low!, high: high! } : { ...number, value: low! }
-		)
 	});
 }
-
-const within = (range: [number, number] | undefined, n: Entered): boolean =>
-	!range ||
-	(n.kind === 'between'
-		? n.low >= range[0] && n.high <= range[1]
-		: n.value >= range[0] && n.value <= range[1]);
-
-function shown(number: Entered): RawReading {
-	switch (number.kind) {
-		case 'exact':
-			return { shown: number.value };
-		case 'between':
-			return { shown: [number.low, number.high] };
-		case 'below':
-			return { below: number.value };
-		case 'above':
-			return { above: number.value };
-	}
-}
-
-function onSyringe(method: Method, number: Entered, said: 'left' | 'used', refills: number): Outcome<Found> {
-	if (number.kind === 'below' || number.kind === 'above')
-		return bad('', 'a plunger stands at a line or between two: write 0.48 or 0.46-0.48');
-	const fill = method.reads === 'syringe' ? method.syringe.fillMl : 1;
-	const seen: number | [number, number] = number.kind === 'exact' ? number.value : [number.low, number.high];
-	if ((number.kind === 'exact' ? number.value : number.high) > fill)
-		return bad('', `must be between 0 and ${fill} mL, the syringe's size`);
-	const more = refills > 0 ? { refills } : {};
-	return good({
-		methodId: method.id,
-		reading: said === 'left' ? { left: seen, ...more } : { used: seen, ...more }
-	});
-}
-
-function onCard(method: Method, number: Entered): Outcome<Found> {
-	const reading: RawReading =
-		number.kind === 'exact'
-			? { shade: number.value }
-			: number.kind === 'between'
-				? { between: [number.low, number.high] }
-				: number.kind === 'below'
-					? { below: number.value }
-					: { above: number.value };
-	return good({ methodId: method.id, reading });
-}
-
-const lacking = (parameter: ParameterId, what: string): Outcome<Found> =>
-	bad('', `you have no ${what} method for ${nameInSentence(parameter)}; make one on the shelf`);

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { Dilution, RawReading } from '../methods';
+import { Dilution, GivenReading } from '../instruments';
 
 const exact = { additionalProperties: false } as const;
 const name = Type.String({ minLength: 1, maxLength: 40 });
@@ -30,7 +30,7 @@ export const TakenReading = Type.Object(
 	{
 		readingId: id,
 		sampleSize: Type.Optional(Type.String({ maxLength: 40 })),
-		reading: RawReading,
+		reading: GivenReading,
 		takenAwayId: Type.Optional(id)
 	},
 	exact

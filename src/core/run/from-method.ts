@@ -1,4 +1,5 @@
-import { handsOf, waitOf, type Method, type Step } from '../methods';
+import { type Method, type Step } from '../instruments';
+import { handsOf, waitOf } from '../methods';
 import type { BenchStep, BenchTest } from '../schedule';
 
 /** One large step at the bench: what the plan moves, and the steps of the method it stands for. */

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { Step } from '../methods';
+import { Step } from '../instruments';
 
 const exact = { additionalProperties: false } as const;
 const seconds = Type.Number({ minimum: 0 });

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { SHIPPED_METHODS, type Method } from '../methods';
+import { type Method } from '../instruments';
+import { SHIPPED_METHODS } from '../methods';
 import { momentOf, restOf } from './remaining';
 import { conductOf, lastMeant, runOf, type Run } from './run';
 import type { RunEvent, RunTest } from './events';

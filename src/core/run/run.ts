@@ -1,5 +1,5 @@
 import { nth } from '../base';
-import type { Method, Step } from '../methods';
+import type { Method, Step } from '../instruments';
 import { stepsOf, type EveningStep } from './from-method';
 import type { Mark, StepMark } from './mark';
 import type { BeginEvent, RunEvent, RunTest, TakenReading } from './events';

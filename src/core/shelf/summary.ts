@@ -1,5 +1,6 @@
-import { nth } from '../base';
-import { handsOf, read, waitOf, type Method } from '../methods';
+import { instrumentOf } from '../instruments';
+import { type Method } from '../instruments';
+import { handsOf, read, waitOf } from '../methods';
 import { COVERAGE_95 } from '../statistics';
 import { observeIdeal } from '../simulate';
 
@@ -31,30 +32,9 @@ export function summarise(method: Method, target: number): MethodSummary {
 			result.ok && result.value.standardUncertainty !== null
 				? COVERAGE_95 * result.value.standardUncertainty
 				: null,
-		step: stepOf(method, target),
+		step: instrumentOf(method).stepAt(method, target),
 		handsSeconds: steps.reduce((total, s) => total + handsOf(s), 0),
 		waitSeconds: steps.reduce((total, s) => total + waitOf(s), 0),
 		cost: method.pack ? method.pack.price / method.pack.tests : null
 	};
-}
-
-function stepOf(method: Method, target: number): number | null {
-	switch (method.reads) {
-		case 'syringe': {
-			if (method.scale.kind === 'linear') return method.scale.perMl * method.syringe.graduationMl;
-			const [first, last] = [nth(method.scale.points, 0), method.scale.points.at(-1)!];
-			return Math.abs((last[1] - first[1]) / (last[0] - first[0])) * method.syringe.graduationMl;
-		}
-		case 'drops':
-			return method.scale.kind === 'linear' ? method.scale.perDrop : null;
-		case 'shades': {
-			const above = method.shades.findIndex((s) => s > target);
-			return above > 0 ? nth(method.shades, above) - nth(method.shades, above - 1) : null;
-		}
-		case 'display':
-		case 'scale-line':
-			return method.display.unit === method.unit
-				? (method.display.graduation ?? method.display.resolution ?? null)
-				: null;
-	}
 }

@@ -1,5 +1,6 @@
 import { DAY, HOUR, MINUTE } from '../base';
-import { SHIPPED_METHODS, type RawReading } from '../methods';
+import { type RawReading } from '../instruments';
+import { SHIPPED_METHODS } from '../methods';
 import { convert } from '../quantities';
 import { CALCIUM_PER_DKH, parameterOf } from '../catalogue';
 import type { DatedEvent } from '../trend';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { reading } from '../calculations';
-import { SHIPPED_METHODS, isKnownValue, type Expected, type Method, type ReadingRequest } from '../methods';
+import { type Method } from '../instruments';
+import { SHIPPED_METHODS, isKnownValue, type Expected, type ReadingRequest } from '../methods';
 import { COVERAGE_95 } from '../statistics';
 import { convert, isQuantity } from '../quantities';
 import { parameterOf } from '../catalogue';

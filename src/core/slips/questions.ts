@@ -1,8 +1,9 @@
+import type { Slip } from '../instruments';
 import { read, type Measured, type Question, type ReadingRequest } from '../methods';
 import { COVERAGE_95 } from '../statistics';
 import { formatMeasured, formatUnit } from '../quantities';
 import { usualRestlessness } from '../trend';
-import { alternatives, type Slip } from './alternatives';
+import { alternatives } from './alternatives';
 import { priorOf, type Prior } from './prior';
 
 /** How often a careful keeper reads right; the rest is shared evenly among the slips a method allows. */

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { Method, RawReading } from '../../core/methods';
+import { Method, RawReading } from '../../core/instruments';
 import { WaterEvent } from '../../core/trend';
 import { exact, id, moment, orNull } from './parts';
 import { Photo } from './photos';

@@ -1,6 +1,6 @@
 import { Supplement } from '../../core/adjust';
 import { Book } from '../../core/formats';
-import { Method } from '../../core/methods';
+import { Method } from '../../core/instruments';
 
 /** The formats that people share. */
 const FORMATS = { 'tevrik.book/1': Book, 'tevrik.method/1': Method, 'tevrik.supplement/1': Supplement };

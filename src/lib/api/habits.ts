@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { Hand } from '../../core/methods';
+import { Hand } from '../../core/instruments';
 import { parametersWith, type ParameterId } from '../../core/catalogue';
 import { UNITS } from '../../core/quantities';
 import { oneOf } from '../../core/base';

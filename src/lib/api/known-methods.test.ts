@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
-import { SHIPPED_METHODS, type Method } from '../../core/methods';
+import { type Method } from '../../core/instruments';
+import { SHIPPED_METHODS } from '../../core/methods';
 import { received, toSend } from './known-methods';
 
 const [first, second] = SHIPPED_METHODS as [Method, Method];

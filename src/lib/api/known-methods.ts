@@ -1,4 +1,5 @@
-import { SHIPPED_METHODS, hasOwnChart, withOwnChart, type Method } from '../../core/methods';
+import { type Method } from '../../core/instruments';
+import { SHIPPED_METHODS, hasOwnChart, withOwnChart } from '../../core/methods';
 
 /** A method as it goes to a page: one whose words the page has goes by its id, `own` where its chart is the keeper's. */
 export type Sent<T extends { profile: Method }> = Omit<T, 'profile'> & {

@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { Method } from '../../core/methods';
+import { Method } from '../../core/instruments';
 import { exact, id } from './parts';
 
 /** A method to keep: the profile, and the version it was made from, so that two editors do not overwrite each other. */

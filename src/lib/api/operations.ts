@@ -1,7 +1,7 @@
 import Type, { type TSchema } from 'typebox';
 import { CALCULATIONS } from '../../core/calculations';
 import { Supplement } from '../../core/adjust';
-import { Method } from '../../core/methods';
+import { Method } from '../../core/instruments';
 import { RunEvent } from '../../core/run';
 import { Book } from '../../core/formats';
 import { CALCULATION_EXAMPLES, SODA } from './calculation-examples';

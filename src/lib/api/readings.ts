@@ -1,6 +1,7 @@
 import Type from 'typebox';
 import { StepMark } from '../../core/run';
-import { Proved, Qualifier, RawReading } from '../../core/methods';
+import { GivenReading, RawReading } from '../../core/instruments';
+import { Proved, Qualifier } from '../../core/methods';
 import { exact, id, moment, orNull } from './parts';
 
 /** What a client sends to save a reading; the server computes the value again. */
@@ -11,7 +12,7 @@ export const SaveReading = Type.Object(
 		takenAt: moment,
 		methodVersionId: id,
 		sampleSize: Type.Optional(Type.String({ maxLength: 40 })),
-		reading: RawReading,
+		reading: GivenReading,
 		/** The reading of the same water that a by-difference method takes away. */
 		takenAwayId: Type.Optional(id),
 		/** The evening at the bench it was read in. */
@@ -29,7 +30,7 @@ export const CorrectReading = Type.Object(
 		takenAt: moment,
 		methodVersionId: id,
 		sampleSize: Type.Optional(Type.String({ maxLength: 40 })),
-		reading: RawReading,
+		reading: GivenReading,
 		takenAwayId: Type.Optional(id),
 		reason: Type.String({ minLength: 1, maxLength: 300 })
 	},

@@ -6,7 +6,8 @@ import type { TrendInShort } from '$lib/api/trends';
 import { decimalSign, figures, numeral } from './habits';
 import { dayInWords } from './when';
 import { moveInWords } from './words/judgements';
-import { seenInWords, type Measured, type RawReading } from '$core/methods';
+import { seenInWords, type RawReading } from '$core/instruments';
+import { type Measured } from '$core/methods';
 import { COVERAGE_95 } from '$core/statistics';
 
 /** A result in two parts: the number, and its error in a lighter weight. Bounds and intervals stay what they are. */

@@ -5,7 +5,8 @@
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { goto } from '$app/navigation';
-	import { KIND_NAMES, checkMethod, hasOwnChart, type Method } from '$core/methods';
+	import { INSTRUMENTS, instrumentOf, type Method } from '$core/instruments';
+	import { checkMethod, hasOwnChart } from '$core/methods';
 	import type { Problem } from '$core/base';
 	import { formatUnit } from '$core/quantities';
 	import { parameterOf } from '$core/catalogue';
@@ -23,7 +24,7 @@
 	async function open() {
 		const found = (await unpacked(location.hash.slice(1))) as Method | undefined;
 		// What is drawn has to be a method; the server looks at all of it before it is kept.
-		const isOne = found && typeof found.name === 'string' && KIND_NAMES[found.reads] !== undefined;
+		const isOne = found && typeof found.name === 'string' && Object.hasOwn(INSTRUMENTS, found.reads);
 		kit = isOne ? found : null;
 	}
 	onMount(open);
@@ -59,7 +60,7 @@
 	<h1 class="mt-4">{kit ? kit.name : 'A kit from another keeper'}</h1>
 	{#if kit}
 		<p class="mt-2">
-			{parameterOf(kit.parameter)?.title ?? kit.parameter}, read by {KIND_NAMES[kit.reads]}{chart
+			{parameterOf(kit.parameter)?.title ?? kit.parameter}, read by {instrumentOf(kit).name}{chart
 				? `: ${chart}`
 				: ''}.
 		</p>

@@ -1,5 +1,5 @@
 import { ATOM, MOLECULE } from '../../catalogue';
-import type { Method, ShadesMethod } from '../profile';
+import type { Method, ShadesMethod } from '../../instruments';
 import { TOXIC, add, draw, match, rinse, shake, wait } from './steps';
 
 const CARD = 'Look from above, the vial on the card’s white, in daylight or white light.';

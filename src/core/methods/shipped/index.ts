@@ -1,5 +1,5 @@
 import { needsChart } from '../own-chart';
-import type { Method } from '../profile';
+import type { Method } from '../../instruments';
 import { COMPARATORS } from './comparators';
 import { INSTRUMENTS } from './instruments';
 import { KNOWN_VALUES } from './known-values';

@@ -1,4 +1,4 @@
-import type { Method } from '../profile';
+import type { Method } from '../../instruments';
 import { TOXIC, add, draw, rinse, shake, wait } from './steps';
 
 const press = (seconds = 5) => ({

@@ -1,6 +1,6 @@
 import { possibleRange } from '../../quantities';
 import { PARAMETERS } from '../../catalogue';
-import type { Method } from '../profile';
+import type { Method } from '../../instruments';
 
 /** Half-width of what a value of unknown origin may be off, as a fraction: what good kits promise. */
 const UNKNOWN_RELATIVE = 0.05;

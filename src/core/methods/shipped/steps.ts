@@ -1,4 +1,4 @@
-import type { Step } from '../profile';
+import type { Step } from '../../instruments';
 
 /** Share of the expected titrant that goes in quickly: a tank a third lower than expected has not turned by then. */
 const FAST = 0.6;

@@ -1,5 +1,5 @@
 import { ATOM, CAO_PER_DEGREE, MOLECULE } from '../../catalogue';
-import type { Method } from '../profile';
+import type { Method } from '../../instruments';
 import { timesTaken } from '../take-away';
 import { ACID, ALKALI, TOXIC, add, draw, drip, readPlunger, rinse, shake, swirl, titrate } from './steps';
 

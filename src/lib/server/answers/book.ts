@@ -1,13 +1,13 @@
 import { error } from '@sveltejs/kit';
 import { and, asc, desc, eq, gte, inArray, lt, lte, or, sql, type SQL } from 'drizzle-orm';
 import { alias, type MySqlColumn } from 'drizzle-orm/mysql-core';
-import type { Method } from '../../../core/methods';
+import type { Method } from '../../../core/instruments';
 import type { BookEvent, BookFilter, BookLine, BookPlace, BookReading, BookRevision } from '../../api/book';
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { database, type Connection } from '../db/connection';
 import { event, methodVersion, reading, revision, source, user } from '../db/schema';
 import { provedKits, readingsAsProved } from '../stores/proof';
-import { idAsWritten } from '../db/joined';
+import { idAsWritten, rawAsTagged } from '../db/joined';
 import { columns, toReading } from '../stores/readings';
 import { unusualOf } from './trends';
 
@@ -262,7 +262,7 @@ const revisionColumns = {
 	revision: revision.revision,
 	at: revision.at,
 	methodName: methodVersion.name,
-	raw: revision.raw,
+	raw: rawAsTagged,
 	qualifier: revision.qualifier,
 	value: revision.value,
 	standardUncertainty: revision.standardUncertainty,

@@ -2,7 +2,8 @@ import { error } from '@sveltejs/kit';
 import { and, eq, or } from 'drizzle-orm';
 import { v5 as uuidV5 } from 'uuid';
 import type { Book } from '../../../core/formats';
-import { hasOwnChart, needsChart, type Method } from '../../../core/methods';
+import { type Method, tagged } from '../../../core/instruments';
+import { hasOwnChart, needsChart } from '../../../core/methods';
 import { bad, badAll, good, type Outcome } from '../../../core/base';
 import { now } from '../clock';
 import { DUPLICATE, database, errnoOf, type Connection } from '../db/connection';
@@ -228,7 +229,7 @@ async function writeBook(
 						at: new Date(s.at),
 						methodVersionId: s.methodVersionId,
 						takenAt: s.takenAt ? new Date(s.takenAt) : undefined,
-						raw: s.raw,
+						raw: tagged(profiles.get(s.methodVersionId)!, s.raw),
 						sampleSize: s.sampleSize,
 						takenAwayId: s.takenAwayId,
 						result: s.result,

@@ -7,7 +7,7 @@ import {
 	type OutRow,
 	type Written
 } from '../../../core/formats';
-import { seenInWords } from '../../../core/methods';
+import { seenInWords } from '../../../core/instruments';
 import type { BookFilter, BookPlace, BookReading } from '../../api/book';
 import type { Asker } from '../identity/asker';
 import { LARGEST_PAGE, bookPage } from '../answers/book';

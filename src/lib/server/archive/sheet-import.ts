@@ -1,3 +1,4 @@
+import { tagged } from '../../../core/instruments';
 import { error } from '@sveltejs/kit';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { MySqlTable } from 'drizzle-orm/mysql-core';
@@ -265,7 +266,7 @@ function rowOf(
 			byUserId: asker.userId,
 			at: now(),
 			methodVersionId: versionId,
-			raw: r.raw,
+			raw: tagged(method, r.raw),
 			result: result.value,
 			ownChart: true
 		})

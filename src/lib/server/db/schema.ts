@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import {
 	bigint,
 	boolean,
@@ -18,7 +19,8 @@ import {
 import type { Conduct, RunEvent, StepMark } from '../../../core/run';
 import type { Phase } from '../../../core/catalogue';
 import type { WaterEvent } from '../../../core/trend';
-import type { Measured, Method, Qualifier, RawReading } from '../../../core/methods';
+import type { GivenReading, Kind, Method } from '../../../core/instruments';
+import type { Measured, Qualifier } from '../../../core/methods';
 import type { ReferenceContent } from '../../../core/quality';
 import type { TankSizes, WaterChange } from '../../../core/tank';
 import type { Supplement } from '../../../core/adjust';
@@ -325,6 +327,10 @@ export const methodVersion = mysqlTable(
 		version: int('version').notNull(),
 		name: varchar('name', { length: 120 }).notNull(),
 		profile: json('profile').$type<Method>().notNull(),
+		/** By which kind of instrument, out of the profile. */
+		reads: varchar('reads', { length: 40 })
+			.generatedAlwaysAs(sql`json_value(\`profile\`, '$.reads')`, { mode: 'stored' })
+			.$type<Kind>(),
 		createdAt: instant('created_at').notNull()
 	},
 	(t) => [unique('version_of_method').on(t.methodId, t.version)]
@@ -511,7 +517,8 @@ export const revision = mysqlTable(
 		/** When the water was drawn, as of this revision; null: as before. */
 		takenAt: instant('taken_at'),
 		attributedTo: varchar('attributed_to', { length: 120 }),
-		raw: json('raw').$type<RawReading>().notNull(),
+		/** By now with its tag; older ones without (`rawAsTagged`). */
+		raw: json('raw').$type<GivenReading>().notNull(),
 		sampleSize: varchar('sample_size', { length: 40 }),
 		/** The reading that was taken away, for methods by difference. */
 		takenAwayId: id('taken_away_id'),

@@ -1,3 +1,4 @@
+import { tagged } from '../../../core/instruments';
 import { DAY } from '../../../core/base';
 import { v5 as uuidV5 } from 'uuid';
 import { compositionOf, type Supplement } from '../../../core/adjust';
@@ -279,7 +280,7 @@ async function loadSystem(
 				byUserId: userId,
 				at: r.at,
 				methodVersionId: kits.get(r.method)!.versionId,
-				raw: r.reading,
+				raw: tagged(method, r.reading),
 				result: result.value,
 				ownChart: true
 			})

@@ -1,6 +1,6 @@
 import { v5 as uuidOf } from 'uuid';
 import { readLabSheet, type LabResult, type LabSheet } from '../../../core/formats';
-import type { Method } from '../../../core/methods';
+import type { Method } from '../../../core/instruments';
 import { bad, good, type Outcome } from '../../../core/base';
 import { possibleRange } from '../../../core/quantities';
 import { parameterOf } from '../../../core/catalogue';

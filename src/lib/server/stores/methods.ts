@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, isNull, or, sql } from 'drizzle-orm';
 import { v5 as uuidV5, v7 as uuidV7 } from 'uuid';
-import { SHIPPED_METHODS, checkMethod, hasOwnChart, isKnownValue, type Method } from '../../../core/methods';
+import { type Method } from '../../../core/instruments';
+import { SHIPPED_METHODS, checkMethod, hasOwnChart, isKnownValue } from '../../../core/methods';
 import { bad, badAll, good, type Outcome } from '../../../core/base';
 import type { KnownMethod, SaveMethod, SavedMethod } from '../../api/methods';
 import { mayMake, ofPerson, tanksToWrite, writing, type Asker } from '../identity/asker';

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { and, asc, desc, eq, gt, gte, inArray, isNull, max } from 'drizzle-orm';
 import { conductOf, runOf, type Conduct, type RunEvent } from '../../../core/run';
-import type { Method } from '../../../core/methods';
+import type { Method } from '../../../core/instruments';
 import { HOUR, bad, good, type Outcome } from '../../../core/base';
 import type { KnownEvent, NewRun, RunRecord } from '../../api/runs';
 import { SHORTLY, mayUse, ofTank, writing, type Asker } from '../identity/asker';

@@ -2,7 +2,7 @@
 	/** One test of an evening that is planned: when it begins, why, by which method, and its place in the order. */
 	import Select from 'flowbite-svelte/Select.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
-	import type { Method } from '$core/methods';
+	import type { Method } from '$core/instruments';
 	import { hasOwnChart } from '$core/methods';
 	import { STEPS_OF_TEMPLATE, shortName, type Choice } from './evening';
 

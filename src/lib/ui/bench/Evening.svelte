@@ -10,7 +10,8 @@
 	import Select from 'flowbite-svelte/Select.svelte';
 	import type { BenchRequest, BenchResult } from '$core/schedule';
 	import { stepsOf } from '$core/run';
-	import { isKnownValue, type Method } from '$core/methods';
+	import { type Method } from '$core/instruments';
+	import { isKnownValue } from '$core/methods';
 	import { nameInSentence } from '$core/catalogue';
 	import type { DueTest } from '$core/targets';
 	import type { Pack } from '$lib/api/methods';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** What to put on the table before the first drop falls. */
 	import type { RunTest } from '$core/run';
-	import type { Method } from '$core/methods';
+	import type { Method } from '$core/instruments';
 	import { needsVial } from './evening';
 	import { stepsOf } from '$core/run';
 

@@ -3,7 +3,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Alert from 'flowbite-svelte/Alert.svelte';
 	import type { Run } from '$core/run';
-	import type { Dilution } from '$core/methods';
+	import type { Dilution } from '$core/instruments';
 	import type { Choice } from './evening';
 	import type { Result } from './results';
 

@@ -10,8 +10,9 @@
 	import { placeInBand, type Band } from '$core/targets';
 	import { changeBetween } from '$core/trend';
 	import type { EarlierReading } from '$lib/api/readings';
-	import { answeredYes, draftOn } from '$lib/ui/instruments/answered';
-	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
+	import { tagged } from '$core/instruments';
+	import { answeredYes } from '$lib/ui/instruments/answered';
+	import { draftOn, freshDraft, readingOf } from '$lib/ui/instruments/draft';
 	import { expectedFor } from '$lib/ui/instruments/expected';
 	import { farInWords } from '$lib/ui/words/judgements';
 	import NotYours from '$lib/ui/instruments/NotYours.svelte';
@@ -182,9 +183,9 @@
 					<span class="min-w-0">
 						<span class="font-medium">{titles[row.test.id]}</span>
 						<span class="block text-sm text-faint"
-							>{row.hidden ? 'read; shown when all tests are over' : seenAs(row.taken.reading)}{row.earlier
-								? ', first vial'
-								: ''}</span
+							>{row.hidden
+								? 'read; shown when all tests are over'
+								: seenAs(tagged(row.method, row.taken.reading))}{row.earlier ? ', first vial' : ''}</span
 						>
 					</span>
 					<span class="value">

@@ -5,7 +5,8 @@
 	import { goto } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { isOver, pourTimes, type Rest, type RunEvent, type RunTest, type Turn } from '$core/run';
-	import type { Method, Proved } from '$core/methods';
+	import type { Method } from '$core/instruments';
+	import type { Proved } from '$core/methods';
 	import Pours from '$lib/ui/adjust/Pours.svelte';
 	import type { PoursView } from '$lib/ui/adjust/plan-view';
 	import type { Ticks } from '$lib/ui/adjust/ticks.svelte';

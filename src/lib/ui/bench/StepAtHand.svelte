@@ -1,7 +1,8 @@
 <script lang="ts">
 	/** What one pair of hands does now: waits, reads, or does a step. */
 	import { ownParameter } from '$core/catalogue';
-	import type { Method, Proved, Water } from '$core/methods';
+	import type { Method } from '$core/instruments';
+	import type { Proved, Water } from '$core/methods';
 	import type { RunningTest, Turn } from '$core/run';
 	import type { Band } from '$core/targets';
 	import type { Estimate } from '$core/trend';

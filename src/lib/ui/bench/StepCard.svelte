@@ -1,7 +1,8 @@
 <script lang="ts">
 	/** One step in large words with its picture, and the button that ends it: half of the screen takes the tap. */
 	import type { EveningStep } from '$core/run';
-	import { slowDownAt, type Method, type RawReading } from '$core/methods';
+	import { type Method, type RawReading } from '$core/instruments';
+	import { slowDownAt } from '$core/methods';
 	import { STEPS_OF_TEMPLATE, minutesAndSeconds } from './evening';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { numeral } from '$lib/ui/habits';

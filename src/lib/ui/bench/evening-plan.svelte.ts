@@ -1,4 +1,4 @@
-import type { Method } from '$core/methods';
+import type { Method } from '$core/instruments';
 import type { RunTest } from '$core/run';
 import type { BenchRequest, BenchResult } from '$core/schedule';
 import { openPlanner, type Planner } from '$lib/client/planner';

@@ -1,6 +1,6 @@
 import { type BenchRequest } from '$core/schedule';
 import { stepsOf, type EveningStep, type RunTest } from '$core/run';
-import type { Dilution, Method } from '$core/methods';
+import type { Dilution, Method } from '$core/instruments';
 import { parameterOf } from '$core/catalogue';
 import type { Pack } from '$lib/api/methods';
 import { formatOf } from '$lib/ui/when';

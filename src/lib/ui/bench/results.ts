@@ -9,16 +9,15 @@ import {
 	type StepMark,
 	type TakenReading
 } from '$core/run';
+import { type Method, type Step } from '$core/instruments';
 import {
 	expressedIn,
 	read,
 	readingCounts,
 	readingRequest,
 	type Measured,
-	type Method,
 	type Proved,
-	type ReadingRequest,
-	type Step
+	type ReadingRequest
 } from '$core/methods';
 import { repeats, type RepeatsResult } from '$core/quality';
 import type { EarlierReading, SaveReading } from '$lib/api/readings';

@@ -1,6 +1,6 @@
 import { v7 as uuid } from 'uuid';
 import type { Happening, RunEvent } from '$core/run';
-import type { Method } from '$core/methods';
+import type { Method } from '$core/instruments';
 import { beginningRun, sayingInRun } from '$lib/client/commands';
 import type { KnownEvent, NewRun } from '$lib/api/runs';
 import { keepStored, readStored } from '$lib/client/device-storage';

@@ -1,5 +1,5 @@
 import { v7 as uuid } from 'uuid';
-import type { Method } from '$core/methods';
+import type { Method } from '$core/instruments';
 import {
 	isOver,
 	lastMeant,

@@ -5,13 +5,13 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { expressedIn, read, readingRequest, type Method } from '$core/methods';
+	import { type Method } from '$core/instruments';
+	import { expressedIn, read, readingRequest } from '$core/methods';
 	import { correctingReading } from '$lib/client/commands';
 	import type { BookReading } from '$lib/api/book';
 	import type { CorrectReading } from '$lib/api/readings';
 	import { call } from '$lib/client/api';
-	import { draftOf, draftOn } from '$lib/ui/instruments/answered';
-	import { freshDraft, readingOf } from '$lib/ui/instruments/draft-reading';
+	import { draftOf, draftOn, freshDraft, readingOf } from '$lib/ui/instruments/draft';
 	import { post } from '$lib/ui/outbox.svelte';
 	import { unitFor } from '$lib/ui/habits';
 	import { readingFor } from '$lib/ui/mine';

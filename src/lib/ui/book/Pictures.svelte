@@ -3,11 +3,10 @@
 	import { v7 as uuid } from 'uuid';
 	import type { Photo } from '$lib/api/photos';
 	import type { BookReading } from '$lib/api/book';
-	import type { Method } from '$core/methods';
+	import type { Method } from '$core/instruments';
 	import { call } from '$lib/client/api';
 	import { correctingReading, savingPhoto, removePhoto } from '$lib/client/commands';
-	import { freshDraft, readingOf, type Draft } from '$lib/ui/instruments/draft-reading';
-	import { draftOn } from '$lib/ui/instruments/answered';
+	import { draftOn, freshDraft, readingOf, type Draft } from '$lib/ui/instruments/draft';
 	import { post } from '$lib/ui/outbox.svelte';
 	import { readingFor } from '$lib/ui/mine';
 	import { dateAndTime } from '$lib/ui/when';

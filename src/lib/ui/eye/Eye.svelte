@@ -3,11 +3,12 @@
 	import { onDestroy } from 'svelte';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import type { ColourResult } from '$core/colour';
-	import type { Method } from '$core/methods';
+	import type { Method } from '$core/instruments';
 	import type { CardMarks, PhotoMarks, PlungerResult, ScaleEnds, Spot } from '$core/picture';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import type { PhotoDraft } from '$lib/ui/instruments/photo-drafts';
-	import { printedShades, unitRead, type Draft } from '$lib/ui/instruments/draft-reading';
+	import type { Draft } from '$lib/ui/instruments/draft';
+	import { printedShades, unitRead } from '$lib/ui/instruments/shades/draft';
 	import { shadeInWords } from '$lib/ui/words/eye';
 	import type { Opened } from '$lib/workers/eye.worker';
 	import {

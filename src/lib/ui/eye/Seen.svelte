@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** What a picture says: the reading with its error, how alike it looks, what is wrong, and what the eye had said. */
 	import type { ColourResult } from '$core/colour';
-	import type { ShadeByEye } from '$core/methods';
+	import type { ShadeByEye } from '$core/instruments';
 	import type { PlungerResult } from '$core/picture';
 	import { formatUnit } from '$core/quantities';
 	import { COVERAGE_95 } from '$core/statistics';

@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { ColourResult } from '$core/colour';
-import { SHIPPED_METHODS, type ShadesMethod, type SyringeMethod } from '$core/methods';
+import { type ShadesMethod, type SyringeMethod } from '$core/instruments';
+import { SHIPPED_METHODS } from '$core/methods';
 import type { PlungerResult } from '$core/picture';
-import { freshDraft, inColumn, readingOf, unitRead, type Draft } from '$lib/ui/instruments/draft-reading';
+import { freshDraft, readingOf, type Draft } from '$lib/ui/instruments/draft';
+import { inColumn, unitRead } from '$lib/ui/instruments/shades/draft';
 import { eyeBefore, plungerTaken, shadeTaken } from './eye-answer';
 
 const card = SHIPPED_METHODS.find(
@@ -28,6 +30,7 @@ describe('what a card’s picture says', () => {
 	it('stands on the card as the photograph’s, and is kept so', () => {
 		const taken = shadeTaken(answer({}), undefined)!;
 		expect(kept({ ...on(''), ...taken })).toEqual({
+			reads: 'shades',
 			between: [shades[2], shades[3]],
 			position: 0.31,
 			camera: { between: [shades[2], shades[3]], position: 0.31, stepUncertainty: 0.0812, distance: 0.46 }
@@ -90,6 +93,7 @@ describe('what a syringe’s picture says', () => {
 		const draft = { ...freshDraft(syringe), readAs, ...plungerTaken(seen, syringe, readAs) };
 		const reading = readingOf(syringe, draft);
 		expect(reading?.ok && reading.value).toEqual({
+			reads: 'syringe',
 			[readAs]: readAs === 'left' ? 0.4832 : Number((syringe.syringe.fillMl - 0.4832).toFixed(4)),
 			camera: { left: 0.4832, standardUncertainty: 0.00123 }
 		});

@@ -1,8 +1,9 @@
 import type { ColourResult } from '$core/colour';
-import type { Method, ShadeByEye, SyringeMethod } from '$core/methods';
+import type { Method, ShadeByEye, SyringeMethod } from '$core/instruments';
 import type { PlungerResult } from '$core/picture';
-import { printedShades, readingOf, type Draft } from '$lib/ui/instruments/draft-reading';
-import { complement, written } from '$lib/ui/instruments/syringe-text';
+import { readingOf, type Draft } from '$lib/ui/instruments/draft';
+import { printedShades } from '$lib/ui/instruments/shades/draft';
+import { complement, written } from '$lib/ui/instruments/syringe/plunger-text';
 
 // What a picture said, as it stands on the instrument then.
 

@@ -1,4 +1,4 @@
-import type { Method } from '$core/methods';
+import type { Method } from '$core/instruments';
 import { nth } from '$core/base';
 import type { Pixels } from '$core/picture';
 import { photographCard, photographSyringe, type Dye } from '$core/photograph';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Where a result's error comes from: half of a 95 % interval from each source, and whether it stays with the kit. */
 	import { figures } from '$lib/ui/habits';
-	import type { Contribution } from '$core/methods';
+	import type { Contribution } from '$core/instruments';
 	import { COVERAGE_95 } from '$core/statistics';
 
 	let { budget }: { budget: Contribution[] | undefined } = $props();

@@ -1,15 +1,13 @@
 <script lang="ts">
-	/** What else belongs to a reading: the sample's size, full syringes, how a scale was checked, dilution. */
+	/** What else belongs to a reading: the sample's size, what its kind of instrument has besides, dilution. */
 	import Select from 'flowbite-svelte/Select.svelte';
-	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
-	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
-	import { DILUTION_VESSELS, type Dilution, type Method } from '$core/methods';
-	import { formatUnit } from '$core/quantities';
-	import { type Parameter, isSolute } from '$core/catalogue';
-	import { figures, unitFor } from '$lib/ui/habits';
-	import { valueFor } from '$lib/ui/mine';
-	import type { Draft } from './draft-reading';
+	import { DILUTION_VESSELS, type Dilution } from '$core/instruments';
+	import { isSolute } from '$core/catalogue';
+	import { viewOf } from './all';
+	import type { Draft } from './draft';
+	import NumberField from './NumberField.svelte';
+	import type { PartProps } from './view';
 
 	const VESSEL_NAMES: Record<NonNullable<Dilution['vessel']>, string> = {
 		'syringe-1': 'a 1 mL syringe',
@@ -18,34 +16,9 @@
 		line: 'a line on the vial'
 	};
 
-	interface Props {
-		method: Method;
-		parameter: Parameter;
-		draft: Draft;
-		flipped: boolean;
-		onchange: (part: Partial<Draft>) => void;
-		onflip: (flipped: boolean) => void;
-	}
-	let { method, parameter, draft, flipped, onchange, onflip }: Props = $props();
-	/** A standard of 35 PSU, in the unit the scale is read in. */
-	const standard = $derived('display' in method && method.display.unit === 'PSU' ? '35' : '1.0264');
+	let { method, parameter, draft, view, flipped, moved, onchange, onflip }: PartProps = $props();
+	const { Fields } = $derived(viewOf(method));
 </script>
-
-{#snippet number(
-	key: 'temperature' | 'standard' | 'standardShown' | 'thinnedMl' | 'withMl',
-	label: string,
-	example: string
-)}
-	<Label>
-		{label}
-		<Input
-			class="figure w-28!"
-			inputmode="decimal"
-			placeholder={example}
-			bind:value={() => draft[key], (text) => onchange({ [key]: text })}
-		/>
-	</Label>
-{/snippet}
 
 <div class="mt-3 flex flex-wrap gap-3">
 	{#if (method.samples?.length ?? 0) > 1}
@@ -61,42 +34,25 @@
 			</Select>
 		</Label>
 	{/if}
-	{#if method.reads === 'syringe'}
-		<Label>
-			Full syringes before
-			<Input
-				class="figure w-28!"
-				type="number"
-				min="0"
-				max="50"
-				value={draft.refills}
-				onchange={(e) =>
-					onchange({ refills: Math.max(0, Math.min(50, Math.floor(e.currentTarget.valueAsNumber || 0))) })}
-			/>
-		</Label>
-		<Checkbox
-			classes={{ div: 'self-end' }}
-			checked={flipped}
-			onchange={(e) => onflip(e.currentTarget.checked)}>digits upside down</Checkbox
-		>
-	{/if}
-	{#if method.reads === 'scale-line' && parameter.id === 'salinity'}
-		{#if method.display.hydrometerC !== undefined}{@render number(
-				'temperature',
-				`Water, ${formatUnit(unitFor('temperature'))}`,
-				figures(valueFor('temperature', 25))
-			)}{/if}
-		{@render number('standard', 'Standard holds', standard)}
-		{@render number('standardShown', 'and showed', standard)}
-	{/if}
+	{#if Fields}<Fields {method} {parameter} {draft} {view} {moved} {flipped} {onchange} {onflip} />{/if}
 </div>
 
 {#if isSolute(parameter.id)}
 	<details class="mt-3 text-sm" open={draft.thinnedMl !== '' || draft.withMl !== ''}>
 		<summary class="min-h-11 cursor-pointer py-2.5 text-faint">Diluted with purified water</summary>
 		<div class="flex flex-wrap items-end gap-3">
-			{@render number('thinnedMl', 'mL of the water', '1')}
-			{@render number('withMl', 'with mL of purified', '9')}
+			<NumberField
+				label="mL of the water"
+				example="1"
+				text={draft.thinnedMl}
+				ontext={(thinnedMl) => onchange({ thinnedMl })}
+			/>
+			<NumberField
+				label="with mL of purified"
+				example="9"
+				text={draft.withMl}
+				ontext={(withMl) => onchange({ withMl })}
+			/>
 			<Label>
 				drawn with
 				<Select

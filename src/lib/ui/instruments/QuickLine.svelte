@@ -2,7 +2,8 @@
 	/** One line that takes any test as people write it, and says what it understood while it is typed. */
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
-	import { expressedIn, read, type Method } from '$core/methods';
+	import { type Method } from '$core/instruments';
+	import { expressedIn, read } from '$core/methods';
 	import { unitFor } from '$lib/ui/habits';
 	import { parseQuick, type Quick } from '$core/quick';
 	import { currentTime } from '$lib/ui/clock';

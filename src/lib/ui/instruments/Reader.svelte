@@ -5,7 +5,8 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
-	import type { Method, Proved, Water } from '$core/methods';
+	import type { Method } from '$core/instruments';
+	import type { Proved, Water } from '$core/methods';
 	import type { Parameter } from '$core/catalogue';
 	import type { Band } from '$core/targets';
 	import type { EarlierReading, SaveReading } from '$lib/api/readings';
@@ -14,30 +15,20 @@
 	import When from '$lib/ui/forms/When.svelte';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { keepPhoto, type PhotoDraft } from '$lib/ui/instruments/photo-drafts';
-	import { cardColours } from './card-colours';
+	import { cardColours } from './shades/card-colours';
 	import { dateAndTime, daysAgo } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
 	import Answer from './Answer.svelte';
 	import AnswerNotes from './AnswerNotes.svelte';
 	import BandRule from './BandRule.svelte';
 	import Budget from './Budget.svelte';
-	import { ENTRY } from './entry-words';
-	import { freshDraft, type Draft } from './draft-reading';
-	import Instrument from './Instrument.svelte';
+	import { viewOf } from './all';
+	import { freshDraft, type Draft } from './draft';
 	import type { OtherReading } from './other';
 	import NotYours from './NotYours.svelte';
 	import Particulars from './Particulars.svelte';
 	import Questions from './Questions.svelte';
-	import {
-		draftIfYes,
-		nextDraft,
-		plungerAt,
-		readerView,
-		readUnder,
-		settledBy,
-		takenFrom
-	} from './reader-session';
-	import ReadAs from './ReadAs.svelte';
+	import { draftIfYes, nextDraft, readerView, settledBy, takenFrom } from './reader-session';
 	import Saved from './Saved.svelte';
 	import { openSaving } from './saving.svelte';
 
@@ -130,9 +121,23 @@
 		timeZone
 	});
 	const view = $derived(readerView(hand, draft, settled));
+	const parts = $derived({
+		method,
+		parameter,
+		draft,
+		view,
+		flipped,
+		moved,
+		onchange: changed,
+		onflip(upsideDown: boolean) {
+			flipped = upsideDown;
+			keepDraft('flipped', upsideDown);
+		}
+	});
 	const doubted = $derived(!hidden && (view.asked.length > 0 || view.nowhere !== undefined));
 	const last = $derived(byThen.find((r) => r.ownChart));
-	const entry = $derived(ENTRY[method.reads]);
+	const instrument = $derived(viewOf(method));
+	const { Face, Convention, entry } = $derived(instrument);
 
 	onMount(() => {
 		const kept = readDraft<Draft>(draftName);
@@ -156,7 +161,6 @@
 	}
 	/** The camera is loaded only where it is asked for. */
 	let looking = $state(false);
-	const readsPictures = $derived(method.reads === 'shades' || method.reads === 'syringe');
 	function seen(part: Partial<Draft>, photo: Omit<PhotoDraft, 'at'>) {
 		moved = true;
 		changed(part);
@@ -167,9 +171,9 @@
 		looking = false;
 		void tick().then(() => field?.focus());
 	}
-	function move(ml: number) {
+	function set(part: Partial<Draft>) {
 		moved = true;
-		changed(plungerAt(method, draft, ml));
+		changed(part);
 	}
 
 	async function save(event: Event) {
@@ -246,8 +250,20 @@
 	{/await}
 {:else}
 	<form class="bench" onsubmit={save}>
-		<div class="instrument {method.reads}">
-			<Instrument {method} {draft} {view} {flipped} {hidden} onchange={changed} onmove={move} />
+		<div
+			class="instrument"
+			class:own={instrument.height === 'own'}
+			class:below={instrument.onPhone === 'below'}
+		>
+			<Face
+				{method}
+				{draft}
+				{view}
+				{flipped}
+				{hidden}
+				spoken={hidden && view.result ? 'read' : view.spoken}
+				onchange={set}
+			/>
 		</div>
 
 		<div class="answer" aria-live="polite">
@@ -309,13 +325,13 @@
 			/>
 			<div class="entry">
 				<div class="flex flex-wrap items-end gap-3">
-					{#if method.reads !== 'display'}
+					{#if entry}
 						<Label>
-							{entry.label}{method.reads === 'syringe' ? ` ${draft.readAs}` : ''}
+							{entry.label(draft)}
 							<Input
 								class="figure min-h-14 w-44! text-2xl max-md:w-36!"
 								bind:elementRef={field}
-								inputmode={method.reads === 'shades' ? 'text' : 'decimal'}
+								inputmode={entry.inputmode}
 								autocomplete="off"
 								placeholder={entry.example}
 								data-entry
@@ -332,7 +348,7 @@
 						disabled={!view.result || at === null}
 						>{onkeep ? 'Done' : 'Save'}{doubted ? ' as it is' : ''}</Button
 					>
-					{#if readsPictures}
+					{#if instrument.pictured}
 						<Button
 							color="alternative"
 							class="min-h-14 px-3"
@@ -353,30 +369,14 @@
 					class:plain={!view.problem}
 					role={view.problem ? 'alert' : undefined}
 				>
-					{#if view.problem}▲ {view.problem}{:else}{entry.hint}{/if}
+					{#if view.problem}▲ {view.problem}{:else}{instrument.hint}{/if}
 				</p>
 			</div>
 
 			{#if !onkeep}<When {now} {timeZone} bind:at />{/if}
-			{#if method.reads === 'syringe'}
-				<ReadAs
-					chart={method.syringe.readAs}
-					chosen={draft.readAs}
-					onchoose={(convention) => changed(readUnder(method, draft, convention, moved, view))}
-				/>
-			{/if}
+			{#if Convention}<Convention {...parts} />{/if}
 
-			<Particulars
-				{method}
-				{parameter}
-				{draft}
-				{flipped}
-				onchange={changed}
-				onflip={(now) => {
-					flipped = now;
-					keepDraft('flipped', now);
-				}}
-			/>
+			<Particulars {...parts} />
 			{#if !hidden}<Budget budget={view.result?.budget} />{/if}
 			{#if method.steps?.some((step) => step.caution)}
 				<p class="mt-2 max-w-xl text-sm text-faint">
@@ -402,8 +402,7 @@
 		display: flex;
 		justify-content: center;
 	}
-	.instrument.display,
-	.instrument.shades {
+	.instrument.own {
 		height: auto;
 		align-items: start;
 	}
@@ -420,21 +419,21 @@
 			grid-row: 1 / 3;
 			height: 22rem;
 		}
-		/* Where the instrument takes the whole width, the answer stands above it; drops fill the lower half of the screen. */
-		.instrument:is(.drops, .shades, .display) {
+		/* Where the instrument takes the whole width, the answer stands above it. */
+		.instrument.below {
 			grid-row: auto;
 			grid-column: 1 / 3;
 			order: 2;
 			height: auto;
 		}
-		.instrument:is(.drops, .shades, .display) ~ * {
+		.instrument.below ~ * {
 			grid-column: 1 / 3;
 			order: 4;
 		}
-		.instrument:is(.drops, .shades, .display) ~ .answer {
+		.instrument.below ~ .answer {
 			order: 1;
 		}
-		.instrument:is(.drops, .shades, .display) ~ .controls {
+		.instrument.below ~ .controls {
 			order: 3;
 		}
 		.answer,

@@ -1,4 +1,5 @@
-import { SHIPPED_METHODS, isKnownValue, type Method } from '$core/methods';
+import { type Method } from '$core/instruments';
+import { SHIPPED_METHODS, isKnownValue } from '$core/methods';
 
 /** What a quick line calls a kit: two of them may have one name. */
 export const calledBy = (m: { id: string; profile: Method }): string =>

@@ -1,4 +1,5 @@
-import type { Expected, Method } from '$core/methods';
+import type { Method } from '$core/instruments';
+import type { Expected } from '$core/methods';
 import { convert, isQuantity } from '$core/quantities';
 
 /** What to expect of a method now, in its own unit, from the level the water is estimated to have, in the parameter's unit. */

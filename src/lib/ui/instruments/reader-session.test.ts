@@ -1,22 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { SHIPPED_METHODS, withOwnChart, type Method } from '$core/methods';
+import type { Method, SyringeMethod } from '$core/instruments';
+import { SHIPPED_METHODS, withOwnChart } from '$core/methods';
 import { parameterOf } from '$core/catalogue';
 import type { EarlierReading } from '$lib/api/readings';
-import { freshDraft, type Draft } from './draft-reading';
-import {
-	draftIfYes,
-	nextDraft,
-	plungerAt,
-	readerView,
-	readUnder,
-	settledBy,
-	takenFrom
-} from './reader-session';
-import type { AtHand } from './reader-session';
+import { freshDraft, type Draft } from './draft';
+import { draftIfYes, nextDraft, readerView, settledBy, takenFrom } from './reader-session';
+import type { AtHand, ReaderView } from './reader-session';
+import { plungerAt, plungerLeft, readUnder } from './syringe/draft';
+import { readOn } from './syringe/read-on';
 
 /** As if its chart were the keeper's. */
 const shipped = (id: string): Method => withOwnChart(SHIPPED_METHODS.find((m) => m.id === id)!);
-const syringe = shipped('alk-syringe-6');
+const syringe = shipped('alk-syringe-6') as SyringeMethod;
+const leftIn = (view: ReaderView) => plungerLeft(syringe, readOn(view));
 const last = {
 	id: 'last',
 	value: 8.4,
@@ -43,7 +39,7 @@ const hand = (over: Partial<AtHand> = {}): AtHand => ({
 	timeZone: 'Europe/Dublin',
 	...over
 });
-const standing = (text: string, over: Partial<Draft> = {}, method = syringe): Draft => ({
+const standing = (text: string, over: Partial<Draft> = {}, method: Method = syringe): Draft => ({
 	...freshDraft(method),
 	text,
 	...over
@@ -52,22 +48,18 @@ const standing = (text: string, over: Partial<Draft> = {}, method = syringe): Dr
 describe('what an instrument says', () => {
 	it('says nothing of an empty instrument, and what is wrong with what cannot be', () => {
 		const empty = readerView(hand(), standing(''), []);
-		expect([empty.request, empty.own, empty.problem, empty.left]).toEqual([
-			undefined,
-			undefined,
-			undefined,
-			1
-		]);
+		expect([empty.request, empty.own, empty.problem]).toEqual([undefined, undefined, undefined]);
+		expect(leftIn(empty)).toBe(1);
 		const wrong = readerView(hand(), standing('7 ml'), []);
 		expect(wrong.own).toBeUndefined();
 		expect(wrong.problem).toMatch(/\w/);
 		// The plunger does not jump to what was mistyped.
-		expect(wrong.left).toBe(1);
+		expect(leftIn(wrong)).toBe(1);
 	});
 
 	it('gives value, place, change and words at once, and the plunger where it is read', () => {
 		const view = readerView(hand(), standing('0.48'), []);
-		expect(view.left).toBe(0.48);
+		expect(leftIn(view)).toBe(0.48);
 		expect(view.own?.value).toBeCloseTo(8.748, 3);
 		expect(view.place?.state).toBe('inside');
 		expect(view.change).toMatch(/noise/);
@@ -125,20 +117,22 @@ describe('what an instrument says', () => {
 
 describe('the plunger', () => {
 	it('stays where it was put when the convention changes; what was typed is read anew', () => {
-		const put = plungerAt(syringe, standing(''), 0.48);
+		const put = standing(plungerAt(syringe, 'left', 0.48).text);
 		expect(put.text).toBe('0.48');
-		const turned = readUnder(syringe, put, 'used', true, readerView(hand(), put, []));
+		const turned = { ...put, ...readUnder(syringe, 'used', leftIn(readerView(hand(), put, []))) };
 		expect([turned.text, turned.readAs]).toEqual(['0.52', 'used']);
-		expect(readerView(hand(), turned, []).left).toBeCloseTo(0.48, 9);
-		const typed = standing('0.48');
-		expect(readUnder(syringe, typed, 'used', false, readerView(hand(), typed, [])).text).toBe('0.48');
+		expect(leftIn(readerView(hand(), turned, []))).toBeCloseTo(0.48, 9);
+		expect(readUnder(syringe, 'used', undefined)).toEqual({ readAs: 'used' });
 	});
 });
 
 it('keeps what was seen, with what it takes away, and leaves the instrument as it is held', () => {
 	const draft = standing('0.48', { readAs: 'used', sampleSize: 'half' });
 	const { request } = readerView(hand(), draft, []);
-	expect(takenFrom(hand(), draft, request!)).toEqual({ sampleSize: 'half', reading: { used: 0.48 } });
+	expect(takenFrom(hand(), draft, request!)).toEqual({
+		sampleSize: 'half',
+		reading: { reads: 'syringe', used: 0.48 }
+	});
 	const next = nextDraft(syringe, { ...draft, refills: 2 });
 	expect([next.text, next.readAs, next.sampleSize, next.refills]).toEqual(['', 'used', 'half', 0]);
 	const takesAway = SHIPPED_METHODS.find((m) => m.takeAway)!;

@@ -1,11 +1,11 @@
 import { isQuantity } from '$core/quantities';
+import type { Method, RawReading } from '$core/instruments';
 import {
 	expressedIn,
 	read,
 	readingCounts,
 	readingRequest,
 	type Measured,
-	type Method,
 	type Proved,
 	type Question,
 	type ReadingRequest,
@@ -21,10 +21,9 @@ import type { EarlierReading, SaveReading } from '$lib/api/readings';
 import { changeInWords, inWords, shownValue } from '$lib/ui/wording';
 import { farInWords, nowhereInWords } from '$lib/ui/words/judgements';
 import { answeredYes } from './answered';
-import { freshDraft, readingOf, type Draft } from './draft-reading';
+import { freshDraft, readingOf, type Draft } from './draft';
 import { expectedFor } from './expected';
 import { inOwnUnit, type OtherReading } from './other';
-import { complement, written, type Plunger } from './syringe-text';
 
 /** What is read, of which water, and what is known of it: the same while an instrument is in hand. */
 export interface AtHand {
@@ -50,7 +49,7 @@ export interface AtHand {
 
 /** Everything an instrument as it stands says. */
 export interface ReaderView {
-	request: ReadingRequest | undefined;
+	request: (ReadingRequest & { reading: RawReading }) | undefined;
 	/** In the method's unit. */
 	result: Measured | undefined;
 	/** In the parameter's own unit. */
@@ -71,13 +70,8 @@ export interface ReaderView {
 	words: ReturnType<typeof shownValue> | undefined;
 	/** For who does not see the page. */
 	spoken: string;
-	/** Where the plunger stands, mL left; full where nothing is read. */
-	left: Plunger;
 }
 
-const fillOf = (method: Method): number => (method.reads === 'syringe' ? method.syringe.fillMl : 1);
-const graduationOf = (method: Method): number =>
-	method.reads === 'syringe' ? method.syringe.graduationMl : 0.01;
 const questionKey = (draft: Draft, slip: string) => `${draft.text}/${slip}`;
 
 /**
@@ -121,7 +115,6 @@ export function readerView(hand: AtHand, draft: Draft, settled: readonly string[
 					{ ...known, repeatability: own.repeatability, methodId: hand.methodId }
 				)
 			: undefined;
-	const fill = fillOf(method);
 	return {
 		request,
 		result,
@@ -143,39 +136,7 @@ export function readerView(hand: AtHand, draft: Draft, settled: readonly string[
 				? nowhereInWords(parameter, known)
 				: undefined,
 		words: own && shownValue(own),
-		spoken: own ? inWords(own, parameter.unit) : 'nothing read yet',
-		left:
-			!result || !seen?.ok
-				? fill
-				: 'left' in seen.value
-					? seen.value.left
-					: 'used' in seen.value
-						? complement(seen.value.used, fill)
-						: fill
-	};
-}
-
-/** The draft once the plunger was moved to `ml` left. */
-export const plungerAt = (method: Method, draft: Draft, ml: number): Draft => ({
-	...draft,
-	text: written(draft.readAs === 'left' ? ml : fillOf(method) - ml, graduationOf(method))
-});
-
-/** The draft under the other convention: typed numbers are read again, a plunger that was moved stays where it is. */
-export function readUnder(
-	method: Method,
-	draft: Draft,
-	convention: Draft['readAs'],
-	moved: boolean,
-	{ left, result }: Pick<ReaderView, 'left' | 'result'>
-): Draft {
-	const stays = moved && result && typeof left === 'number';
-	return {
-		...draft,
-		readAs: convention,
-		...(stays
-			? { text: written(convention === 'left' ? left : fillOf(method) - left, graduationOf(method)) }
-			: {})
+		spoken: own ? inWords(own, parameter.unit) : 'nothing read yet'
 	};
 }
 

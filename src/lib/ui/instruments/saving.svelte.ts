@@ -3,7 +3,7 @@ import type { SaveReading } from '$lib/api/readings';
 import { savingReading, voiding } from '$lib/client/commands';
 import { keepDraft, readDraft } from '$lib/client/drafts';
 import { post, takeBack } from '$lib/ui/outbox.svelte';
-import type { Draft } from './draft-reading';
+import type { Draft } from './draft';
 import { keepPhoto, photoWrite, type PhotoDraft } from './photo-drafts';
 
 interface SavedReading {

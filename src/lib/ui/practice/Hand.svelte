@@ -2,7 +2,7 @@
 	/** What tries have shown of a hand and an eye, with its errors, beside what real pairs say; and the button that lets it count. */
 	import { invalidateAll } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import type { Hand } from '$core/methods';
+	import type { Hand } from '$core/instruments';
 	import { hand, type HandResult } from '$core/practice';
 	import type { Problem } from '$core/base';
 	import { formatUnit } from '$core/quantities';

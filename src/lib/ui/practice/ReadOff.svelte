@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** A number read off and typed, as at the bench: of a syringe with its picture, or of drops from memory. */
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { parseSyringeEntry } from '$core/methods';
+	import { parseSyringeEntry } from '$core/instruments';
 	import { numeral } from '$lib/ui/habits';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Barrel from './Barrel.svelte';

@@ -7,7 +7,8 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { checkMethod, type Method } from '$core/methods';
+	import { type Method } from '$core/instruments';
+	import { checkMethod } from '$core/methods';
 	import type { Problem } from '$core/base';
 	import { UNITS, formatUnit, isQuantity } from '$core/quantities';
 	import { parameterOf } from '$core/catalogue';

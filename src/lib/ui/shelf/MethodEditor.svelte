@@ -7,14 +7,8 @@
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Radio from 'flowbite-svelte/Radio.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import {
-		TITRATED_TOGETHER,
-		checkMethod,
-		hasOwnChart,
-		needsChart,
-		timesTaken,
-		type Method
-	} from '$core/methods';
+	import { type Method } from '$core/instruments';
+	import { TITRATED_TOGETHER, checkMethod, hasOwnChart, needsChart, timesTaken } from '$core/methods';
 	import type { Problem } from '$core/base';
 	import { UNITS, formatUnit, isQuantity } from '$core/quantities';
 	import { PARAMETERS, nameInSentence } from '$core/catalogue';

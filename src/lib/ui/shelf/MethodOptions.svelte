@@ -1,6 +1,7 @@
 <script lang="ts" generics="T extends { id: string; profile: Method; own?: boolean }">
 	/** Methods as the options of a list, grouped by what they measure, in the order of the parameters; what stands on no shelf of theirs comes last. */
-	import { hasOwnChart, isKnownValue, type Method } from '$core/methods';
+	import { type Method } from '$core/instruments';
+	import { hasOwnChart, isKnownValue } from '$core/methods';
 	import { PARAMETERS } from '$core/catalogue';
 
 	let { methods }: { methods: T[] } = $props();

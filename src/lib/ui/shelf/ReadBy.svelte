@@ -4,7 +4,7 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import type { Method } from '$core/methods';
+	import type { Method } from '$core/instruments';
 	import { formatUnit } from '$core/quantities';
 	import { SECOND, displayIn, number, patchValues } from './kit-draft';
 

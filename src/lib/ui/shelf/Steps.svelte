@@ -6,7 +6,7 @@
 	import Input from 'flowbite-svelte/Input.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import type { Step } from '$core/methods';
+	import type { Step } from '$core/instruments';
 
 	interface Props {
 		steps: Step[];

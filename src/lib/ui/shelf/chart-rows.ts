@@ -1,5 +1,5 @@
 import { chart, parseLines, type ChartResult } from '$core/calibration';
-import type { Method } from '$core/methods';
+import type { Method } from '$core/instruments';
 import type { Problem } from '$core/base';
 
 /** One line of the table as it is typed: what is read, and what the leaflet says it means. */

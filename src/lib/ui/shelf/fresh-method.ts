@@ -1,4 +1,4 @@
-import type { Method } from '$core/methods';
+import type { Method } from '$core/instruments';
 import { PARAMETERS } from '$core/catalogue';
 
 const common = {

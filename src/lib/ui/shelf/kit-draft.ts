@@ -1,13 +1,11 @@
+import { type Method, type Shown, type Step } from '$core/instruments';
 import {
 	SHIPPED_METHODS,
 	hasOwnChart,
 	isKnownValue,
 	needsChart,
 	timesTaken,
-	withOwnChart,
-	type Method,
-	type Shown,
-	type Step
+	withOwnChart
 } from '$core/methods';
 import { isQuantity, parseEntry, slopeAt, valueIn } from '$core/quantities';
 import { PARAMETERS, inSentence, parameterOf } from '$core/catalogue';

@@ -7,7 +7,7 @@ import {
 	type KitReading,
 	type ReadsBy
 } from '../../../../core/quality';
-import type { RawReading, ShadeByEye } from '../../../../core/methods';
+import { instrumentOf, type RawReading, type ShadeByEye } from '../../../../core/instruments';
 import type { Conduct } from '../../../../core/run';
 import { median } from '../../../../core/statistics';
 import type { WaterEvent } from '../../../../core/trend';
@@ -15,7 +15,7 @@ import type { TankEvent } from '../../../api/events';
 import type { Check, Proof } from '../../../api/proof';
 import { database } from '../../db/connection';
 import { membership, method, methodVersion, pack, reading, revision } from '../../db/schema';
-import { idAsWritten } from '../../db/joined';
+import { idAsWritten, rawAsTagged } from '../../db/joined';
 import type { sourcesOf } from '../systems';
 
 // What kits read of waters that are known, pack by pack: evidence, as it was read.
@@ -100,7 +100,7 @@ export async function rowsOf(sources: string[], parameter: string): Promise<Row[
 			sourceId: reading.sourceId,
 			takenAt: reading.takenAt,
 			conduct: reading.conduct,
-			raw: revision.raw,
+			raw: rawAsTagged,
 			value: revision.value,
 			standardUncertainty: revision.standardUncertainty,
 			repeatability: revision.repeatability,
@@ -135,7 +135,7 @@ export async function rowsOf(sources: string[], parameter: string): Promise<Row[
 							standardUncertainty,
 							repeatability,
 							// Shades and drops are steps; a plunger and a display have hardly any.
-							quantisation: 'left' in raw || 'used' in raw || 'shown' in raw ? 0 : undefined,
+							quantisation: instrumentOf(raw).finelyRead ? 0 : undefined,
 							readsBy: readsBy(form, unit),
 							seen: seenBoth(raw, value)
 						}
@@ -145,7 +145,8 @@ export async function rowsOf(sources: string[], parameter: string): Promise<Row[
 
 /** What eye and photograph said, where both did: in the unit the kept place of the card has become. */
 function seenBoth(raw: RawReading, value: number): Row['seen'] {
-	if (!('between' in raw) || raw.position === undefined || !raw.camera || !raw.eye) return undefined;
+	if (raw.reads !== 'shades' || !('between' in raw)) return undefined;
+	if (raw.position === undefined || !raw.camera || !raw.eye) return undefined;
 	const on = ({ between: [low, high], position }: ShadeByEye) => low + position * (high - low);
 	const kept = on({ between: raw.between, position: raw.position });
 	return kept > 0

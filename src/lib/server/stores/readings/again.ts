@@ -1,11 +1,12 @@
+import { rawAsTagged } from '../../db/joined';
 import { and, eq, gt, inArray, isNotNull, isNull, or, sql, type SQL } from 'drizzle-orm';
+import { type Method } from '../../../../core/instruments';
 import {
 	READING_VERSION,
 	read,
 	readingCounts,
 	readingRequest,
-	type Measured,
-	type Method
+	type Measured
 } from '../../../../core/methods';
 import { bad } from '../../../../core/base';
 import type { ComputedAgain } from '../../../api/methods';
@@ -124,7 +125,7 @@ const standing = (db: Connection, condition: SQL) =>
 			systemId: reading.systemId,
 			parameter: reading.parameter,
 			revision: reading.revision,
-			raw: revision.raw,
+			raw: rawAsTagged,
 			sampleSize: revision.sampleSize,
 			takenAwayId: revision.takenAwayId,
 			takenAt: revision.takenAt,

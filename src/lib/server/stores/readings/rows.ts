@@ -1,10 +1,11 @@
 import { and, eq } from 'drizzle-orm';
-import { READING_VERSION, expressedIn, type Measured, type RawReading } from '../../../../core/methods';
+import { type RawReading } from '../../../../core/instruments';
+import { READING_VERSION, expressedIn, type Measured } from '../../../../core/methods';
 import { parameterOf } from '../../../../core/catalogue';
 import { marksOf, type Conduct } from '../../../../core/run';
 import type { Reading } from '../../../api/readings';
 import { database, type Connection } from '../../db/connection';
-import { idAsWritten } from '../../db/joined';
+import { idAsWritten, rawAsTagged } from '../../db/joined';
 import { methodVersion, reading, revision, source } from '../../db/schema';
 import { mayUse, type Asker } from '../../identity/asker';
 import { provedKits, readingsAsProved } from '../proof';
@@ -36,7 +37,7 @@ export const columns = {
 	repeatability: revision.repeatability,
 	low: revision.low,
 	high: revision.high,
-	raw: revision.raw,
+	raw: rawAsTagged,
 	sampleSize: revision.sampleSize,
 	voided: revision.voided,
 	marks: reading.marks,

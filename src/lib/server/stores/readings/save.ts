@@ -1,14 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
-import {
-	hasOwnChart,
-	read,
-	readingCounts,
-	readingRequest,
-	type Measured,
-	type Method
-} from '../../../../core/methods';
+import { type Method, tagged } from '../../../../core/instruments';
+import { hasOwnChart, read, readingCounts, readingRequest, type Measured } from '../../../../core/methods';
 import { bad, good, type Outcome } from '../../../../core/base';
 import type { CorrectReading, Reading, SaveReading } from '../../../api/readings';
 import { CLOCK_SLACK, now } from '../../clock';
@@ -74,7 +68,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 					byUserId: asker.userId,
 					at: now(),
 					methodVersionId,
-					raw: sent.reading,
+					raw: tagged(kit, sent.reading),
 					sampleSize: sent.sampleSize,
 					takenAwayId: sent.takenAwayId,
 					...result.value
@@ -120,14 +114,15 @@ export async function correctReading(
 		return bad('/methodVersionId', `measures ${kit.parameter}, and this reading is of ${before.parameter}`);
 	const result = await computed(db, asker, kit, before.sourceId, sent);
 	if (!result.ok) return result;
-	const { reading: raw, reason, methodVersionId } = sent;
+	const { reason, methodVersionId } = sent;
+	const raw = tagged(kit, sent.reading);
 	return writing(asker, before.systemId, async (tx) => {
 		const [held] = await tx.select().from(reading).where(eq(reading.id, id)).for('update');
 		if (held!.revision !== sent.basedOn) {
 			const same =
 				held!.revision === sent.basedOn + 1 &&
 				current!.reason === reason &&
-				JSON.stringify(current!.raw) === JSON.stringify(raw);
+				JSON.stringify(tagged(kit, current!.raw)) === JSON.stringify(raw);
 			return same
 				? good(before)
 				: bad('', 'was changed meanwhile; look at it again, then repeat your correction');

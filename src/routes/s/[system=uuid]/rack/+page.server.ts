@@ -1,5 +1,6 @@
 import { validate } from 'uuid';
-import { hasOwnChart, type Method } from '$core/methods';
+import { type Method } from '$core/instruments';
+import { hasOwnChart } from '$core/methods';
 import { nameInSentence, titleOf } from '$core/catalogue';
 import type { Judgement } from '$core/targets';
 import type { TubeData } from '$lib/api/rack';

@@ -10,7 +10,8 @@
 	import TableHeadCell from 'flowbite-svelte/TableHeadCell.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { KIND_NAMES, checkMethod, hasOwnChart, type Method } from '$core/methods';
+	import { instrumentOf, type Method } from '$core/instruments';
+	import { checkMethod, hasOwnChart } from '$core/methods';
 	import { decimalsOf, formatUnit, slopeAt, valueIn } from '$core/quantities';
 	import { PARAMETERS, parameterOf } from '$core/catalogue';
 	import { summarise } from '$core/shelf';
@@ -225,7 +226,7 @@
 		{#each rows as row (row.id)}
 			<li class="flex flex-col rounded-xl border bg-sheet p-3">
 				<p class="text-sm text-faint">
-					{row.title} · {KIND_NAMES[row.profile.reads].replace(/^an? /, '')}
+					{row.title} · {instrumentOf(row.profile).name.replace(/^an? /, '')}
 				</p>
 				<h2 class="leading-tight">{row.profile.name}</h2>
 				<p class="figure mt-1 text-xl">
@@ -271,7 +272,7 @@
 						<th scope="row" class="px-2 py-2 text-start font-medium"
 							>{row.profile.name}{sound(row.profile) ? '' : ' ▲'}</th
 						>
-						<TableBodyCell>{KIND_NAMES[row.profile.reads].replace(/^an? /, '')}</TableBodyCell>
+						<TableBodyCell>{instrumentOf(row.profile).name.replace(/^an? /, '')}</TableBodyCell>
 						<TableBodyCell class="figure"
 							>{row.profile.samples?.map((s) => figures(s.ml)).join(', ') ?? ''}</TableBodyCell
 						>

@@ -13,7 +13,7 @@
 	import { parameterFor, typedAs } from '$lib/ui/habits';
 	import { valueFor } from '$lib/ui/mine';
 	import type { Quick } from '$core/quick';
-	import { draftOn } from '$lib/ui/instruments/answered';
+	import { draftOn } from '$lib/ui/instruments/draft';
 	import { calledBy, usedLast } from '$lib/ui/instruments/called-by';
 	import QuickLine from '$lib/ui/instruments/QuickLine.svelte';
 	import Reader from '$lib/ui/instruments/Reader.svelte';

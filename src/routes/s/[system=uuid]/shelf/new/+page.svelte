@@ -4,7 +4,7 @@
 	import { v7 as uuid } from 'uuid';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { invalidateAll } from '$app/navigation';
-	import type { Method } from '$core/methods';
+	import type { Method } from '$core/instruments';
 	import { nameInSentence } from '$core/catalogue';
 	import KitForm from '$lib/ui/shelf/KitForm.svelte';
 	import MethodEditor from '$lib/ui/shelf/MethodEditor.svelte';

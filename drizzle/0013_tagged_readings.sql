@@ -1,0 +1,1 @@
+ALTER TABLE `method_version` ADD `reads` varchar(40) GENERATED ALWAYS AS (json_value(`profile`, '$.reads')) STORED;
