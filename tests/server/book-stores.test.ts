@@ -194,7 +194,9 @@ describe('a correction', () => {
 			problems: [{ message: expect.stringContaining('changed meanwhile') }]
 		});
 		const [was, is] = await historyOf(again(keeper), id);
-		expect([was!.raw, is!.raw, is!.reason]).toEqual([{ left: 0.5 }, { left: 0.4 }, sent.reason]);
+		expect([was!.raw, is!.raw, is!.reason]).toEqual([
+			{ reads: 'syringe', left: 0.5 },
+			{ reads: 'syringe', left: 0.4 }, sent.reason]);
 	});
 
 	it('moves to another moment as another sample, and the book’s order with it', async () => {

@@ -122,8 +122,8 @@ describe('a kit without a chart of its own', () => {
 		}
 		const rows = await database().select().from(revision).where(eq(revision.readingId, ids[2]!));
 		expect(rows.map((r) => [r.ownChart, r.raw, r.reason])).toEqual([
-			[false, { left: 0.41 }, null],
-			[true, { left: 0.41 }, 'computed again by the chart of the leaflet']
+			[false, { reads: 'syringe', left: 0.41 }, null],
+			[true, { reads: 'syringe', left: 0.41 }, 'computed again by the chart of the leaflet']
 		]);
 		const after = await outlookOf(again(me.who), me.tank);
 		expect(after.trends['alkalinity']!.now.value).toBeGreaterThan(10);

@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm';
+import { sql, type SQL } from 'drizzle-orm';
 import type { RawReading } from '../../../core/instruments';
 import { methodVersion, reading, revision } from './schema';
 
@@ -10,5 +10,5 @@ export const idAsWritten = sql<string>`straight_join ${reading.id}`;
 
 /** A raw reading with its tag; those stored before there was one are of their method's kind. The query joins both tables. */
 export const rawAsTagged = sql`json_insert(${revision.raw}, '$.reads', ${methodVersion.reads})`.mapWith(
-	(stored: string) => JSON.parse(stored) as RawReading
-);
+	revision.raw
+) as SQL<RawReading>;

@@ -17,22 +17,11 @@
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { takeFile } from './shared-file';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
-	import { plural } from '$lib/ui/words/plural';
-	import Leaflet from './Leaflet.svelte';
+	import type { KitDraft } from '$lib/ui/instruments/editor';
+	import { editorOf } from '$lib/ui/instruments/editors';
 	import Looks from './Looks.svelte';
 	import Steps from './Steps.svelte';
-	import {
-		freshKit,
-		kitOf,
-		perDropOf,
-		parametersFor,
-		showing,
-		stands,
-		takenFrom,
-		templatesFor,
-		type KitDraft,
-		type Look as LookId
-	} from './kit-draft';
+	import { freshKit, kitOf, parametersFor, showing, stands, takenFrom, templatesFor } from './kit-draft';
 
 	interface Props {
 		/** What stands on the shelf already. */
@@ -48,12 +37,12 @@
 	const DRAFT = 'kit.new';
 	/** What was put on the shelf just now: the page may not have it yet. */
 	let added: string[] = [];
-	const first = (look: LookId): string => {
+	const first = (look: string): string => {
 		const have = new Set([...shelf.map((k) => k.profile.parameter), ...added]);
 		const some = parametersFor(look);
 		return some.find((p) => !have.has(p)) ?? some[0]!;
 	};
-	const begin = (look: LookId, parameter = first(look), template = '') =>
+	const begin = (look: string, parameter = first(look), template = '') =>
 		freshKit(look, parameter, unitFor(parameter), template);
 
 	let draft: KitDraft = $state.raw(begin('syringe'));
@@ -73,14 +62,14 @@
 	const set = (part: Partial<KitDraft>) => change({ ...draft, ...part });
 
 	const typed = $derived(kitOf(draft));
-	const wrongDrop = $derived(!!draft.perDrop?.trim() && Number.isNaN(perDropOf(draft)));
 	const chartState = $derived(stands(typed.profile));
 	const some = $derived(templatesFor(draft.look, draft.parameter));
 	const other = $derived(takenFrom(draft));
 	const units = $derived(
 		isQuantity(draft.parameter) ? UNITS[draft.parameter].map((u) => u.name) : [draft.unit]
 	);
-	const reads = $derived(typed.profile.reads);
+	const { Chart, More } = $derived(editorOf(typed.profile));
+	const showsItself = $derived(chartState === 'needs none');
 	const flaws = $derived([
 		...(draft.name.trim() === '' ? [{ path: '/name', message: 'give it the name you call it by' }] : []),
 		...checkMethod(typed.profile),
@@ -144,16 +133,14 @@
 			</Select>
 		</Label>
 		<Label>
-			{reads === 'display' || reads === 'scale-line' ? 'It shows' : 'Its chart is in'}
+			{showsItself ? 'It shows' : 'Its chart is in'}
 			<Select
 				class="w-full"
 				placeholder=""
 				value={draft.unit}
 				onchange={(e) =>
 					change(
-						reads === 'display' || reads === 'scale-line'
-							? showing(draft, e.currentTarget.value)
-							: { ...draft, unit: e.currentTarget.value }
+						showsItself ? showing(draft, e.currentTarget.value) : { ...draft, unit: e.currentTarget.value }
 					)}
 			>
 				{#each units as unit (unit)}<option value={unit}>{formatUnit(unit) || 'pH'}</option>{/each}
@@ -163,73 +150,7 @@
 	</div>
 
 	<div class="chart">
-		{#if reads === 'syringe' || reads === 'drops'}
-			<h2 class="mb-1">From the leaflet in your hand</h2>
-			<Leaflet
-				parameter={draft.parameter}
-				unit={draft.unit}
-				{reads}
-				fillMl={typed.profile.reads === 'syringe' ? typed.profile.syringe.fillMl : 1}
-				readAs={draft.readAs || undefined}
-				rows={draft.rows}
-				checked={draft.checked}
-				ontyped={(rows) => set({ rows })}
-				oncheck={(checked) => set({ checked })}
-			/>
-			{#if reads === 'drops'}
-				<Label class="mt-3">
-					Or, where it has no table: one drop is so many {formatUnit(draft.unit)}
-					<Input
-						class="figure w-32!"
-						inputmode="decimal"
-						autocomplete="off"
-						data-per-drop
-						value={draft.perDrop ?? ''}
-						aria-invalid={wrongDrop ? 'true' : undefined}
-						oninput={(e) => set({ perDrop: (e.currentTarget as HTMLInputElement).value })}
-					/>
-					{#if wrongDrop}<span class="block text-sm text-brick" role="alert">▲ must be a number above 0</span
-						>{/if}
-				</Label>
-			{/if}
-		{:else if reads === 'shades'}
-			<h2 class="mb-1">From the card in your hand</h2>
-			<Label>
-				Values of its patches in {formatUnit(draft.unit)}, palest first
-				<Input
-					class="figure w-full"
-					inputmode="text"
-					autocomplete="off"
-					placeholder="0 1 2.5 5 10"
-					data-patches
-					value={draft.patches}
-					oninput={(e) => set({ patches: (e.currentTarget as HTMLInputElement).value })}
-				/>
-				{@render said('/shades')}
-			</Label>
-			<Label class="mt-2">
-				Values of a second column beside the same patches, if it has one: a high range
-				<Input
-					class="figure w-full"
-					inputmode="text"
-					autocomplete="off"
-					data-second
-					value={draft.second ?? ''}
-					oninput={(e) => set({ second: (e.currentTarget as HTMLInputElement).value })}
-				/>
-				{@render said('/columns')}
-			</Label>
-			{#if chartState === 'own' && typed.profile.reads === 'shades'}
-				<p class="mt-2 text-sm" data-testid="fit">
-					{plural(typed.profile.shades.length, 'patch', 'patches')}.
-				</p>
-			{/if}
-		{:else}
-			<p class="max-w-prose">
-				It shows its number itself, so it needs no chart. How far it may be off stands among its details and
-				can be changed there.
-			</p>
-		{/if}
+		<Chart {draft} profile={typed.profile} ownChart={chartState === 'own'} {said} {set} />
 		{#if other}
 			<Checkbox
 				classes={{ div: 'mt-3 min-h-11' }}
@@ -284,43 +205,7 @@
 			/>
 			{@render said('/name')}
 		</Label>
-		{#if reads === 'syringe' || reads === 'drops'}
-			<Label>
-				Sample, mL
-				<Input
-					class="figure"
-					inputmode="decimal"
-					value={draft.sampleMl}
-					oninput={(e) => set({ sampleMl: (e.currentTarget as HTMLInputElement).value })}
-				/>
-				{@render said('/samples')}
-			</Label>
-		{/if}
-		{#if reads === 'syringe'}
-			<Label>
-				Syringe holds, mL
-				<Input
-					class="figure"
-					inputmode="decimal"
-					value={draft.fillMl}
-					oninput={(e) => set({ fillMl: (e.currentTarget as HTMLInputElement).value })}
-				/>
-				{@render said('/syringe')}
-			</Label>
-			<Label class="wide">
-				The chart’s readings are
-				<Select
-					class="w-full"
-					placeholder=""
-					value={draft.readAs}
-					onchange={(e) => set({ readAs: e.currentTarget.value as '' })}
-				>
-					<option value="">as its lines say</option>
-					<option value="left">what is left in the syringe</option>
-					<option value="used">what was used</option>
-				</Select>
-			</Label>
-		{/if}
+		{#if More}<More {draft} profile={typed.profile} ownChart={chartState === 'own'} {said} {set} />{/if}
 	</div>
 	<details class="steps">
 		<summary class="min-h-11 cursor-pointer py-2 font-semibold"

@@ -2,9 +2,9 @@
 	/** How an instrument is read, by its picture; arrows go from one to the next, as in any group of radio buttons. */
 	import { tick } from 'svelte';
 	import Look from './Look.svelte';
-	import { LOOKS, type Look as LookId } from './kit-draft';
+	import { LOOKS } from './kit-draft';
 
-	let { chosen, onchoose }: { chosen: LookId; onchoose: (look: LookId) => void } = $props();
+	let { chosen, onchoose }: { chosen: string; onchoose: (look: string) => void } = $props();
 
 	async function arrows(event: KeyboardEvent) {
 		const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];

@@ -16,10 +16,11 @@
 	import { saveMethod } from '$lib/client/commands';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
 	import { freshMethod, slugOf } from './fresh-method';
-	import { charted, rowsOf, type ChartTyped, type Row } from './chart-rows';
-	import { number } from './kit-draft';
+	import { KINDS, editorOf } from '$lib/ui/instruments/editors';
+	import { rowsOf, type ChartTyped, type Row } from './chart-rows';
+	import { isTitrated } from './kit-draft';
+	import { number } from './typed';
 	import Leaflet from './Leaflet.svelte';
-	import ReadBy from './ReadBy.svelte';
 	import Steps from './Steps.svelte';
 
 	interface Props {
@@ -51,6 +52,8 @@
 		keepDraft(draftName, method);
 	}
 
+	const editor = $derived(editorOf(method));
+	const { Fields, lined } = $derived(editor);
 	const units = $derived(
 		isQuantity(method.parameter) ? UNITS[method.parameter].map((u) => u.name) : [method.unit]
 	);
@@ -67,14 +70,13 @@
 	/** A scale that comes from the leaflet is the keeper's. */
 	function lines(next: Row[], typed: ChartTyped) {
 		rows = next;
-		if (typed.fit && !typed.open) own(charted(method, typed.fit, typed.points));
+		if (typed.fit && !typed.open && lined) own(lined.charted(method, typed.fit, typed.points));
 	}
 	/** What is typed over a template's scale is the keeper's own. */
 	const own = (part: Partial<Method>) => change({ ...part, chart: undefined } as Partial<Method>);
 	/** Another chart than before: another batch's, or the one before was typed wrong. */
 	let again = $state(false);
-	const scaleOf = (m: Method) =>
-		JSON.stringify(m.reads === 'shades' ? [m.shades, m.columns] : 'scale' in m ? m.scale : m.display);
+	const scaleOf = (m: Method) => JSON.stringify(editorOf(m).scaleOf(m));
 	const otherChart = $derived(
 		basedOn > 0 && hasOwnChart(start) && needsChart(method.reads) && scaleOf(method) !== scaleOf(start)
 	);
@@ -161,11 +163,11 @@
 	<fieldset>
 		<legend class="text-sm text-faint">Read by</legend>
 		<div class="mt-1 flex flex-wrap gap-2">
-			{#each [['syringe', 'Syringe'], ['drops', 'Drops'], ['shades', 'Card, wheel or block'], ['display', 'Meter'], ['scale-line', 'Scale']] as const as [reads, name] (reads)}
+			{#each KINDS as reads (reads)}
 				<Button
 					color={method.reads === reads ? 'primary' : 'alternative'}
 					aria-pressed={method.reads === reads}
-					onclick={() => reads !== method.reads && readBy(reads)}>{name}</Button
+					onclick={() => reads !== method.reads && readBy(reads)}>{editorOf({ reads }).title}</Button
 				>
 			{/each}
 		</div>
@@ -173,15 +175,12 @@
 
 	{#if !hasOwnChart(method)}
 		<p class="rounded-lg bg-saffron-wash px-3 py-2" role="status">
-			○ The scale below is a template’s, not your kit’s: what is read by it is kept and judged by nothing. {method.reads ===
-			'shades'
-				? 'Type the values of your card’s patches.'
-				: 'Type two lines or more of your leaflet’s chart.'}
+			○ The scale below is a template’s, not your kit’s: what is read by it is kept and judged by nothing. {editor.typeOwn}
 		</p>
 	{/if}
-	<ReadBy {method} {units} {field} {said} onchange={change} onscale={own} />
+	<Fields {method} {units} {field} {said} onchange={change} onscale={own} />
 
-	{#if method.reads === 'syringe' || method.reads === 'drops'}
+	{#if lined}
 		<details open={basedOn === 0 || !hasOwnChart(start)}>
 			<summary class="min-h-11 cursor-pointer py-2 font-semibold"
 				>{basedOn > 0 && hasOwnChart(start)
@@ -191,8 +190,8 @@
 			<Leaflet
 				parameter={method.parameter}
 				unit={method.unit}
-				reads={method.reads}
-				fillMl={method.reads === 'syringe' ? method.syringe.fillMl : 1}
+				reads={lined.reads}
+				fillMl={lined.fillMl(method)}
 				{rows}
 				{checked}
 				ontyped={lines}
@@ -218,7 +217,7 @@
 		</div>
 	{/if}
 
-	{#if method.reads === 'syringe' || method.reads === 'drops'}
+	{#if isTitrated(method)}
 		{@const others = PARAMETERS.filter((p) => p.id !== method.parameter && TITRATED_TOGETHER.includes(p.id))}
 		<div class="flex flex-wrap items-end gap-3" data-testid="takes-away">
 			<Label>

@@ -110,27 +110,3 @@ export function chartTyped(rows: Row[], instrument: Instrument): ChartTyped {
 			checked !== linesSaid(points, outcome.value.asks)
 	};
 }
-
-/** A method by the chart of its leaflet. */
-export function charted(method: Method, fit: ChartResult, lines: [number, number][]): Method {
-	if (method.reads !== 'syringe' && method.reads !== 'drops') return method;
-	const { chart: _template, ...own } = method;
-	if (own.reads === 'syringe')
-		return {
-			...own,
-			lines,
-			syringe: { ...own.syringe, readAs: fit.readAs ?? own.syringe.readAs },
-			scale:
-				fit.scale.kind === 'table'
-					? fit.scale
-					: { kind: 'linear', perMl: fit.perMl ?? 0, atZero: fit.scale.atZero }
-		};
-	return {
-		...own,
-		lines,
-		scale:
-			fit.scale.kind === 'table'
-				? fit.scale
-				: { kind: 'linear', perDrop: fit.perDrop ?? 0, atZero: fit.scale.atZero }
-	};
-}

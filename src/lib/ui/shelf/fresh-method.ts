@@ -1,4 +1,5 @@
-import type { Method } from '$core/instruments';
+import { instrumentOf, type Method } from '$core/instruments';
+import { editorOf } from '$lib/ui/instruments/editors';
 import { PARAMETERS } from '$core/catalogue';
 
 const common = {
@@ -13,7 +14,7 @@ const common = {
 export function freshMethod(reads: Method['reads'], keep: Partial<Method> = {}): Method {
 	const { name = '', parameter = common.parameter, unit = common.unit, steps, stepsBy, pack, notes } = keep;
 	// What is titrated can be less another answer, by whichever glass it is counted.
-	const { takeAway, continues } = reads === 'syringe' || reads === 'drops' ? keep : {};
+	const { takeAway, continues } = instrumentOf({ reads }).titration ? keep : {};
 	const base = {
 		...common,
 		name,
@@ -26,24 +27,7 @@ export function freshMethod(reads: Method['reads'], keep: Partial<Method> = {}):
 		...(takeAway ? { takeAway } : {}),
 		...(continues ? { continues } : {})
 	};
-	switch (reads) {
-		case 'syringe':
-			return {
-				...base,
-				reads,
-				syringe: { fillMl: 1, graduationMl: 0.01, readAs: 'left' },
-				scale: { kind: 'linear', perMl: 16, atZero: 0 },
-				samples: [{ id: 'full', ml: 5, times: 1 }]
-			};
-		case 'drops':
-			return { ...base, reads, countConfirming: true, scale: { kind: 'linear', perDrop: 1 } };
-		case 'shades':
-			return { ...base, reads, form: 'card', shades: [0, 1, 2, 5, 10] };
-		case 'display':
-			return { ...base, reads, display: { resolution: 1, absolute: 5, relative: 0.05, unit } };
-		case 'scale-line':
-			return { ...base, reads, display: { graduation: 0.001, unit, form: 'refractometer' } };
-	}
+	return editorOf({ reads }).begin(base);
 }
 
 /** The same method under another name, to be changed; of a template the steps stay the template's until they are looked at. */

@@ -1,19 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_METHODS, checkMethod, hasOwnChart, isKnownValue, read } from '$core/methods';
-import { charted, chartTyped, pasted, rowsOf, withRoom, type Row } from './chart-rows';
+import { chartTyped, pasted, rowsOf, withRoom, type Row } from './chart-rows';
 import { freshMethod } from './fresh-method';
 import { packed, unpacked } from './kit-link';
-import {
-	LOOKS,
-	freshKit,
-	kitOf,
-	lookOf,
-	parametersFor,
-	patchValues,
-	showing,
-	stands,
-	templatesFor
-} from './kit-draft';
+import { LOOKS, freshKit, kitOf, lookOf, parametersFor, showing, stands, templatesFor } from './kit-draft';
+import { patchValues } from './typed';
+import { editorOf } from '$lib/ui/instruments/editors';
 
 const syringe = { parameter: 'alkalinity', unit: 'dKH', reads: 'syringe', fillMl: 1 } as const;
 const typed = (...lines: string[]): Row[] =>
@@ -44,7 +36,7 @@ describe('lines of a leaflet as they are typed', () => {
 		);
 		expect(kept.fit).toMatchObject({ suspects: [], linear: false, scale: { kind: 'table' } });
 		const template = SHIPPED_METHODS.find((m) => m.id === 'ca-drops')!;
-		const opened = rowsOf(charted(template, kept.fit!, kept.points));
+		const opened = rowsOf(editorOf(template).lined!.charted(template, kept.fit!, kept.points));
 		expect(opened.map((row) => row.value)).toEqual(['75', '150', '260', '300', '375', '450', '']);
 		expect(chartTyped(opened, instrument).fit!.suspects).toEqual([]);
 	});
