@@ -196,7 +196,9 @@ describe('a correction', () => {
 		const [was, is] = await historyOf(again(keeper), id);
 		expect([was!.raw, is!.raw, is!.reason]).toEqual([
 			{ reads: 'syringe', left: 0.5 },
-			{ reads: 'syringe', left: 0.4 }, sent.reason]);
+			{ reads: 'syringe', left: 0.4 },
+			sent.reason
+		]);
 	});
 
 	it('moves to another moment as another sample, and the book’s order with it', async () => {

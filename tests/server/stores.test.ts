@@ -117,6 +117,15 @@ describe('what is kept', () => {
 			});
 	});
 
+	it('a reading that was kept before readings said what they were seen on says it by its method', async () => {
+		const id = uuid();
+		const before = await saveReading(again(keeper), id, { ...(await goodSave()), reading: { left: 0.46 } });
+		if (!before.ok) throw new Error('refused');
+		expect(before.value.raw).toEqual({ reads: 'syringe', left: 0.46 });
+		await database().update(revision).set({ raw: { left: 0.46 } }).where(eq(revision.readingId, id));
+		expect(await readingFor(again(keeper), id)).toEqual(before.value);
+	});
+
 	it('takes calcium away only from the water it was measured in', async () => {
 		const methods = await methodsFor(keeper);
 		const version = (slug: string) => methods.find((m) => m.profile.id === slug)!.versionId;

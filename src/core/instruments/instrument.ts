@@ -35,8 +35,10 @@ export interface Instrument<M extends CommonMethod = CommonMethod, R extends Com
 	withHand?(reading: R, hand: Hand | undefined): R;
 	/** What was seen, in a few words. */
 	inWords(reading: R): string;
-	/** What a reading is rounded to on its own axis: whether its scatter shows between two of the same water. */
-	finelyRead: boolean;
+	/** How much of what changes from test to test is the step of its scale, as a shade is. */
+	rounding: 'none' | 'some' | 'all';
+	/** Whether it reads a colour that deepens with time. */
+	develops: boolean;
 
 	/** What else a keeper may have seen or done, of what this instrument allows. */
 	slips(method: M, reading: R): Slipped<M, R>[];

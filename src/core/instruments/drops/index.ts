@@ -13,7 +13,8 @@ export const drops: Instrument<DropsMethod, DropsReading> = {
 	name: 'drops',
 	fields: ['drops'],
 	needsChart: true,
-	finelyRead: false,
+	rounding: 'some',
+	develops: false,
 	titration: {
 		usedByNothing: ({ scale }) => usedByNothing(scale, ({ points }) => points),
 		endsAfterDrop: ({ endPoint }) => endPoint !== 'mid-drop'

@@ -14,7 +14,8 @@ export const shades: Instrument<ShadesMethod, ShadesReading> = {
 	name: 'shades of colour',
 	fields: ['shade', 'between', 'below', 'above'],
 	needsChart: true,
-	finelyRead: false,
+	rounding: 'all',
+	develops: true,
 	check({ parameter, shades: printed, colours, columns }, say) {
 		checkRising(printed, '/shades', say);
 		printed.forEach((shade, i) => {

@@ -19,7 +19,8 @@ export function shownOn<K extends 'display' | 'scale-line', M extends ShownMetho
 		name,
 		fields: ['shown', 'below', 'above'],
 		needsChart: false,
-		finelyRead: true,
+		rounding: 'none',
+		develops: reads === 'display',
 		promised: ({ display: { relative, absolute } }) => ({
 			...(relative === undefined ? {} : { relative }),
 			...(absolute === undefined ? {} : { absolute })

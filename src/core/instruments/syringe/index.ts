@@ -13,7 +13,8 @@ export const syringe: Instrument<SyringeMethod, SyringeReading> = {
 	name: 'a syringe',
 	fields: ['left', 'used'],
 	needsChart: true,
-	finelyRead: true,
+	rounding: 'none',
+	develops: false,
 	titration: {
 		usedByNothing: ({ scale, syringe: { fillMl } }) =>
 			usedByNothing(scale, ({ by, points }) =>

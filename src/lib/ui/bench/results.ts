@@ -9,7 +9,7 @@ import {
 	type StepMark,
 	type TakenReading
 } from '$core/run';
-import { type Method, type Step } from '$core/instruments';
+import { instrumentOf, type Method, type Step } from '$core/instruments';
 import {
 	expressedIn,
 	read,
@@ -160,7 +160,7 @@ export function markInWords({ act, ...mark }: StepMark): string {
 
 /** What a wait that was too long or too short does to a reading by this kind of method. */
 export function effectOf(method: Method, kind: Mark['kind']): string {
-	const colour = method.reads === 'shades' || method.reads === 'display';
+	const colour = instrumentOf(method).develops;
 	if (kind === 'late')
 		return colour ? 'the colour goes on deepening: expect too high' : 'expect more scatter';
 	if (kind === 'early' || kind === 'short')
@@ -194,7 +194,7 @@ export function repeatedIn(results: Result[], titles: Record<string, string>): R
 			readings: group.map(({ measured, method }) => ({
 				value: measured!.value!,
 				repeatability: measured!.repeatability!,
-				quantisation: method.reads === 'shades' ? measured!.repeatability! : 0,
+				quantisation: instrumentOf(method).rounding === 'all' ? measured!.repeatability! : 0,
 				trueness: measured!.trueness ?? 0
 			}))
 		});

@@ -77,7 +77,7 @@ export function freshKit(look: string, parameter: string, unit?: string, templat
 		unit: shownBy(found) ?? unit ?? found?.unit ?? parameterOf(parameter)?.unit ?? '',
 		name: `${title}, ${inSentence(lookNamed(look).title)}`,
 		sampleMl: found?.samples ? String(found.samples[0]!.ml) : '',
-		fillMl: found?.reads === 'syringe' ? String(found.syringe.fillMl) : '1',
+		fillMl: String((found && editorOf(found).lined?.fillMl(found)) ?? 1),
 		readAs: '',
 		rows: [],
 		patches: ''

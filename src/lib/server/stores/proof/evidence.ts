@@ -135,7 +135,7 @@ export async function rowsOf(sources: string[], parameter: string): Promise<Row[
 							standardUncertainty,
 							repeatability,
 							// Shades and drops are steps; a plunger and a display have hardly any.
-							quantisation: instrumentOf(raw).finelyRead ? 0 : undefined,
+							quantisation: instrumentOf(raw).rounding === 'none' ? 0 : undefined,
 							readsBy: readsBy(form, unit),
 							seen: seenBoth(raw, value)
 						}
