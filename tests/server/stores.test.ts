@@ -12,6 +12,7 @@ import {
 	latestOfEach,
 	measuredIn,
 	pointsOf,
+	readingFor,
 	saveReading,
 	setVoided
 } from '../../src/lib/server/stores/readings';
@@ -122,7 +123,10 @@ describe('what is kept', () => {
 		const before = await saveReading(again(keeper), id, { ...(await goodSave()), reading: { left: 0.46 } });
 		if (!before.ok) throw new Error('refused');
 		expect(before.value.raw).toEqual({ reads: 'syringe', left: 0.46 });
-		await database().update(revision).set({ raw: { left: 0.46 } }).where(eq(revision.readingId, id));
+		await database()
+			.update(revision)
+			.set({ raw: { left: 0.46 } })
+			.where(eq(revision.readingId, id));
 		expect(await readingFor(again(keeper), id)).toEqual(before.value);
 	});
 
