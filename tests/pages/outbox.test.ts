@@ -5,6 +5,7 @@ import { NOW } from '../support/application';
 import { origin } from '../support/house';
 import { DESK, PHONE, demoCookie, newDevice, openBrowser, tanksOf } from '../support/browser';
 import { keeperOf } from '../support/keeper';
+import { until } from '../support/load';
 import { person } from '../support/person';
 
 let browser: Browser;
@@ -20,12 +21,15 @@ afterAll(() => browser?.close());
 type Answer = Parameters<HTTPRequest['respond']>[0];
 /** Who answers writes instead of the server, or nobody; how often they were asked. */
 async function between(page: Page) {
-	const state = { says: undefined as Partial<Answer> | undefined, asked: 0 };
+	const state = {
+		says: undefined as Partial<Answer> | ((request: HTTPRequest) => Partial<Answer>) | undefined,
+		asked: 0
+	};
 	await page.setRequestInterception(true);
 	page.on('request', (request) => {
 		if (request.method() !== 'PUT' || !state.says) return void request.continue();
 		state.asked++;
-		void request.respond(state.says);
+		void request.respond(typeof state.says === 'function' ? state.says(request) : state.says);
 	});
 	return state;
 }
@@ -193,5 +197,86 @@ it('a device’s clock that is set in the middle, ahead or back, stamps nothing 
 		expect(more).toEqual([]);
 		expect(Math.abs(Date.parse(kept!.takenAt) - Date.parse(NOW))).toBeLessThan(10 * 60_000);
 	}
+	await page.browserContext().close();
+});
+
+it('two hundred pictures and five hundred readings wait over a reload, and go out; pictures nobody waits for are swept', async () => {
+	const page = await newDevice(browser, PHONE);
+	await keeper.bench(page, 'Alkalinity, syringe, 6 mL');
+	const server = await between(page);
+	server.says = problem(503);
+	// As the application keeps them: what waits, and its pictures apart. One is an older page's, with its picture within it, and one picture nobody waits for.
+	await page.evaluate(async () => {
+		const opened = indexedDB.open('tevrik', 1);
+		opened.onupgradeneeded = () => opened.result.createObjectStore('pictures');
+		const db = await new Promise<IDBDatabase>((done) => (opened.onsuccess = () => done(opened.result)));
+		const pictures = db.transaction('pictures', 'readwrite');
+		const id = (n: number) => `01900000-0000-7000-8000-${String(n).padStart(12, '0')}`;
+		const by = Object.entries(localStorage).find(([key]) => key === 'tevrik.person')?.[1];
+		const wait = (n: number, path: string, more: object) =>
+			localStorage.setItem(
+				`tevrik.outbox.${id(n)}`,
+				JSON.stringify({
+					id: id(n),
+					seq: n,
+					path,
+					method: 'PUT',
+					about: `No ${n}`,
+					by: JSON.parse(by!),
+					...more
+				})
+			);
+		for (let n = 0; n < 500; n++)
+			wait(n, `/api/v1/readings/${id(n)}`, { body: { sampleId: id(n), padding: 'x'.repeat(900) } });
+		for (let n = 0; n < 200; n++) {
+			pictures.objectStore('pictures').put(`${n} `.padEnd(120_000, 'picture'), `key ${n}`);
+			const path = `/api/v1/photos/${id(1000 + n)}`;
+			wait(1000 + n, path, { quiet: true, picture: `key ${n}`, body: { readingId: id(n) } });
+		}
+		wait(2000, `/api/v1/photos/${id(2000)}`, {
+			quiet: true,
+			body: { readingId: id(0), picture: 'an old one' }
+		});
+		pictures.objectStore('pictures').put('nobody’s', 'nobody');
+		await new Promise((done) => (pictures.oncomplete = done));
+		db.close();
+	});
+	const held = () =>
+		page.evaluate(async () => {
+			const opened = indexedDB.open('tevrik', 1);
+			const db = await new Promise<IDBDatabase>((done) => (opened.onsuccess = () => done(opened.result)));
+			const keys = db.transaction('pictures').objectStore('pictures').getAllKeys();
+			await new Promise((done) => (keys.onsuccess = done));
+			db.close();
+			return keys.result.length;
+		});
+	expect(await held()).toBe(201);
+	await page.reload();
+	await chip(page, '500');
+	// The old one came to them, nobody's went.
+	await page.waitForFunction(() => !Object.values(localStorage).some((text) => text.includes('an old one')));
+	await until('pictures on the device', async () => (await held()) === 201);
+
+	const pictures: string[] = [];
+	server.says = (request) => {
+		const { picture } = JSON.parse(request.postData() ?? '{}') as { picture?: string };
+		if (picture) pictures.push(picture);
+		return {
+			status: 200,
+			contentType: 'application/json',
+			headers: { 'tevrik-now': String(Date.parse(NOW)) },
+			body: JSON.stringify({ id: request.url().split('/').at(-1) })
+		};
+	};
+	await page.evaluate(() => dispatchEvent(new Event('online')));
+	await empty(page);
+	await page.waitForFunction(
+		() => !Object.keys(localStorage).some((key) => key.startsWith('tevrik.outbox.'))
+	);
+	expect(pictures).toHaveLength(201);
+	expect(new Set(pictures.map((p) => p.split(' ')[0])).size).toBe(201);
+	expect(pictures.filter((p) => p.length === 120_000)).toHaveLength(200);
+	await page.reload();
+	await until('pictures on the device', async () => (await held()) === 0);
 	await page.browserContext().close();
 });

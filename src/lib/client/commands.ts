@@ -30,8 +30,10 @@ export const savingReading = (id: string, body: SaveReading, about: string): Pen
 	put(`/readings/${id}`, body, about);
 
 /** The picture a reading was taken from, beside it. */
-export const savingPhoto = (id: string, body: SavePhoto): PendingWrite => ({
+/** `picture` is the key under which the picture itself lies on this device. */
+export const savingPhoto = (id: string, body: Omit<SavePhoto, 'picture'>, picture: string): PendingWrite => ({
 	...put(`/photos/${id}`, body, 'the picture beside a reading'),
+	picture,
 	quiet: true
 });
 

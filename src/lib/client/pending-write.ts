@@ -6,6 +6,8 @@ export interface PendingWrite {
 	path: string;
 	method: 'PUT' | 'DELETE';
 	body: unknown;
+	/** The picture that belongs into its body lies on this device under this key (`pictures.ts`). */
+	picture?: string;
 	/** What it is, for the person who waits: "Alkalinity 8.1 ± 0.3 dKH". */
 	about: string;
 	/** In which order this device wrote: clocks are set now and then. */

@@ -21,6 +21,8 @@ function device(answer: (write: PendingWrite, sent: PendingWrite[]) => Response 
 	const sent: PendingWrite[] = [];
 	const at: number[] = [];
 	const states: SenderState[] = [];
+	/** Pictures that came along. */
+	const pictures: string[] = [];
 	let arrivals = 0;
 	let counted = 0;
 	const sender = openSender({
@@ -28,7 +30,11 @@ function device(answer: (write: PendingWrite, sent: PendingWrite[]) => Response 
 		keep: (w) => void kept.set(w.id, w),
 		remove: (id) => void kept.delete(id),
 		fetch: (async (path: string, init: RequestInit) => {
-			const write = [...kept.values()].find((w) => w.path === path && JSON.stringify(w.body) === init.body)!;
+			const { picture, ...body } = JSON.parse(String(init.body)) as { picture?: string };
+			const write = [...kept.values()].find(
+				(w) => w.path === path && JSON.stringify(w.body) === JSON.stringify(body)
+			)!;
+			if (picture !== undefined) pictures.push(picture);
 			sent.push(write);
 			at.push(Date.now());
 			return Promise.race([
@@ -38,6 +44,7 @@ function device(answer: (write: PendingWrite, sent: PendingWrite[]) => Response 
 				)
 			]);
 		}) as typeof fetch,
+		picture: async (key) => (key === 'gone' ? undefined : `the picture ${key}`),
 		random: () => 0.5,
 		alone: (work) => work(),
 		onarrived: () => arrivals++,
@@ -50,6 +57,7 @@ function device(answer: (write: PendingWrite, sent: PendingWrite[]) => Response 
 		sent,
 		at,
 		states,
+		pictures,
 		get arrivals() {
 			return arrivals;
 		},
@@ -75,6 +83,18 @@ afterEach(() => {
 });
 
 describe('while nobody answers', () => {
+	it('a picture that lies apart goes along; without it there is nothing to send', async () => {
+		const it = device(has);
+		it.post(`/api/v1/photos/${OTHER}`, { picture: 'here' });
+		it.post(`/api/v1/photos/${READING}`, { picture: 'gone' });
+		it.sender.retry();
+		await vi.runAllTimersAsync();
+		expect(it.pictures).toEqual(['the picture here']);
+		expect([...it.kept.values()].map((w) => w.problems)).toEqual([
+			[{ path: '', message: 'This device no longer has the picture.' }]
+		]);
+	});
+
 	it('tries less and less often, however much waits, and at once when the network is back', async () => {
 		let back = false;
 		const d = device((w) => (back ? has(w) : Promise.reject(new TypeError('no network'))));

@@ -9,6 +9,7 @@ const FIRST_PAUSE = 1000;
 const LONGEST_PAUSE = 5 * MINUTE;
 /** Waiting for a person to sign in, or for a server that refuses one write only, ms. */
 const PATIENT_PAUSE = MINUTE;
+const GONE = 'This device no longer has the picture.';
 
 export interface SenderParts {
 	/** All that waits for this person, as it stands now. */
@@ -16,6 +17,8 @@ export interface SenderParts {
 	/** Keeps what was learnt of a write. */
 	keep: (write: PendingWrite) => void;
 	remove: (id: string) => void;
+	/** The picture that lies on this device under a key. */
+	picture: (key: string) => Promise<string | undefined>;
 	fetch: typeof fetch;
 	/** A number from 0 to 1, by chance: devices that lost the network together do not all come back at once. */
 	random: () => number;
@@ -39,7 +42,16 @@ export function openSender(parts: SenderParts) {
 	/** Asked again while a round was under way: another follows it. */
 	let asked = false;
 
+	/** What a write says, with the picture that lies apart from it; nothing where that is gone. */
+	async function whole({ body, picture }: PendingWrite): Promise<{ body: unknown } | undefined> {
+		if (picture === undefined) return { body };
+		const itself = await parts.picture(picture);
+		return itself === undefined ? undefined : { body: { ...(body as object), picture: itself } };
+	}
+
 	async function send(write: PendingWrite): Promise<Ended> {
+		const sent = await whole(write);
+		if (!sent) return { kind: 'refused', problems: [{ path: '', message: GONE }] };
 		parts.keep({ ...write, tried: true });
 		const end = new AbortController();
 		const tooLate = setTimeout(() => end.abort(), ANSWER_WITHIN);
@@ -48,7 +60,7 @@ export function openSender(parts: SenderParts) {
 			const response = await parts.fetch(write.path, {
 				method: write.method,
 				headers: { 'content-type': 'application/json', accept: 'application/json', ...named(write.by) },
-				body: JSON.stringify(write.body),
+				body: JSON.stringify(sent.body),
 				redirect: 'manual',
 				cache: 'no-store',
 				signal: end.signal

@@ -3,6 +3,8 @@ import { navigating, page } from '$app/state';
 import { keepStored, keysOf, onStorageTrouble, readStored, storageTrouble } from '$lib/client/device-storage';
 import { hangingOn, inOrder, type PendingWrite } from '$lib/client/pending-write';
 import { pageIsOf } from '$lib/client/person';
+import { keepPicture, readPicture, sweepPictures } from '$lib/client/pictures';
+import { photosReferred, setPhotosApart } from '$lib/client/photo-drafts';
 import { openSender, type Sender, type SenderState } from '$lib/client/sender';
 import { heardTime } from '$lib/ui/clock';
 
@@ -62,6 +64,25 @@ async function refresh(): Promise<void> {
 	if (mayRefresh()) await invalidateAll();
 }
 
+/** Older pages kept pictures within what waits: they are set apart. */
+async function setApart(): Promise<void> {
+	await setPhotosApart();
+	for (const write of stored()) {
+		const { picture, ...body } = (write.body ?? {}) as { picture?: unknown };
+		if (write.picture !== undefined || typeof picture !== 'string') continue;
+		const key = write.id;
+		await keepPicture(key, picture);
+		// It may have been sent meanwhile, by another tab.
+		if (stored().some((w) => w.id === write.id)) keep({ ...write, body, picture: key });
+	}
+}
+/** Keys of all pictures that are still needed on this device, whoever's they are. */
+const picturesReferred = (): Set<string> =>
+	new Set([
+		...photosReferred(),
+		...keysOf(PREFIX).flatMap((key) => readStored<PendingWrite>(key)?.picture ?? [])
+	]);
+
 /** Takes up what an earlier page left unsent, and sends again when the network is back or the page is looked at. */
 export function openOutbox(of: string | undefined): () => void {
 	person = of;
@@ -72,6 +93,7 @@ export function openOutbox(of: string | undefined): () => void {
 		waiting: stored,
 		keep,
 		remove,
+		picture: readPicture,
 		fetch: (...asked) => fetch(...asked),
 		random: Math.random,
 		// Where the browser has no locks two tabs may both send: the server keeps one.
@@ -93,7 +115,10 @@ export function openOutbox(of: string | undefined): () => void {
 	addEventListener('storage', elsewhere);
 	document.addEventListener('visibilitychange', seen);
 	const off = onStorageTrouble(() => (trouble = storageTrouble()));
-	mine.retry();
+	void setApart().then(() => {
+		mine.retry();
+		return sweepPictures(picturesReferred);
+	});
 	return () => {
 		mine.close();
 		off();

@@ -17,7 +17,7 @@ import {
 import type { Pack } from '$lib/api/methods';
 import type { EarlierReading, SaveReading } from '$lib/api/readings';
 import { savesReading, savingReading, voiding } from '$lib/client/commands';
-import { movePhoto, photoWrite } from '$lib/ui/instruments/photo-drafts';
+import { movePhoto, sendPhoto } from '$lib/client/photo-drafts';
 import type { PendingWrite } from '$lib/client/pending-write';
 import { inWords } from '$lib/ui/wording';
 import { WARN, alarmsBetween } from './alarms';
@@ -118,8 +118,7 @@ export function openRunSession(parts: RunParts) {
 		const about = `${titles[result.test.id]} ${result.measured ? inWords(result.measured, result.unit) : ''}`;
 		const { readingId } = result.taken;
 		parts.post(savingReading(readingId, letterOf(parts.runId, parts.sourceId(), result), about));
-		const photo = photoWrite(readingId, readingId);
-		if (photo) parts.post(photo);
+		sendPhoto(readingId, readingId, parts.post);
 	}
 
 	return {

@@ -7,6 +7,7 @@
 	import { call } from '$lib/client/api';
 	import { correctingReading, savingPhoto, removePhoto } from '$lib/client/commands';
 	import { draftOn, freshDraft, readingOf, type Draft } from '$lib/ui/instruments/draft';
+	import { keepPicture } from '$lib/client/pictures';
 	import { post } from '$lib/ui/outbox.svelte';
 	import { readingFor } from '$lib/ui/mine';
 	import { dateAndTime } from '$lib/ui/when';
@@ -54,7 +55,9 @@
 		const held = gone[photo.id];
 		if (!held) return;
 		const { id, at, marks } = photo;
-		post(savingPhoto(uuid(), { readingId: line.id, at, picture: held.picture, ...(marks ? { marks } : {}) }));
+		const key = uuid();
+		void keepPicture(key, held.picture);
+		post(savingPhoto(uuid(), { readingId: line.id, at, ...(marks ? { marks } : {}) }, key));
 		gone = { ...gone, [id]: undefined };
 		back = { ...back, [id]: `data:image/jpeg;base64,${held.picture}` };
 	}

@@ -6,7 +6,7 @@
 	import type { Method } from '$core/instruments';
 	import type { CardMarks, PhotoMarks, PlungerResult, ScaleEnds, Spot } from '$core/picture';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
-	import type { PhotoDraft } from '$lib/ui/instruments/photo-drafts';
+	import type { SeenPhoto } from '$lib/client/photo-drafts';
 	import type { Draft } from '$lib/ui/instruments/draft';
 	import { printedShades, unitRead } from '$lib/ui/instruments/shades/draft';
 	import { shadeInWords } from '$lib/ui/words/eye';
@@ -35,7 +35,7 @@
 		draft: Draft;
 		/** Another picture than a new one: that of a reading, to be read again. */
 		given?: { picture: Blob; marks: PhotoMarks | null } | undefined;
-		onread: (part: Partial<Draft>, photo: Omit<PhotoDraft, 'at'>) => void;
+		onread: (part: Partial<Draft>, photo: SeenPhoto) => void;
 		onclose: () => void;
 		/** Keeps the colours as the kit's own card; where the kit is the keeper's. */
 		oncolours?: ((colours: string[]) => Promise<string>) | undefined;

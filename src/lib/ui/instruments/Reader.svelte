@@ -14,7 +14,7 @@
 	import { currentTime } from '$lib/ui/clock';
 	import When from '$lib/ui/forms/When.svelte';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
-	import { keepPhoto, type PhotoDraft } from '$lib/ui/instruments/photo-drafts';
+	import { keepPhoto, takenPhoto, type SeenPhoto } from '$lib/client/photo-drafts';
 	import { cardColours } from './shades/card-colours';
 	import { dateAndTime, daysAgo } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
@@ -161,10 +161,10 @@
 	}
 	/** The camera is loaded only where it is asked for. */
 	let looking = $state(false);
-	function seen(part: Partial<Draft>, photo: Omit<PhotoDraft, 'at'>) {
+	function seen(part: Partial<Draft>, photo: SeenPhoto) {
 		moved = true;
 		changed(part);
-		keepPhoto(draftName, { ...photo, at: currentTime(now).toISOString() });
+		takenPhoto(draftName, { ...photo, at: currentTime(now).toISOString() });
 		closeEye();
 	}
 	function closeEye() {

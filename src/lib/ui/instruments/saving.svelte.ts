@@ -4,7 +4,7 @@ import { savingReading, voiding } from '$lib/client/commands';
 import { keepDraft, readDraft } from '$lib/client/drafts';
 import { post, takeBack } from '$lib/ui/outbox.svelte';
 import type { Draft } from './draft';
-import { keepPhoto, photoWrite, type PhotoDraft } from './photo-drafts';
+import { keepPhoto, photoOf, sendPhoto, type PhotoDraft } from '$lib/client/photo-drafts';
 
 interface SavedReading {
 	id: string;
@@ -26,9 +26,8 @@ export function openSaving(draftName: string) {
 			const id = uuid();
 			const write = savingReading(id, body, words);
 			post(write);
-			const its = photoWrite(draftName, id);
-			if (its) post(its);
-			photo = its?.body as PhotoDraft | undefined;
+			const its = sendPhoto(draftName, id, post);
+			photo = its && photoOf(its);
 			saved = { id, writeId: write.id, words, undone: false };
 			keepDraft(`${draftName}.last`, draft);
 			keepDraft(draftName, undefined);
@@ -38,7 +37,7 @@ export function openSaving(draftName: string) {
 			if (!saved) return undefined;
 			if (!takeBack(saved.writeId))
 				post(voiding('readings', saved.id, 'undone right after saving', `undoing ${saved.words}`));
-			if (photo) keepPhoto(draftName, { picture: photo.picture, marks: photo.marks, at: photo.at });
+			if (photo) keepPhoto(draftName, photo);
 			saved = { ...saved, undone: true };
 			return readDraft<Draft>(`${draftName}.last`);
 		},

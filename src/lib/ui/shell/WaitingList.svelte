@@ -6,6 +6,7 @@
 	import Modal from 'flowbite-svelte/Modal.svelte';
 	import { MINUTE, type Problem } from '$core/base';
 	import { brokenEntries, dropBroken } from '$lib/client/device-storage';
+	import { readPicture } from '$lib/client/pictures';
 	import { valueAt, withValueAt } from '$lib/client/pending-write';
 	import { drop, outbox, sendAgain, type PendingWrite } from '$lib/ui/outbox.svelte';
 	import { saveFile } from '$lib/ui/save-file';
@@ -46,8 +47,15 @@
 		}
 		sendAgain(w, body);
 	}
-	function exportAll() {
-		const all = { format: 'tevrik.outbox/1', waiting: outbox.waiting, unreadable: brokenEntries() };
+	async function exportAll() {
+		const waiting = await Promise.all(
+			outbox.waiting.map(async ({ picture, ...write }) =>
+				picture === undefined
+					? write
+					: { ...write, body: { ...(write.body as object), picture: await readPicture(picture) } }
+			)
+		);
+		const all = { format: 'tevrik.outbox/1', waiting, unreadable: brokenEntries() };
 		const href = URL.createObjectURL(
 			new Blob([JSON.stringify(all, null, '\t')], { type: 'application/json' })
 		);
