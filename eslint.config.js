@@ -112,6 +112,19 @@ export default ts.config(
 		rules: forbid(routes, insides, { group: ['$lib/ui/*'], message: 'server draws nothing.' })
 	},
 	{
+		files: ['src/lib/server/**'],
+		ignores: ['src/lib/server/http/**', 'src/lib/server/refuse.ts'],
+		rules: forbid(
+			routes,
+			insides,
+			{ group: ['$lib/ui/*'], message: 'server draws nothing.' },
+			{
+				group: ['@sveltejs/kit'],
+				message: 'What refuses does so by refuse.ts; the framework is known to http/ alone.'
+			}
+		)
+	},
+	{
 		files: ['src/lib/client/**'],
 		rules: forbid(routes, insides, sql, {
 			regex: '^\\$lib/(ui|server)|/(ui|server)/|^svelte|^\\$app',

@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, asc, desc, eq, gte, inArray, lt, lte, or, sql, type SQL } from 'drizzle-orm';
 import { alias, type MySqlColumn } from 'drizzle-orm/mysql-core';
 import type { Method } from '../../../core/instruments';
@@ -10,6 +9,7 @@ import { provedKits, readingsAsProved } from '../stores/proof';
 import { idAsWritten, rawAsTagged } from '../db/joined';
 import { columns, toReading } from '../stores/readings';
 import { unusualOf } from './trends';
+import { refuse } from '../refuse';
 
 /** Lines of a page of the book, and of a page of the API at most. */
 export const PAGE = 50;
@@ -233,7 +233,7 @@ export async function methodOfReading(asker: Asker, id: string): Promise<Method>
 		.innerJoin(revision, and(eq(revision.readingId, reading.id), eq(revision.revision, reading.revision)))
 		.innerJoin(methodVersion, eq(methodVersion.id, revision.methodVersionId))
 		.where(eq(reading.id, id));
-	if (!held) error(404, 'There is no such reading.');
+	if (!held) refuse(404, 'There is no such reading.');
 	await mayUse(asker, held.systemId, 'read');
 	return held.profile;
 }
@@ -242,7 +242,7 @@ export async function methodOfReading(asker: Asker, id: string): Promise<Method>
 export async function historyOf(asker: Asker, id: string): Promise<BookRevision[]> {
 	const db = database();
 	const [held] = await db.select({ systemId: reading.systemId }).from(reading).where(eq(reading.id, id));
-	if (!held) error(404, 'There is no such reading.');
+	if (!held) refuse(404, 'There is no such reading.');
 	await mayUse(asker, held.systemId, 'read');
 	const rows = await db
 		.select({ ...revisionColumns, by: sql<string>`coalesce(${revision.attributedTo}, ${user.name})` })

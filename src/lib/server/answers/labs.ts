@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, desc, eq } from 'drizzle-orm';
 import { DAY, bad, good, type Outcome } from '../../../core/base';
 import { isSolute } from '../../../core/catalogue';
@@ -14,6 +13,7 @@ import { eventsOfTank } from '../stores/events';
 import { isLab, labOf } from '../stores/proof';
 import { latestReadings, measuredIn } from '../stores/readings';
 import { sampleOf } from '../stores/labs';
+import { refuse } from '../refuse';
 
 /** Its sheet comes back so long after the water was drawn, ms. */
 const UNDER_WAY = 5 * DAY;
@@ -95,7 +95,7 @@ const backOn = (drawn: string): string => new Date(Date.parse(drawn) + UNDER_WAY
 export async function simulatedSheet(asker: Asker, systemId: string, id: string): Promise<Outcome<string>> {
 	await mayUse(asker, systemId, 'read');
 	const sent = (await eventsOfTank(asker, systemId)).find((e) => e.id === id);
-	if (sent?.event.kind !== 'posted') error(404, 'No such sample was posted.');
+	if (sent?.event.kind !== 'posted') refuse(404, 'No such sample was posted.');
 	const { lab, sample } = sent.event;
 	if (lab !== SIMULATED_LAB) return bad('', `was posted to ${lab}: its sheet comes from there`);
 	if (now().getTime() < Date.parse(backOn(sent.at)))

@@ -1,6 +1,5 @@
 import { isSolute } from '../../../core/catalogue';
 import { and, desc, eq } from 'drizzle-orm';
-import { error } from '@sveltejs/kit';
 import { waters, type WatersRequest } from '../../../core/quality';
 import type { WatersBeside, WatersQuery } from '../../api/waters';
 import { database } from '../db/connection';
@@ -9,6 +8,7 @@ import { mayUse, ofTank, type Asker } from '../identity/asker';
 import { provedKits, readingsAsProved, type ProvedKit } from '../stores/proof';
 import { columns, toReading } from '../stores/readings';
 import { sourcesOf } from '../stores/systems';
+import { refuse } from '../refuse';
 
 /** So many of a water's newest readings are looked through for the newest of each level. */
 const MOST = 400;
@@ -20,7 +20,7 @@ export async function watersOf(asker: Asker, systemId: string, { a, b }: WatersQ
 	const own = sources.find((s) => s.kind === 'tank');
 	const one = a ?? own?.id ?? '';
 	for (const id of [one, ...(b ? [b] : [])])
-		if (!sources.some((s) => s.id === id)) error(404, 'There is no such water here.');
+		if (!sources.some((s) => s.id === id)) refuse(404, 'There is no such water here.');
 	return ofTank(asker, systemId, ['waters', one, b ?? null], async () => {
 		const proved = await provedKits(asker, systemId);
 		const [first, second] = await Promise.all([newestOf(one, proved), b ? newestOf(b, proved) : undefined]);

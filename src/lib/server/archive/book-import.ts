@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, eq, or } from 'drizzle-orm';
 import { v5 as uuidV5 } from 'uuid';
 import type { Book } from '../../../core/formats';
@@ -34,6 +33,7 @@ import { readingRow, revisionRow } from '../stores/readings';
 import { conductIn } from '../stores/runs';
 import { flawsOf } from './book-check';
 import { withIds } from './book-ids';
+import { refuse } from '../refuse';
 
 /** So many rows are written at once. */
 const AT_ONCE = 500;
@@ -71,7 +71,7 @@ export async function takeBook(asker: Asker, id: string, sent: Book): Promise<Ou
 		await writing(asker, [id, asker.userId], (tx) => writeBook(tx, asker, book, methods.made, pictures));
 	} catch (failure) {
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
-		error(409, 'Part of this book is kept here already. Import it as a copy, under another id.');
+		refuse(409, 'Part of this book is kept here already. Import it as a copy, under another id.');
 	}
 	return good({ id });
 }

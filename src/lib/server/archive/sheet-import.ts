@@ -1,5 +1,4 @@
 import { tagged } from '../../../core/instruments';
-import { error } from '@sveltejs/kit';
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { MySqlTable } from 'drizzle-orm/mysql-core';
 import { v5 as uuidV5 } from 'uuid';
@@ -18,6 +17,7 @@ import { event, importedFile, methodVersion, reading, revision, sample, source, 
 import { shippedMethodId } from '../stores/methods';
 import { readingRow, revisionRow, voidWhere } from '../stores/readings';
 import { sourcesOf, systemFor } from '../stores/systems';
+import { refuse } from '../refuse';
 
 /** So many readings are written at once: large enough to be fast, small enough to tell how far it is. */
 const AT_ONCE = 2000;
@@ -39,7 +39,7 @@ export async function* takeIn(
 	await mayUse(asker, systemId, 'write');
 	const [held] = await database().select().from(importedFile).where(eq(importedFile.id, choice.id));
 	if (held) {
-		if (held.systemId !== systemId) error(409, 'This id is in use.');
+		if (held.systemId !== systemId) refuse(409, 'This id is in use.');
 		yield {
 			kind: 'done',
 			id: held.id,
@@ -52,7 +52,7 @@ export async function* takeIn(
 	}
 	const { timeZone } = await systemFor(asker, systemId);
 	const large = tooLarge(text, choice.separator);
-	if (large) error(422, large);
+	if (large) refuse(422, large);
 	const lines = linesOf(text);
 	yield { kind: 'progress', done: 0, of: lines };
 	// A transaction tells nothing before it ends: progress comes over a queue of one.
@@ -215,7 +215,7 @@ async function watersFor(
 		const id = there?.id ?? uuidV5(`water ${low}`, systemId);
 		if (!there) {
 			if (found.size > MOST_WATERS)
-				error(
+				refuse(
 					422,
 					`This sheet names more than ${MOST_WATERS} waters. Is the column of waters the right one?`
 				);
@@ -313,7 +313,7 @@ export async function takeBackFile(asker: Asker, systemId: string, id: string): 
 			.from(importedFile)
 			.where(and(eq(importedFile.id, id), eq(importedFile.systemId, systemId)))
 			.for('update');
-		if (!held) error(404, 'There is no such file.');
+		if (!held) refuse(404, 'There is no such file.');
 		const changed = await voidWhere(tx, asker, eq(reading.importId, id), true, TAKEN_BACK);
 		await tx
 			.update(event)

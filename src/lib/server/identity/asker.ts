@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { asc, eq, sql } from 'drizzle-orm';
 import { unionAll } from 'drizzle-orm/mysql-core';
 import { MINUTE, type Outcome } from '../../../core/base';
@@ -8,6 +7,7 @@ import { database, inTransaction, transaction, type Connection, type Database } 
 import { membership, stamp, system, user } from '../db/schema';
 import { touch } from '../db/stamps';
 import { remembered } from '../memory';
+import { refuse } from '../refuse';
 
 /** Who asks. Every store function takes one and refuses what is not theirs. */
 export interface Asker {
@@ -149,7 +149,7 @@ export async function ofTank<T>(
 	every?: number
 ): Promise<T> {
 	const tank = (await standing(asker)).tanks.get(systemId);
-	if (!tank) error(404, NOT_YOURS);
+	if (!tank) refuse(404, NOT_YOURS);
 	if (inTransaction()) return make();
 	return remembered(`${systemId} ${tank.stamp} ${JSON.stringify(what)}${bucket(every)}`, make);
 }
@@ -182,27 +182,27 @@ export async function mayUse(
 	access: 'read' | 'write' | 'own'
 ): Promise<void> {
 	const role = await roleOf(asker, systemId);
-	if (!role) error(404, NOT_YOURS);
+	if (!role) refuse(404, NOT_YOURS);
 	if (access === 'read') return;
 	mayWrite(asker);
-	if (role === 'viewer') error(403, 'You may look at this tank but not change it.');
-	if (access === 'own' && role !== 'owner') error(403, 'Only an owner of this tank may do that.');
+	if (role === 'viewer') refuse(403, 'You may look at this tank but not change it.');
+	if (access === 'own' && role !== 'owner') refuse(403, 'Only an owner of this tank may do that.');
 }
 
 /** Refuses (403) a token that may only read. */
 export function mayWrite(asker: Asker): void {
-	if (asker.token && !asker.token.writes) error(403, 'This token may only read.');
+	if (asker.token && !asker.token.writes) refuse(403, 'This token may only read.');
 }
 
 /** Refuses (403) whoever may make nothing new: a token that only reads, or one that is for certain tanks and nothing beside. */
 export function mayMake(asker: Asker): void {
 	mayWrite(asker);
-	if (asker.token?.systems) error(403, 'This token is for the tanks it names and nothing beside them.');
+	if (asker.token?.systems) refuse(403, 'This token is for the tanks it names and nothing beside them.');
 }
 
 /** Refuses (403) any token, whatever it may: for what a person does with their own account. */
 export function mustBePerson(asker: Asker): void {
-	if (asker.token) error(403, 'A token cannot do this; sign in.');
+	if (asker.token) refuse(403, 'A token cannot do this; sign in.');
 }
 
 /** Refuses (403) whoever does not run this server. */
@@ -212,5 +212,5 @@ export async function mustOperate(asker: Asker): Promise<void> {
 		.select({ operator: user.operator })
 		.from(user)
 		.where(eq(user.id, asker.userId));
-	if (!found?.operator) error(403, 'Only whoever runs this server may do that.');
+	if (!found?.operator) refuse(403, 'Only whoever runs this server may do that.');
 }

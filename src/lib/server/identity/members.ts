@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, asc, eq, gt, isNull } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { DAY, bad, good, type Outcome } from '../../../core/base';
@@ -8,6 +7,7 @@ import { now } from '../clock';
 import { database } from '../db/connection';
 import { invitation, membership, system, user } from '../db/schema';
 import { newToken, tokenHash } from './secret';
+import { refuse } from '../refuse';
 
 /** A link lets in for a week, ms. */
 const INVITED_FOR = 7 * DAY;
@@ -114,7 +114,7 @@ export function acceptInvitation(asker: Asker, token: string): Promise<{ systemI
 			.from(invitation)
 			.where(and(eq(invitation.hash, tokenHash(token)), open()))
 			.for('update');
-		if (!held) error(404, 'This invitation was used, withdrawn, or has run out. Ask for a new link.');
+		if (!held) refuse(404, 'This invitation was used, withdrawn, or has run out. Ask for a new link.');
 		const { systemId, role } = held;
 		const [member] = await db
 			.select()

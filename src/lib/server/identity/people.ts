@@ -1,4 +1,4 @@
-import { isHttpError } from '@sveltejs/kit';
+import { wasRefused } from '../refuse';
 import { count, eq, isNull, ne } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { bad, flawOfName, good, type Outcome } from '../../../core/base';
@@ -183,7 +183,7 @@ async function usedInvitation(userId: string, token: string): Promise<boolean> {
 		await acceptInvitation({ userId }, token);
 		return true;
 	} catch (failure) {
-		if (isHttpError(failure, 404)) return false;
+		if (wasRefused(failure, 404)) return false;
 		throw failure;
 	}
 }

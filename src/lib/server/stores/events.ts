@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { DAY, bad, good, type Outcome } from '../../../core/base';
 import { LIVED_IN, LIVED_IN_LATELY } from '../../../core/targets';
@@ -7,6 +6,7 @@ import { mayUse, ofTank, writing, type Asker } from '../identity/asker';
 import { CLOCK_SLACK, now } from '../clock';
 import { DUPLICATE, database, errnoOf } from '../db/connection';
 import { event, system } from '../db/schema';
+import { refuse } from '../refuse';
 
 /** Keeps an event under the client's id; sending it again changes nothing. Problems: a time in the future. */
 export async function saveEvent(asker: Asker, id: string, sent: SaveEvent): Promise<Outcome<TankEvent>> {
@@ -36,7 +36,7 @@ export async function saveEvent(asker: Asker, id: string, sent: SaveEvent): Prom
 	} catch (failure) {
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
 		const [held] = await db.select().from(event).where(eq(event.id, id));
-		if (held?.systemId !== sent.systemId) error(409, 'This id is in use.');
+		if (held?.systemId !== sent.systemId) refuse(409, 'This id is in use.');
 		return good({ id, at: held.at.toISOString(), event: held.body });
 	}
 	return good({ id, at: at.toISOString(), event: sent.event });
@@ -64,7 +64,7 @@ export async function setEventVoided(
 ): Promise<void> {
 	const db = database();
 	const [held] = await db.select().from(event).where(eq(event.id, id));
-	if (!held) error(404, 'There is no such event.');
+	if (!held) refuse(404, 'There is no such event.');
 	await mayUse(asker, held.systemId, 'write');
 	await writing(asker, held.systemId, (tx) =>
 		tx.update(event).set({ voided, reason }).where(eq(event.id, id))

@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, asc, eq, gte, sql } from 'drizzle-orm';
 import { DAY, bad, good, type Outcome } from '../../../core/base';
 import type { Pack, SavePack } from '../../api/methods';
@@ -6,6 +5,7 @@ import { SHORTLY, mayMake, ofPerson, writing, type Asker } from '../identity/ask
 import { now } from '../clock';
 import { database } from '../db/connection';
 import { method, pack } from '../db/schema';
+import { refuse } from '../refuse';
 
 /** The pace of use is taken over this many days: a season of settled testing. */
 const PACE_DAYS = 60;
@@ -87,6 +87,6 @@ export async function finishPack(asker: Asker, id: string, finished: boolean): P
 	const db = database();
 	const theirs = and(eq(pack.id, id), eq(pack.ownerId, asker.userId));
 	const [held] = await db.select({ id: pack.id }).from(pack).where(theirs);
-	if (!held) error(404, 'There is no such pack, or it is not yours.');
+	if (!held) refuse(404, 'There is no such pack, or it is not yours.');
 	await writing(asker, asker.userId, (tx) => tx.update(pack).set({ finished }).where(theirs));
 }

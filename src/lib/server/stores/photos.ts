@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import { bad, good, type Outcome } from '../../../core/base';
 import { PHOTOS_OF_A_TANK, type Photo, type SavePhoto } from '../../api/photos';
@@ -9,6 +8,7 @@ import { mayUse, writing, type Asker } from '../identity/asker';
 import { mayAddPicture } from '../identity/attempts';
 import type { CleanPicture } from '../work/clean-picture';
 import { cleanPicture } from '../work/pictures';
+import { refuse } from '../refuse';
 
 const columns = {
 	id: photo.id,
@@ -45,7 +45,7 @@ export async function savePhoto(asker: Asker, id: string, sent: SavePhoto): Prom
 	// Deleted or not: a device that sends late brings nothing back.
 	const [before] = await db.select(columns).from(photo).where(eq(photo.id, id));
 	if (before)
-		return before.systemId === of.systemId ? good(toPhoto(before)) : error(409, 'This id is in use.');
+		return before.systemId === of.systemId ? good(toPhoto(before)) : refuse(409, 'This id is in use.');
 	await mayAddPicture(asker.userId, of.systemId);
 	const clean = await cleanPicture(Buffer.from(sent.picture, 'base64'));
 	if (!clean.ok) return clean;
@@ -101,7 +101,7 @@ export async function pictureOf(asker: Asker, id: string): Promise<Buffer> {
 		.select({ systemId: photo.systemId, jpeg: photo.jpeg })
 		.from(photo)
 		.where(and(eq(photo.id, id), eq(photo.gone, false)));
-	if (!held) error(404, 'There is no such picture.');
+	if (!held) refuse(404, 'There is no such picture.');
 	await mayUse(asker, held.systemId, 'read');
 	return Buffer.from(held.jpeg, 'base64');
 }
@@ -109,7 +109,7 @@ export async function pictureOf(asker: Asker, id: string): Promise<Buffer> {
 /** Deletes a picture for good. */
 export async function deletePhoto(asker: Asker, id: string): Promise<{ id: string }> {
 	const held = await photoHeld(database(), id);
-	if (!held) error(404, 'There is no such picture.');
+	if (!held) refuse(404, 'There is no such picture.');
 	await mayUse(asker, held.systemId, 'write');
 	await writing(asker, held.systemId, (tx) =>
 		tx.update(photo).set({ gone: true, jpeg: '', marks: null }).where(eq(photo.id, id))

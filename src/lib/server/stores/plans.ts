@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { eq, inArray } from 'drizzle-orm';
 import { DateTime } from 'luxon';
 import { v5 as uuidV5 } from 'uuid';
@@ -17,6 +16,7 @@ import { CLOCK_SLACK, now } from '../clock';
 import { database, type Connection } from '../db/connection';
 import { event, plan } from '../db/schema';
 import { systemFor } from './systems';
+import { refuse } from '../refuse';
 
 /** The plan that is followed, if there is one; for the calendar, the bench and the wall. */
 export async function followedPlan(
@@ -58,7 +58,7 @@ export async function endPlan(asker: Asker, id: string): Promise<void> {
 
 async function systemOfPlan(asker: Asker, id: string): Promise<string> {
 	const [held] = await database().select({ systemId: plan.systemId }).from(plan).where(eq(plan.id, id));
-	if (!held) error(404, 'There is no such plan; it was made again meanwhile.');
+	if (!held) refuse(404, 'There is no such plan; it was made again meanwhile.');
 	await mayUse(asker, held.systemId, 'write');
 	return held.systemId;
 }

@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, asc, desc, eq, gt, gte, inArray, isNull, max } from 'drizzle-orm';
 import { conductOf, runOf, type Conduct, type RunEvent } from '../../../core/run';
 import type { Method } from '../../../core/instruments';
@@ -9,6 +8,7 @@ import { CLOCK_SLACK, now } from '../clock';
 import { DUPLICATE, database, errnoOf, type Connection } from '../db/connection';
 import { methodVersionFor } from './methods';
 import { methodVersion, run, runEvent, source } from '../db/schema';
+import { refuse } from '../refuse';
 
 /** An evening of more events than this is no evening. */
 const MOST_EVENTS = 5000;
@@ -73,7 +73,7 @@ export async function addEvent(
 		const [held] = await tx.select().from(run).where(eq(run.id, runId)).for('update');
 		const [known] = await tx.select().from(runEvent).where(eq(runEvent.id, eventId));
 		if (known) {
-			if (known.runId !== runId) error(409, 'This id is in use.');
+			if (known.runId !== runId) refuse(409, 'This id is in use.');
 			return good({ id: eventId, seq: known.seq });
 		}
 		const [last] = await tx
@@ -174,7 +174,7 @@ async function runFor(
 	access: 'read' | 'write'
 ): Promise<RunRecord> {
 	const [found] = await db.select().from(run).where(eq(run.id, id));
-	if (!found) error(404, 'There is no such evening.');
+	if (!found) refuse(404, 'There is no such evening.');
 	await mayUse(asker, found.systemId, access);
 	return toRecord(found);
 }

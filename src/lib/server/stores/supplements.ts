@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, eq } from 'drizzle-orm';
 import { compositionOf } from '../../../core/adjust';
 import { DAY, bad, badAll, good, type Outcome } from '../../../core/base';
@@ -10,6 +9,7 @@ import { database } from '../db/connection';
 import { supplement } from '../db/schema';
 import { eventsOfTank } from './events';
 import { systemsOf } from './systems';
+import { refuse } from '../refuse';
 
 /** The pace of use is taken over this many days. */
 const PACE_DAYS = 30;
@@ -111,6 +111,6 @@ export async function finishSupplement(asker: Asker, id: string, finished: boole
 	mayMake(asker);
 	const theirs = and(eq(supplement.id, id), eq(supplement.ownerId, asker.userId));
 	const [held] = await database().select({ id: supplement.id }).from(supplement).where(theirs);
-	if (!held) error(404, 'There is nothing of that kind, or it is not yours.');
+	if (!held) refuse(404, 'There is nothing of that kind, or it is not yours.');
 	await writing(asker, asker.userId, (tx) => tx.update(supplement).set({ finished }).where(theirs));
 }

@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, asc, eq } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { bad, badAll, good, type Outcome, type Problem } from '../../../core/base';
@@ -9,6 +8,7 @@ import { mayMake, mayUse, mine, ofTank, roleOf, standing, writing, type Asker } 
 import { now } from '../clock';
 import { DUPLICATE, database, errnoOf } from '../db/connection';
 import { band, membership, source, system } from '../db/schema';
+import { refuse } from '../refuse';
 
 /** The asker's tanks, in the order they were made. */
 export const systemsOf = async (asker: Asker) => [...(await mine(asker)).values()];
@@ -166,7 +166,7 @@ export async function saveSource(
 	const db = database();
 	await mayUse(asker, sent.systemId, 'write');
 	const [held] = await db.select().from(source).where(eq(source.id, id));
-	if (held && held.systemId !== sent.systemId) error(409, 'This id is in use.');
+	if (held && held.systemId !== sent.systemId) refuse(409, 'This id is in use.');
 	if (held?.kind === 'tank') return bad('', 'is the tank itself; rename the tank instead');
 	const { systemId, kind, name, content } = sent;
 	if (content && kind !== 'reference') return bad('/content', 'is for references: water of known content');

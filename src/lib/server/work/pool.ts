@@ -1,5 +1,4 @@
 import { MINUTE } from '../../../core/base';
-import { error } from '@sveltejs/kit';
 import { availableParallelism } from 'node:os';
 import { pathToFileURL } from 'node:url';
 import { Piscina } from 'piscina';
@@ -8,6 +7,7 @@ import { sender } from './sender';
 import type { Done, Given, Task } from './tasks';
 import { NoTurn, fairTurns } from './turns';
 import type { Ended } from './worker';
+import { refuse } from '../refuse';
 
 /** A thread without work ends after this, ms, but for those that are kept. */
 const IDLE = 30_000;
@@ -102,7 +102,7 @@ export async function inThread<T extends Task>(
 		if (stop.aborted) throw new TooLong(failure, `${task} took longer than ${POOLS[name].time} ms`);
 		throw failure;
 	}
-	if ('refused' in ended) error(ended.refused.status, ended.refused.message);
+	if ('refused' in ended) refuse(ended.refused.status, ended.refused.message);
 	if ('unavailable' in ended) throw new Unavailable(ended.unavailable);
 	return ended.done as Done<T>;
 }

@@ -1,4 +1,4 @@
-import { isHttpError } from '@sveltejs/kit';
+import { wasRefused } from '../refuse';
 import { isUnavailable } from '../db/connection';
 import { TASKS, type Task } from './tasks';
 
@@ -11,7 +11,7 @@ export default async function work({ task, given }: { task: Task; given: unknown
 	try {
 		return { done: await (TASKS[task] as (given: unknown) => unknown)(given) };
 	} catch (failure) {
-		if (isHttpError(failure)) return { refused: { status: failure.status, message: failure.body.message } };
+		if (wasRefused(failure)) return { refused: { status: failure.status, message: failure.body.message } };
 		if (isUnavailable(failure)) return { unavailable: (failure as Error).message };
 		throw failure;
 	}

@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuid } from 'uuid';
 import { type Method, tagged } from '../../../../core/instruments';
@@ -12,6 +11,7 @@ import { mayUse, writing, type Asker } from '../../identity/asker';
 import { chartSince, methodVersionFor, profileOf } from '../methods';
 import { conductIn, runWithEvents, testedIn } from '../runs';
 import { readingRow, revisionRow, stored } from './rows';
+import { refuse } from '../../refuse';
 
 /**
  * Saves a reading under the client's id; the value is computed here. Sending it again changes nothing and answers the
@@ -48,7 +48,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 				.values({ id: sent.sampleId, sourceId: from.id, takenAt })
 				.onDuplicateKeyUpdate({ set: { sourceId: sql`${sample.sourceId}` } });
 			const [water] = await tx.select().from(sample).where(eq(sample.id, sent.sampleId));
-			if (water?.sourceId !== from.id) error(409, 'This sample belongs to another water.');
+			if (water?.sourceId !== from.id) refuse(409, 'This sample belongs to another water.');
 			await tx.insert(reading).values(
 				readingRow({
 					id,
@@ -81,7 +81,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	}
 	const saved = await stored(db, asker, id);
 	// The id is taken by a reading of a tank that is not the asker's.
-	if (!saved) error(409, 'This id is in use.');
+	if (!saved) refuse(409, 'This id is in use.');
 	return good(saved);
 }
 
@@ -96,7 +96,7 @@ export async function correctReading(
 ): Promise<Outcome<Reading>> {
 	const db = database();
 	const before = await stored(db, asker, id);
-	if (!before) error(404, 'There is no such reading.');
+	if (!before) refuse(404, 'There is no such reading.');
 	await mayUse(asker, before.systemId, 'write');
 	const takenAt = new Date(sent.takenAt);
 	if (takenAt.getTime() > now().getTime() + CLOCK_SLACK) return bad('/takenAt', 'lies in the future');

@@ -1,4 +1,3 @@
-import { error } from '@sveltejs/kit';
 import { and, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { Reading, VoidReadings } from '../../../api/readings';
 import { now } from '../../clock';
@@ -6,6 +5,7 @@ import { database, type Connection } from '../../db/connection';
 import { reading, revision } from '../../db/schema';
 import { mayUse, writing, type Asker } from '../../identity/asker';
 import { stored } from './rows';
+import { refuse } from '../../refuse';
 
 /** Takes a reading out of the count, with a reason, or back in. A new revision each time; repeating it changes nothing. */
 export async function setVoided(
@@ -16,7 +16,7 @@ export async function setVoided(
 ): Promise<Reading> {
 	const db = database();
 	const before = await stored(db, asker, id);
-	if (!before) error(404, 'There is no such reading.');
+	if (!before) refuse(404, 'There is no such reading.');
 	await mayUse(asker, before.systemId, 'write');
 	await writing(asker, before.systemId, (tx) => voidWhere(tx, asker, eq(reading.id, id), voided, reason));
 	return (await stored(db, asker, id))!;
