@@ -1,4 +1,4 @@
-import type { Browser, Page } from 'puppeteer-core';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { startApplication, type Application } from './application';
 import { newDevice, type DESK, type PHONE } from './browser';
 
@@ -31,6 +31,17 @@ export const says = (page: Page, selector: string, words: RegExp) =>
 		words.source
 	);
 
+/** A tap in one go: waited for between its two halves it becomes a finger that rests, on a busy machine, and that is no tap. */
+async function tapped(page: Page, found: ElementHandle<Element>): Promise<void> {
+	const { x, y } = await found.clickablePoint();
+	const session = await page.createCDPSession();
+	await Promise.all([
+		session.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: [{ x, y }] }),
+		session.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] })
+	]);
+	await session.detach();
+}
+
 /** Fingers or a mouse that find their way by what stands on the screen, and are counted. */
 export function handsOn(page: Page) {
 	/** `least`: what any way of saying so much would take: what is typed, a tap for each field or choice, and one for each thing kept. */
@@ -47,7 +58,7 @@ export function handsOn(page: Page) {
 	const tap = async (selector: string) => {
 		counted.taps++;
 		const found = await find(selector);
-		await (touch ? found.tap() : found.click());
+		await (touch ? tapped(page, found) : found.click());
 	};
 	const keys = async (text: string) => {
 		counted.keys += text.length;
