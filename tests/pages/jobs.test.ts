@@ -71,8 +71,8 @@ const says = (page: Page, selector: string, words: RegExp) =>
 		words.source
 	);
 /** What stands somewhere, in one line. */
-const read = (page: Page, selector = 'main') =>
-	page.$eval(selector, (e) => (e as HTMLElement).innerText.replace(/\s+/g, ' '));
+const read = async (page: Page, selector = 'main') =>
+	(await page.waitForSelector(selector))!.evaluate((e) => (e as HTMLElement).innerText.replace(/\s+/g, ' '));
 /** Says what the job took beside the fewest taps and keys, and ends it. */
 async function over({ page, hands }: Job, name: string): Promise<void> {
 	const { taps, keys, pages, least } = hands.counted;
