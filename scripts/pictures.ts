@@ -70,7 +70,7 @@ async function oddTest(page: Page): Promise<void> {
 async function provenKits(page: Page): Promise<void> {
 	// What runs this script gives functions names by a helper that a page does not have.
 	await page.evaluate('globalThis.__name = (f) => f');
-	await page.evaluate(async () => {
+	await page.evaluate(async (day) => {
 		const json = async (path: string) => (await fetch(`/api/v1${path}`)).json() as Promise<never>;
 		const system = location.pathname.split('/')[2]!;
 		const { sources } = (await json(`/systems/${system}`)) as {
@@ -91,7 +91,7 @@ async function provenKits(page: Page): Promise<void> {
 				body: JSON.stringify({
 					sourceId,
 					sampleId: crypto.randomUUID(),
-					takenAt: new Date(now - ago * DAY).toISOString(),
+					takenAt: new Date(now - ago * day).toISOString(),
 					methodVersionId,
 					reading
 				})
@@ -104,7 +104,7 @@ async function provenKits(page: Page): Promise<void> {
 			await save(ago, tank, syringe, { left: [0.5, 0.49, 0.5, 0.51, 0.48, 0.5][i] });
 			await save(ago, tank, drops, { drops: [15, 16, 15, 14, 16, 15][i] });
 		}
-	});
+	}, DAY);
 	await page.reload();
 	await page.waitForSelector('[data-testid=checks] canvas[data-drawn]');
 	await page.waitForSelector('[data-testid=pair] canvas[data-drawn]');
@@ -112,11 +112,11 @@ async function provenKits(page: Page): Promise<void> {
 
 /** A sheet of water that both kits of alkalinity tested, and a sample on its way. */
 async function labSheet(page: Page): Promise<void> {
-	const text = await page.evaluate(async () => {
+	const text = await page.evaluate(async (day) => {
 		const now = Number((await fetch('/api/v1/systems')).headers.get('tevrik-now'));
-		const drawn = new Date(now - 9 * DAY).toISOString();
+		const drawn = new Date(now - 9 * day).toISOString();
 		return `lab,Quay Lab\nsample,Q-17\ndrawn,${drawn}\nparameter,result,unit,±\nAlkalinity,8.1,dKH,0.1\nCalcium,428,mg/L,6\nMagnesium,1302,mg/L,18\n`;
-	});
+	}, DAY);
 	const file = join(mkdtempSync(join(tmpdir(), 'tevrik-')), 'quay.csv');
 	writeFileSync(file, text);
 	await button(page, 'Draw a sample now');

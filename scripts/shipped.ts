@@ -19,9 +19,9 @@ export interface Chunk {
 export const CONTENTS = '.svelte-kit/contents.json';
 
 const packageOf = (id: string): string | undefined => /.*node_modules\/((?:@[^/]+\/)?[^/?]+)/.exec(id)?.[1];
-/** Fonts come by the style sheet, whose imports are no modules. */
+/** Fonts come by the style sheet, whose files are no modules. */
 const fontsIn = (css: string): string[] =>
-	[...readFileSync(css, 'utf8').matchAll(/@import '(@fontsource[^']*)'/g)].map(([, path]) =>
+	[...readFileSync(css, 'utf8').matchAll(/url\('(@fontsource[^']*)'\)/g)].map(([, path]) =>
 		path!.split('/').slice(0, 2).join('/')
 	);
 /** What the server runs on beside what is bundled: its packages, and theirs, as they are installed here. */

@@ -138,6 +138,52 @@ async function allowedAt(event: RequestEvent, resolve: Parameters<Handle>[0]['re
 	return new Response(null, { status: 204, headers: { allow: all } });
 }
 
+/** What is refused whoever asks, or answered to anybody; nothing where the one who asks decides. */
+async function answeredToAll(
+	event: RequestEvent,
+	resolve: Parameters<Handle>[0]['resolve'],
+	{ api, bearer }: Door
+): Promise<Response | undefined> {
+	const { request, url, route } = event;
+	if (hasTwins(request.headers)) return refusal(event, 400, TWINS, { 'clear-site-data': '"cookies"' });
+	if (api && route.id === null)
+		return problemDetails(404, 'There is nothing at this address; /api/v1 lists what there is.');
+	if (api && request.method === 'OPTIONS') return allowedAt(event, resolve);
+	if ((bearer === undefined || !api) && isForeignForm(request, url))
+		return refusal(event, 403, 'Forms are taken from Tevrik’s own pages only; programs send a token.');
+	return undefined;
+}
+interface Door {
+	/** Whether the API is asked, or a page. */
+	api: boolean;
+	/** The token that was sent. */
+	bearer: string | undefined;
+}
+
+/** Who asks: by a token, of the API alone, or by a session. */
+async function askerBehind(
+	{ locals, request }: RequestEvent,
+	{ api, bearer }: Door
+): Promise<Asker | undefined> {
+	locals.person = undefined;
+	if (bearer !== undefined) return api ? askerOfToken(bearer) : undefined;
+	const person = await personBehind(request.headers);
+	if (!person) return undefined;
+	locals.person = { name: person.name, sessionId: person.sessionId };
+	return person.asker;
+}
+
+/** A stranger is told to sign in, and comes back to the page that was asked for. */
+function signInFirst({ request, url }: RequestEvent, api: boolean): Response {
+	if (api) {
+		const refused = problemDetails(401, 'Sign in, or send a token.');
+		refused.headers.set('www-authenticate', 'Bearer');
+		return refused;
+	}
+	const back = onlyLooks(request.method) && url.pathname !== '/' ? url.pathname + url.search : '';
+	redirect(303, back ? `/signin?to=${encodeURIComponent(back)}` : '/signin');
+}
+
 async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['resolve']): Promise<Response> {
 	const { locals, url, cookies } = event;
 	if (hasControls(url)) return refusal(event, 400, 'This address holds characters that no address has.');
@@ -145,23 +191,10 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 	locals.at = now();
 	locals.theme = cookies.get('theme') === 'night' ? 'night' : 'paper';
 	const api = url.pathname.startsWith('/api/');
-	if (hasTwins(event.request.headers)) return refusal(event, 400, TWINS, { 'clear-site-data': '"cookies"' });
-	if (api && event.route.id === null)
-		return problemDetails(404, 'There is nothing at this address; /api/v1 lists what there is.');
-	if (api && event.request.method === 'OPTIONS') return allowedAt(event, resolve);
 	const bearer = /^Bearer (\S{1,200})$/i.exec(event.request.headers.get('authorization') ?? '')?.[1];
-	if ((bearer === undefined || !api) && isForeignForm(event.request, url))
-		return refusal(event, 403, 'Forms are taken from Tevrik’s own pages only; programs send a token.');
-	let asker: Asker | undefined;
-	locals.person = undefined;
-	if (bearer !== undefined) asker = api ? await askerOfToken(bearer) : undefined;
-	else {
-		const person = await personBehind(event.request.headers);
-		if (person) {
-			locals.person = { name: person.name, sessionId: person.sessionId };
-			asker = person.asker;
-		}
-	}
+	const toAll = await answeredToAll(event, resolve, { api, bearer });
+	if (toAll) return toAll;
+	const asker = await askerBehind(event, { api, bearer });
 	const writer = event.request.headers.get('tevrik-person');
 	if (writer !== null && asker && asker.userId !== writer && !onlyLooks(event.request.method))
 		return api ? problemDetails(401, ANOTHER) : refusal(event, 401, ANOTHER);
@@ -170,15 +203,7 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 	Object.defineProperty(locals, 'asker', {
 		get: () => asker ?? error(401, 'Sign in first.')
 	});
-	if (!asker && !isOpen(url.pathname)) {
-		if (api) {
-			const refused = problemDetails(401, 'Sign in, or send a token.');
-			refused.headers.set('www-authenticate', 'Bearer');
-			return refused;
-		}
-		const back = onlyLooks(event.request.method) && url.pathname !== '/' ? url.pathname + url.search : '';
-		redirect(303, back ? `/signin?to=${encodeURIComponent(back)}` : '/signin');
-	}
+	if (!asker && !isOpen(url.pathname)) return signInFirst(event, api);
 	const longest = longestBody(event.request.method, url.pathname, locals.known);
 	const body = await withBody(event.request, longest, placeBehind(event));
 	if ('refused' in body) return unread(event, body.refused, longest);
@@ -188,26 +213,40 @@ async function answered(event: RequestEvent, resolve: Parameters<Handle>[0]['res
 	event.request = request;
 	const language = languageAsked(event.request.headers.get('accept-language'));
 	locals.habits = { ...(language ? { language } : {}), ...(asker ? await habitsOf(asker) : {}) };
-	const answer = () =>
-		resolve(event, {
-			preload: ({ type, path }) => type === 'js' || type === 'css' || EVERYWHERE.test(path),
-			transformPageChunk: ({ html }) =>
-				html.replace(
-					/%tevrik\.(theme|scheme|paper)%/g,
-					(_all, word: keyof (typeof HEAD)['paper']) => HEAD[locals.theme][word]
-				)
-		});
+	const resolved = await inTurn(event, asker, bearer, () =>
+		asked.run(locals.habits, async () => page(event, resolve))
+	);
+	return api && url.pathname !== '/api/v1' ? asApi(request, resolved) : resolved;
+}
+
+const page = (event: RequestEvent, resolve: Parameters<Handle>[0]['resolve']) =>
+	resolve(event, {
+		preload: ({ type, path }) => type === 'js' || type === 'css' || EVERYWHERE.test(path),
+		transformPageChunk: ({ html }) =>
+			html.replace(
+				/%tevrik\.(theme|scheme|paper)%/g,
+				(_all, word: keyof (typeof HEAD)['paper']) => HEAD[event.locals.theme][word]
+			)
+	});
+
+/** Answers when it is this person's turn. */
+function inTurn(
+	event: RequestEvent,
+	asker: Asker | undefined,
+	bearer: string | undefined,
+	answer: () => Promise<Response>
+): Promise<Response> {
+	const { locals, request, route, params, platform } = event;
 	const turn: Turn = {
 		who: asker?.userId ?? `place ${placeBehind(event)}`,
 		// The same page on another device of theirs is another page; of writes none takes another's place.
-		page: onlyLooks(event.request.method)
-			? `${locals.person?.sessionId ?? bearer ?? ''} ${event.route.id} ${Object.values(event.params).join(' ')}`
+		page: onlyLooks(request.method)
+			? `${locals.person?.sessionId ?? bearer ?? ''} ${route.id} ${Object.values(params).join(' ')}`
 			: undefined,
-		request: event.request,
-		signal: event.platform?.req.left
+		request,
+		signal: platform?.req.left
 	};
-	const resolved = await forSender(turn, () => asked.run(locals.habits, async () => answer()));
-	return api && url.pathname !== '/api/v1' ? asApi(request, resolved) : resolved;
+	return forSender(turn, answer);
 }
 
 export const handleError: HandleServerError = ({ error: failure, event, status, message }) => {

@@ -234,9 +234,11 @@ describe('by touch on a phone', () => {
 		await hands.write('[data-second]', '0 30 60 120 250 500');
 		await onShelf(job);
 		await measure(job, 'nitrate');
-		await enter(job, '25-50', /Saved: Nitrate 25 to 50 mg\/L/);
-		await hands.press('high range');
+		// What was opened stays open when the page is read anew after a save.
 		await hands.tap('summary ::-p-text(Diluted with purified water)');
+		await enter(job, '25-50', /Saved: Nitrate 25 to 50 mg\/L/);
+		await sent(page);
+		await hands.press('high range');
 		await hands.write('::-p-aria([name="mL of the water"])', '1');
 		await hands.write('::-p-aria([name="with mL of purified"])', '9');
 		await hands.write('[data-entry]', '30-60');
@@ -348,8 +350,9 @@ describe('by touch on a phone', () => {
 		await hands.write('input[name=every]', '7');
 		await hands.keep();
 		await says(page, 'main', /Plans go by it now/);
-		// A tenth of 48 goes with a tenth of the water; what the tank makes between changes is hardly known after one evening.
-		await says(page, '[data-testid=brings]', /48 45\.6 43\.2 38\.4 33\.6 24 0 0 ± 20/);
+		// A tenth of 48 goes with a tenth of the water, to the digits that are known. What the tank makes between changes is
+		// hardly known after one evening.
+		await says(page, '[data-testid=brings]', /48 ± \d 46 43 38 34 24 0 0 ± 20/);
 		await hands.follow('Write the change down');
 		await at(page, /trends$/);
 		expect(await page.$eval('[data-amount]', (e) => (e as HTMLInputElement).value)).toBe('25 %');

@@ -7,9 +7,8 @@ import type { Asker } from '../../src/lib/server/identity/asker';
 import { bookPage, historyOf } from '../../src/lib/server/answers/book';
 import { database } from '../../src/lib/server/db/connection';
 import { saveEvent } from '../../src/lib/server/stores/events';
-import { importedFile, invitation, reading, revision } from '../../src/lib/server/db/schema';
+import { importedFile, reading, revision } from '../../src/lib/server/db/schema';
 import { filesOf, takeBackFile, takeIn } from '../../src/lib/server/archive/sheet-import';
-import { acceptInvitation, invitationBehind, invite, membersOf } from '../../src/lib/server/identity/members';
 import { methodsFor } from '../../src/lib/server/stores/methods';
 import {
 	correctReading,
@@ -21,18 +20,9 @@ import {
 	setVoidedAll,
 	stampOf
 } from '../../src/lib/server/stores/readings';
-import { roundOf } from '../../src/lib/server/answers/rounds';
-import {
-	changeSystem,
-	createSystem,
-	saveSource,
-	sourcesOf,
-	systemFor,
-	systemsOf
-} from '../../src/lib/server/stores/systems';
-import { outlookOf } from '../../src/lib/server/answers/outlook';
+import { changeSystem, sourcesOf, systemFor, systemsOf } from '../../src/lib/server/stores/systems';
 import { unusualOf } from '../../src/lib/server/answers/trends';
-import { again, newPerson, openStores, status } from '../support/stores';
+import { again, newPerson, newTank, openStores, status } from '../support/stores';
 
 const NOW = new Date('2026-05-06T20:10:00Z');
 let close: () => Promise<void>;
@@ -50,15 +40,7 @@ beforeAll(async () => {
 });
 afterAll(() => close());
 async function freshTank(): Promise<void> {
-	tank = uuid();
-	await createSystem(again(keeper), {
-		id: tank,
-		name: `Tank ${tank.slice(-4)}`,
-		netVolumeL: 100,
-		timeZone: 'Europe/Dublin',
-		alkalinity: { lower: 7, upper: 9 }
-	});
-	water = (await sourcesOf(again(keeper), tank))[0]!.id;
+	({ tank, water } = await newTank(keeper));
 }
 async function save(takenAt: string, left = 0.5): Promise<string> {
 	const id = uuid();
@@ -357,58 +339,5 @@ describe('a sheet', () => {
 		);
 		expect(torn[0]).toEqual([]);
 		expect((await database().select().from(revision)).length).toBeGreaterThan(0);
-	});
-});
-
-describe('a tank', () => {
-	it('changes what is said of it, and refuses what cannot be, with every place', async () => {
-		await freshTank();
-		const refused = await changeSystem(again(keeper), tank, {
-			timeZone: 'Atlantis/Deep',
-			bands: { calcium: { lower: 450, upper: 400 }, unobtainium: { lower: 1, upper: 2 } }
-		});
-		expect(refused.ok ? [] : refused.problems.map((p) => p.path)).toEqual([
-			'/timeZone',
-			'/bands/calcium',
-			'/bands/unobtainium'
-		]);
-		expect((await changeSystem(again(keeper), tank, { phase: 'young', salinityPsu: 33 })).ok).toBe(true);
-		expect((await systemsOf(again(keeper))).find((s) => s.id === tank)).toMatchObject({
-			phase: 'young',
-			salinityPsu: 33,
-			netVolumeL: 100
-		});
-		expect(await saveSource(again(keeper), water, { systemId: tank, kind: 'tap', name: 'No' })).toMatchObject(
-			{
-				ok: false
-			}
-		);
-	});
-
-	it('lets one more person in by a link, for a week', async () => {
-		await freshTank();
-		const { id, token } = await invite(again(keeper), tank, 'viewer');
-		expect(await invitationBehind(token)).toMatchObject({ role: 'viewer' });
-		const [held] = await database().select().from(invitation).where(eq(invitation.id, id));
-		expect(held!.expiresAt.getTime() - NOW.getTime()).toBe(7 * 86_400_000);
-		await database().update(invitation).set({ expiresAt: NOW }).where(eq(invitation.id, id));
-		expect(await invitationBehind(token)).toBeUndefined();
-		expect(await status(acceptInvitation(await newPerson('Late'), token))).toBe(404);
-		expect(await membersOf(again(keeper), tank)).toHaveLength(1);
-		expect(await status(invite({ ...keeper, token: { systems: null, writes: true } }, tank, 'keeper'))).toBe(
-			403
-		);
-	});
-
-	it('stands before the others where it worries more', async () => {
-		const round = await roundOf(again(keeper));
-		const ranks = await Promise.all(
-			round.map(async ({ id }) => {
-				const { judgements } = await outlookOf(again(keeper), id);
-				return Math.min(4, ...judgements.map((j) => j.rank).filter((rank) => rank < 3));
-			})
-		);
-		expect(ranks).toEqual([...ranks].sort((a, b) => a - b));
-		expect(new Set(ranks).size).toBeGreaterThan(1);
 	});
 });

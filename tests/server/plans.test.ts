@@ -21,8 +21,8 @@ import {
 	undoStep,
 	eventsOf
 } from '../../src/lib/server/stores/plans';
-import { followPlan } from '../../src/lib/server/answers/plans';
-import { leftToExplain, planFor } from '../../src/lib/server/answers/plans';
+import { followPlan, planFor } from '../../src/lib/server/answers/plans';
+import { leftToExplain } from '../../src/core/adjust';
 import { saveReading } from '../../src/lib/server/stores/readings';
 import {
 	finishSupplement,

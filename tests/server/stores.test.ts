@@ -5,7 +5,7 @@ import { READING_VERSION, SHIPPED_METHODS } from '../../src/core/methods';
 import { placeInBand } from '../../src/core/targets';
 import type { Asker } from '../../src/lib/server/identity/asker';
 import { database } from '../../src/lib/server/db/connection';
-import { membership, pack, reading, revision, sample } from '../../src/lib/server/db/schema';
+import { invitation, membership, pack, reading, revision, sample } from '../../src/lib/server/db/schema';
 import { methodsFor, saveMethod } from '../../src/lib/server/stores/methods';
 import { finishPack, packsOf, savePack } from '../../src/lib/server/stores/packs';
 import {
@@ -16,11 +16,20 @@ import {
 	saveReading,
 	setVoided
 } from '../../src/lib/server/stores/readings';
-import { bandsOf, createSystem, sourcesOf, systemsOf } from '../../src/lib/server/stores/systems';
+import {
+	bandsOf,
+	changeSystem,
+	createSystem,
+	saveSource,
+	sourcesOf,
+	systemsOf
+} from '../../src/lib/server/stores/systems';
 import { calendarOf } from '../../src/lib/server/answers/calendar';
 import { saveHabits } from '../../src/lib/server/stores/habits';
 import { outlookOf } from '../../src/lib/server/answers/outlook';
-import { again, newPerson, openStores, status } from '../support/stores';
+import { roundOf } from '../../src/lib/server/answers/rounds';
+import { acceptInvitation, invitationBehind, invite, membersOf } from '../../src/lib/server/identity/members';
+import { again, newPerson, newTank, openStores, status } from '../support/stores';
 
 const NOW = new Date('2026-05-06T20:10:00Z');
 let close: () => Promise<void>;
@@ -259,4 +268,57 @@ it('dates an event of the calendar anew only where it is another', async () => {
 	expect(await told(4)).toEqual(later);
 	await saveHabits(again(keeper), {});
 	process.env['TEVRIK_NOW'] = before;
+});
+
+describe('a tank', () => {
+	it('changes what is said of it, and refuses what cannot be, with every place', async () => {
+		const { tank, water } = await newTank(keeper);
+		const refused = await changeSystem(again(keeper), tank, {
+			timeZone: 'Atlantis/Deep',
+			bands: { calcium: { lower: 450, upper: 400 }, unobtainium: { lower: 1, upper: 2 } }
+		});
+		expect(refused.ok ? [] : refused.problems.map((p) => p.path)).toEqual([
+			'/timeZone',
+			'/bands/calcium',
+			'/bands/unobtainium'
+		]);
+		expect((await changeSystem(again(keeper), tank, { phase: 'young', salinityPsu: 33 })).ok).toBe(true);
+		expect((await systemsOf(again(keeper))).find((s) => s.id === tank)).toMatchObject({
+			phase: 'young',
+			salinityPsu: 33,
+			netVolumeL: 100
+		});
+		expect(await saveSource(again(keeper), water, { systemId: tank, kind: 'tap', name: 'No' })).toMatchObject(
+			{
+				ok: false
+			}
+		);
+	});
+
+	it('lets one more person in by a link, for a week', async () => {
+		const { tank } = await newTank(keeper);
+		const { id, token } = await invite(again(keeper), tank, 'viewer');
+		expect(await invitationBehind(token)).toMatchObject({ role: 'viewer' });
+		const [held] = await database().select().from(invitation).where(eq(invitation.id, id));
+		expect(held!.expiresAt.getTime() - NOW.getTime()).toBe(7 * 86_400_000);
+		await database().update(invitation).set({ expiresAt: NOW }).where(eq(invitation.id, id));
+		expect(await invitationBehind(token)).toBeUndefined();
+		expect(await status(acceptInvitation(await newPerson('Late'), token))).toBe(404);
+		expect(await membersOf(again(keeper), tank)).toHaveLength(1);
+		expect(await status(invite({ ...keeper, token: { systems: null, writes: true } }, tank, 'keeper'))).toBe(
+			403
+		);
+	});
+
+	it('stands before the others where it worries more', async () => {
+		const round = await roundOf(again(keeper));
+		const ranks = await Promise.all(
+			round.map(async ({ id }) => {
+				const { judgements } = await outlookOf(again(keeper), id);
+				return Math.min(4, ...judgements.map((j) => j.rank).filter((rank) => rank < 3));
+			})
+		);
+		expect(ranks).toEqual([...ranks].sort((a, b) => a - b));
+		expect(new Set(ranks).size).toBeGreaterThan(1);
+	});
 });

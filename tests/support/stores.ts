@@ -9,6 +9,7 @@ import { aloneOnDatabase, bringUpToDate, sender } from '../../src/lib/server/db/
 import { user } from '../../src/lib/server/db/schema';
 import { loadDemo } from '../../src/lib/server/demo/tanks';
 import { installShippedMethods } from '../../src/lib/server/stores/methods';
+import { createSystem, sourcesOf } from '../../src/lib/server/stores/systems';
 
 /** Stores on a database of their own with the demo in it, at one moment; `close` takes it all away. */
 export async function openStores(now: Date): Promise<{ keeper: Asker; close: () => Promise<void> }> {
@@ -40,6 +41,20 @@ export async function newPerson(name: string): Promise<Asker> {
 		.insert(user)
 		.values({ id: userId, name, email: `${userId}@x.example`, createdAt: at, updatedAt: at });
 	return { userId };
+}
+
+/** A tank that holds nothing yet, and its water. */
+export async function newTank(keeper: Asker): Promise<{ tank: string; water: string }> {
+	const tank = uuid();
+	await createSystem(again(keeper), {
+		id: tank,
+		name: `Tank ${tank.slice(-4)}`,
+		netVolumeL: 100,
+		timeZone: 'Europe/Dublin',
+		alkalinity: { lower: 7, upper: 9 }
+	});
+	const [water] = await sourcesOf(again(keeper), tank);
+	return { tank, water: water!.id };
 }
 
 /** Askers live for one request; each use is a new one. */

@@ -52,7 +52,15 @@ export function handsOn(page: Page) {
 	const touch = page.viewport()?.hasTouch ?? false;
 	const find = async (selector: string) => {
 		const found = (await page.waitForSelector(selector, { visible: true }))!;
-		await found.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+		// What moves is not tapped: a page that still settles would put something else under the finger.
+		await found.evaluate(async (e) => {
+			e.scrollIntoView({ block: 'center' });
+			let before = -1;
+			for (let top = e.getBoundingClientRect().top; top !== before; top = e.getBoundingClientRect().top) {
+				before = top;
+				await new Promise(requestAnimationFrame);
+			}
+		});
 		return found;
 	};
 	const tap = async (selector: string) => {

@@ -4,6 +4,7 @@ import { saltOf } from './formula';
 import { PURE_SALTS } from './salts';
 import { densityOf } from './solubility';
 import type { Recipe, Supplement } from './supplement';
+import { weighed } from './weighed';
 
 const powder = (salt: string, purity = 1): Supplement => ({
 	format: 'tevrik.supplement/1',
@@ -219,4 +220,13 @@ describe('labels', () => {
 		const own = compositionOf(label('boron', 0.5, 'mg/L'));
 		expect(own.ok && own.value.raises).toEqual({ boron: 50 });
 	});
+});
+
+it('knows how strong a weighed solution is by its scale and its jug', () => {
+	// A step of 1 g is off by 0.289 g (evenly over half a step each way): 2.89 % of 10 g, and a jug by 1 %.
+	expect(weighed(10, 0.5, 1)).toEqual({ gramsPerL: 20, relativeError: 0.0306 });
+	// Of much the scale says nothing, and the jug is left.
+	expect(weighed(1000, 3, 0.01)).toEqual({ gramsPerL: 333.333, relativeError: 0.01 });
+	expect(weighed(80, 1, undefined).relativeError).toBe(0.0141);
+	expect(weighed(0.1, 1, 5).relativeError).toBe(0.5);
 });

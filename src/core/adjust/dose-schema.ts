@@ -1,5 +1,6 @@
 import Type from 'typebox';
 import { oneOf } from '../base';
+import { CONSTANTS_HOLD } from '../seawater';
 import { CAUTIONS } from './salts';
 import { Supplement } from './supplement';
 
@@ -9,6 +10,13 @@ const error = Type.Number({ minimum: 0, maximum: 1e7 });
 const word = Type.String({ minLength: 1, maxLength: 40 });
 
 export const Volume = Type.Object({ value: above0, standardUncertainty: error }, exact);
+
+/** Within these what becomes of pH and saturation is worked out: total scale, dKH, mg/L. */
+export const AFTER_POUR = {
+	ph: { minimum: 7, maximum: 9 },
+	alkalinity: { minimum: 1, maximum: 20 },
+	calcium: { minimum: 100, maximum: 900 }
+};
 
 export const DoseRequest = Type.Object(
 	{
@@ -28,11 +36,11 @@ export const DoseRequest = Type.Object(
 		water: Type.Optional(
 			Type.Object(
 				{
-					salinity: Type.Number({ minimum: 19, maximum: 43 }),
+					salinity: Type.Number({ minimum: CONSTANTS_HOLD.from, maximum: CONSTANTS_HOLD.to }),
 					temperatureC: Type.Number({ minimum: 0, maximum: 40 }),
-					ph: Type.Number({ minimum: 7, maximum: 9 }),
-					alkalinity: Type.Number({ minimum: 1, maximum: 20 }),
-					calcium: Type.Number({ minimum: 100, maximum: 900 })
+					ph: Type.Number(AFTER_POUR.ph),
+					alkalinity: Type.Number(AFTER_POUR.alkalinity),
+					calcium: Type.Number(AFTER_POUR.calcium)
 				},
 				exact
 			)

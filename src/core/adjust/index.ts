@@ -10,3 +10,5 @@ export * from './salts';
 export * from './solubility';
 export * from './supplement';
 export * from './poured';
+export * from './water-change';
+export * from './weighed';

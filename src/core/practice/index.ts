@@ -1,3 +1,4 @@
+export * from './counting';
 export * from './hand';
 export * from './hand-schema';
 export * from './pour';

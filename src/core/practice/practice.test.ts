@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { nth } from '../base';
 import { normal, uniform } from '../statistics';
+import { countableOf } from './counting';
 import { hand, spreadOf } from './hand';
 import { aslantDrop, fullSyringe, press, touchOff } from './pour';
 import { afterLook, eyeBy, nextSteps, noLooks, type Seen } from './staircase';
@@ -115,6 +116,32 @@ describe('what a hand is worth', () => {
 		]);
 		expect(outcome.value.plunger).toBeNull();
 		expect(outcome.value.eyes[0]).toMatchObject({ looks: 1, enough: false });
+	});
+
+	it('is let count by instrument, parameter and lamp; a plunger read off and unsteadily is both, on a syringe alone', () => {
+		const found = (plungers: { off: number }[]) => {
+			const ends = (['syringe', 'drops'] as const).flatMap((instrument) =>
+				[0.4, 0.6, 0.5, 0.5].map((over) => ({
+					instrument,
+					parameter: 'calcium',
+					light: 'daylight' as const,
+					over
+				}))
+			);
+			const outcome = hand({ endPoints: ends, plungers });
+			if (!outcome.ok) throw new Error('has no problems');
+			return { plunger: outcome.value.plunger, counts: countableOf(outcome.value) };
+		};
+		const steady = found(Array.from({ length: 30 }, (_, i) => ({ off: 0.3 + (i % 2 ? 0.4 : -0.4) })));
+		expect(steady.counts.map((c) => `${c.instrument} ${c.parameter} ${c.light}`).sort()).toEqual([
+			'drops calcium daylight',
+			'syringe calcium daylight'
+		]);
+		const lines = (instrument: string) => steady.counts.find((c) => c.instrument === instrument)!.hand.lines;
+		expect(lines('syringe')! ** 2).toBeCloseTo(0.3 ** 2 + steady.plunger!.next ** 2, 9);
+		expect(lines('drops')).toBeUndefined();
+		// Two looks at a plunger say nothing yet.
+		expect(found([{ off: 3 }, { off: 3 }]).counts.map((c) => c.hand.lines)).toEqual([undefined, undefined]);
 	});
 });
 

@@ -2,6 +2,10 @@
  * Equilibrium constants of sea water at one atmosphere on the total pH scale, mol/kg of solution; `t` in °C, `s` in PSU.
  * Collected in Dickson, Sabine & Christian 2007 (PICES Special Publication 3), whose printed check values are the tests.
  */
+
+/** Where the dissociation constants were measured, PSU (Lueker et al. 2000). */
+export const CONSTANTS_HOLD = { from: 19, to: 43 };
+
 export const kelvin = (t: number): number => t + 273.15;
 
 /** First dissociation of carbonic acid (Lueker, Dickson & Keeling 2000; 2 to 35 °C, 19 to 43 PSU). */

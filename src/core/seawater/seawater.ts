@@ -10,13 +10,11 @@ import {
 	specificGravity
 } from '../catalogue';
 import { NBS_ABOVE_TOTAL } from './ammonia';
-import { k0, k1, k2, kb, kspAragonite, kspCalcite, kw, totalBoron } from './constants';
+import { CONSTANTS_HOLD, k0, k1, k2, kb, kspAragonite, kspCalcite, kw, totalBoron } from './constants';
 import type { Carbonate, SeawaterRequest, SeawaterResult } from './schema';
 
 /** What all major ions are compared at, PSU: standard sea water (Millero et al. 2008). */
 const STANDARD_SALINITY = 35;
-/** Where the dissociation constants were measured, PSU (Lueker et al. 2000). */
-const CONSTANTS_HOLD = { from: 19, to: 43 };
 /** Where each specific gravity is read and referred to, °C. */
 const GRAVITIES = { '25/25': 25, '20/20': 20, '60/60F': (60 - 32) / 1.8 };
 

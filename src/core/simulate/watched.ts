@@ -50,18 +50,49 @@ const OUTAGE = 6;
 /** Patches of the card that reads phosphate, mg/L. */
 const PATCHES = [0.02, 0.05, 0.08, 0.12, 0.2, 0.4];
 
+/** What chance is drawn from: one for now and a week ahead, another for later. */
+interface Chance {
+	random: () => number;
+	sooner: () => number;
+	later: () => number;
+}
+const isNear = (kind: WatchedKind): boolean => kind === 'nutrients near zero';
+const dayAt = (day: number): string => new Date(START + Math.round(day * DAY)).toISOString();
+
 /** Simulates one tank of a kind for some days, from a seed. Alkalinity in dKH; nutrients: phosphate in mg/L. */
 export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Watched {
 	const random = uniform(seed);
-	const sooner = normal(random);
-	const later = normal(uniform(seed + 1));
-	let gauss: () => number;
-	const near = kind === 'nutrients near zero';
-	const scale = near ? 0.06 : 1;
+	const chance = { random, sooner: normal(random), later: normal(uniform(seed + 1)) };
+	const near = isNear(kind);
 	const error = near ? 0.012 : 0.15 + 0.1 * random();
-	const total = days + AHEAD;
-	const at = (day: number) => new Date(START + Math.round(day * DAY)).toISOString();
+	const { levels, events, usePerDay } = livedThrough(kind, days, chance);
+	const truth = (day: number): number => {
+		const i = Math.min(levels.length - 1, Math.max(0, day * STEPS));
+		const k = Math.floor(i);
+		return el(levels, k) + (i - k) * ((levels[k + 1] ?? el(levels, k)) - el(levels, k));
+	};
+	const { readings, slips } = watchedBy(kind, days, error, truth, chance);
+	return {
+		parameter: near ? 'phosphate' : 'alkalinity',
+		unit: near ? 'mg/L PO4' : 'dKH',
+		readings,
+		events: events.filter((e) => Date.parse(e.at) <= START + days * DAY),
+		now: dayAt(days),
+		level: truth(days),
+		levelIn: (ahead) => truth(days + ahead),
+		usePerDay,
+		slips
+	};
+}
 
+/** The truth of a tank, step by step, and what its keeper does. */
+function livedThrough(
+	kind: WatchedKind,
+	days: number,
+	{ random, sooner, later }: Chance
+): Pick<Watched, 'events' | 'usePerDay'> & { levels: number[] } {
+	const near = isNear(kind);
+	const scale = near ? 0.06 : 1;
 	const use0 = near ? 0 : 0.4 + 0.5 * random();
 	const wander = scale * 0.05 * (0.6 + random());
 	const restless = scale * 0.01 * (0.5 + random());
@@ -69,87 +100,87 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 	let level = near ? 0.015 + 0.03 * random() : 7.5 + 1.5 * random();
 	let dosing = near ? 0 : use0;
 	const stop = kind === 'a doser that stops' ? days * (0.5 + 0.35 * random()) : Infinity;
-	const events: Watched['events'] = near ? [] : [{ at: at(0), kind: 'dosing', perDay: dosing }];
+	const events: Watched['events'] = [];
+	const dose = (day: number, perDay: number) => {
+		dosing = perDay;
+		events.push({ at: dayAt(day), kind: 'dosing', perDay });
+	};
+	if (!near) dose(0, dosing);
 	const levels: number[] = [];
 	let usePerDay = 0;
-	for (let step = 0; step <= total * STEPS; step++) {
+	for (let step = 0; step <= (days + AHEAD) * STEPS; step++) {
 		const day = step / STEPS;
 		levels.push(level);
-		gauss = day <= days + WEEK ? sooner : later;
-		const season = kind === 'seasonal' ? 0.12 * Math.sin((2 * Math.PI * day) / 180) : 0;
-		const growth = kind === 'growing use' ? (0.25 * day) / days : 0;
-		if (day > stop && day <= stop + OUTAGE && dosing > 0) {
-			// A keeper sees an empty bottle sooner or later and says so.
-			dosing = 0;
-			events.push({ at: at(day), kind: 'dosing', perDay: 0 });
-		}
-		if (day > stop + OUTAGE && kind === 'a doser that stops' && dosing === 0) {
-			dosing = use0;
-			events.push({ at: at(day), kind: 'dosing', perDay: dosing });
-		}
+		const gauss = day <= days + WEEK ? sooner : later;
+		// A keeper sees an empty bottle sooner or later and says so.
+		if (day > stop && day <= stop + OUTAGE && dosing > 0) dose(day, 0);
+		if (day > stop + OUTAGE && dosing === 0) dose(day, use0);
 		drift += (restless * gauss()) / Math.sqrt(STEPS);
-		const use = use0 + growth + season - drift;
+		const use = use0 + growthOf(kind, day, days) + seasonOf(kind, day) - drift;
 		if (day <= days) usePerDay = use;
-		const net = dosing - use;
-		level = Math.max(0, level + net / STEPS + (wander * gauss()) / Math.sqrt(STEPS));
-		// A keeper who sees the level run off changes what is dosed, now and then; a weekly or fortnightly water change.
+		level = Math.max(0, level + (dosing - use) / STEPS + (wander * gauss()) / Math.sqrt(STEPS));
 		if (day > 0 && day % 14 === 0 && !near) {
 			const newWater = 8.4;
 			level += 0.15 * (newWater + 0.1 * gauss() - level);
-			events.push({ at: at(day), kind: 'water-change', fraction: 0.15, newWater, standardUncertainty: 0.1 });
-			if (Math.abs(level - 8.3) > 0.8 && dosing > 0 && day < days) {
-				dosing = Math.max(0, dosing + (8.3 - level) / 28);
-				events.push({ at: at(day), kind: 'dosing', perDay: dosing });
-			}
+			events.push({
+				at: dayAt(day),
+				kind: 'water-change',
+				fraction: 0.15,
+				newWater,
+				standardUncertainty: 0.1
+			});
+			// A keeper who sees the level run off changes what is dosed, now and then.
+			if (Math.abs(level - 8.3) > 0.8 && dosing > 0 && day < days)
+				dose(day, Math.max(0, dosing + (8.3 - level) / 28));
 		}
 	}
-	const truth = (day: number): number => {
-		const i = Math.min(levels.length - 1, Math.max(0, day * STEPS));
-		const k = Math.floor(i);
-		return el(levels, k) + (i - k) * ((levels[k + 1] ?? el(levels, k)) - el(levels, k));
-	};
+	return { levels, events, usePerDay };
+}
+const growthOf = (kind: WatchedKind, day: number, days: number): number =>
+	kind === 'growing use' ? (0.25 * day) / days : 0;
+const seasonOf = (kind: WatchedKind, day: number): number =>
+	kind === 'seasonal' ? 0.12 * Math.sin((2 * Math.PI * day) / 180) : 0;
 
-	gauss = sooner;
+/** What its keeper reads of it, with kits that scatter, are off, or are misread. */
+function watchedBy(
+	kind: WatchedKind,
+	days: number,
+	error: number,
+	truth: (day: number) => number,
+	{ random, sooner: gauss }: Chance
+): Pick<Watched, 'readings' | 'slips'> {
+	const near = isNear(kind);
+	const several = kind === 'two kits with an offset';
 	const readings: Watched['readings'] = [];
 	const slips: number[] = [];
 	const trueness = error * 0.6;
 	const bias = [trueness * gauss(), trueness * gauss()];
 	let day = random() * 3;
 	while (day <= days) {
-		const kit = kind === 'two kits with an offset' && random() < 0.4 ? 1 : 0;
-		const several = kind === 'two kits with an offset';
+		const kit = several && random() < 0.4 ? 1 : 0;
 		const noise = several ? error * 0.8 : error;
 		let value = truth(day) + noise * gauss() + (several ? el(bias, kit) : 0);
-		const left = days - day;
-		const slip =
-			(kind === 'one slip' && left < 40 && !slips.length) ||
-			(kind === 'a run of slips' && left < 60 && slips.length < 3);
-		if (slip) {
+		if (isSlip(kind, days - day, slips.length)) {
 			value += (random() < 0.5 ? -1 : 1) * error * (8 + 4 * random());
 			slips.push(readings.length);
 		}
-		if (near && value < 0.02) readings.push({ at: at(day), below: 0.02 });
+		const at = dayAt(day);
+		if (near && value < 0.02) readings.push({ at, below: 0.02 });
 		else if (near && random() < 0.4) {
 			const above = PATCHES.findIndex((p) => p > value);
-			readings.push({ at: at(day), interval: [PATCHES[above - 1] ?? 0.4, PATCHES[above] ?? 0.8] });
+			readings.push({ at, interval: [PATCHES[above - 1] ?? 0.4, PATCHES[above] ?? 0.8] });
 		} else
 			readings.push({
-				at: at(day),
+				at,
 				value,
 				standardUncertainty: several ? Math.hypot(noise, trueness) : error,
 				...(several ? { method: `kit ${kit}`, trueness } : {})
 			});
 		day += kind === 'irregular tests' ? 0.5 + 14 * random() ** 2 : 4 + 3 * random();
 	}
-	return {
-		parameter: near ? 'phosphate' : 'alkalinity',
-		unit: near ? 'mg/L PO4' : 'dKH',
-		readings,
-		events: events.filter((e) => Date.parse(e.at) <= START + days * DAY),
-		now: at(days),
-		level: truth(days),
-		levelIn: (ahead) => truth(days + ahead),
-		usePerDay,
-		slips
-	};
+	return { readings, slips };
 }
+/** Whether a test is misread, so many days before now and after so many that were. */
+const isSlip = (kind: WatchedKind, left: number, before: number): boolean =>
+	(kind === 'one slip' && left < 40 && before === 0) ||
+	(kind === 'a run of slips' && left < 60 && before < 3);

@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
 import { dueByRoutine, dueTests } from './due';
+import { dueTogether } from './due-together';
 import { ownBands, SCHOOLS, targets } from './schools';
 
 it('lists what is due by the routine, the most overdue first, and takes along what is nearly due', () => {
@@ -117,4 +118,15 @@ it('calls a test of a device whose clock is a little ahead one of today', () => 
 	const now = new Date('2026-05-06T20:00:00Z');
 	const [due] = dueByRoutine('settled', { alkalinity: new Date(now.getTime() + 60_000) }, now);
 	expect(due!.why).toMatch(/^last today;/);
+});
+
+it('puts tests on one evening that are due within two days of its first: overdue ones today, far ones not at all', () => {
+	const days = (due: number[]) => dueTogether(due, (d) => d, 60).map(({ day, tests }) => [day, ...tests]);
+	expect(days([-30, -1, 2, 3, 5, 6])).toEqual([
+		[0, -30, -1, 2],
+		[3, 3, 5],
+		[6, 6]
+	]);
+	expect(days([60, 61, 400])).toEqual([[60, 60]]);
+	expect(days([])).toEqual([]);
 });

@@ -6,3 +6,4 @@ export * from './judge-schema';
 export * from './schema';
 export * from './schools';
 export * from './urgency';
+export * from './due-together';

@@ -25,124 +25,170 @@ const USUAL_PSU = 35;
 /** What brings these back to health may be as quick as it can: down. */
 const HEALS_FAST = [...POISONS, 'temperature'];
 
+type Rank = Judgement['rank'];
+type Numbers = Judgement['numbers'];
+const judgement = (
+	{ parameter }: Case,
+	kind: Judgement['kind'],
+	rank: Rank,
+	helps: Judgement['helps'],
+	numbers: Numbers
+): Judgement => ({ kind, parameter, rank, helps, numbers });
+/** By which edge a level harms; undefined where it harms nobody. */
+type Alarm = (level: number) => Harm | undefined;
+
 /** Where one parameter stands: what its own tests and estimate say. */
 export function standing(c: Case, all: Case[], now: number, phase: Phase): Judgement[] {
-	const { parameter, known, target, tests } = c;
-	const found: Judgement[] = [];
-	const say = (
-		kind: Judgement['kind'],
-		rank: Judgement['rank'],
-		helps: Judgement['helps'],
-		numbers: Judgement['numbers']
-	) => found.push({ kind, parameter, rank, helps, numbers });
-	const { value, standardDeviation } = known.now;
-	const read = valueOf(tests[0]);
-	if (tests[0]?.ownChart === false) {
-		say('unknown', 2, 'look', { ...(read === undefined ? {} : { value: read }), reason: 'chart' });
-		return found;
-	}
+	const read = valueOf(c.tests[0]);
+	if (c.tests[0]?.ownChart === false)
+		return [
+			judgement(c, 'unknown', 2, 'look', { ...(read === undefined ? {} : { value: read }), reason: 'chart' })
+		];
 	// Nothing lives yet in a tank whose salt is being mixed.
-	const alarmed = phase === 'new' ? () => undefined : alarmOf(c, all, isEarly(phase));
+	const alarmed: Alarm = phase === 'new' ? () => undefined : alarmOf(c, all, isEarly(phase));
+	const byLevel = isYoung(c) ? alarmed(c.known.now.value) : undefined;
 	// An odd test that alarms is said whatever the others say: better one test too many.
 	const byTest = isOdd(c) && read !== undefined && isYoung(c) ? alarmed(read) : undefined;
-	const byLevel = isYoung(c) ? alarmed(value) : undefined;
-	const harm = byLevel ?? byTest;
-	// A poison is not given the benefit of the doubt: what may harm by its error is said, and washed out, before the next test.
-	// What was read last counts whole where it is more: earlier tests knew nothing of what has happened since.
-	const most = Math.max(value, read ?? 0);
-	const top = most + ONE_SIDED_95 * standardDeviation;
-	const mayHarm =
-		!harm && !isEarly(phase) && target && POISONS.includes(parameter) && isYoung(c) && value > target.upper
-			? alarmed(top)
-			: undefined;
-	if (mayHarm) {
-		say('harm', 0, 'test', {
-			...mayHarm,
-			value: most,
-			upTo: top,
-			sure: chanceOf(c, alarmed, most),
-			tests: tests.length
-		});
-		return found;
+	if (!byLevel && !byTest) {
+		const poison = mayHarm(c, alarmed, phase, read);
+		if (poison) return [poison];
 	}
-	if (harm) {
-		const pace = target?.healthyPerDay !== undefined && !healsFast(parameter, harm.edge === 'upper');
-		say('harm', 0, byLevel && saidTwice(c, alarmed) ? 'look' : 'test', {
+	return [
+		...(byLevel ? [harmByLevel(c, byLevel, alarmed)] : byTest ? [harmByTest(c, byTest, read!)] : []),
+		...unexpected(c, phase, read),
+		...(byLevel ? [] : againstBand(c, all, now, phase, read))
+	];
+}
+
+/**
+ * A poison is not given the benefit of the doubt: what may harm by its error is said, and washed out, before the next test. What was
+ * read last counts whole where it is more: earlier tests knew nothing of what has happened since.
+ */
+function mayHarm(c: Case, alarmed: Alarm, phase: Phase, read = 0): Judgement | undefined {
+	const { value, standardDeviation } = c.known.now;
+	if (isEarly(phase) || !POISONS.includes(c.parameter) || !isYoung(c)) return undefined;
+	if (!c.target || value <= c.target.upper) return undefined;
+	const most = Math.max(value, read);
+	const upTo = most + ONE_SIDED_95 * standardDeviation;
+	const harm = alarmed(upTo);
+	return (
+		harm &&
+		judgement(c, 'harm', 0, 'test', {
 			...harm,
-			value: byLevel ? value : read!,
-			sure: byLevel ? chanceOf(c, alarmed) : 1 - c.odd,
-			tests: tests.length,
-			...(byLevel ? {} : { oddly: c.odd }),
-			...(pace ? { healthyPerDay: target.healthyPerDay! } : {})
-		});
+			value: most,
+			upTo,
+			sure: chanceOf(c, alarmed, most),
+			tests: c.tests.length
+		})
+	);
+}
+
+function harmByLevel(c: Case, harm: Harm, alarmed: Alarm): Judgement {
+	return judgement(c, 'harm', 0, saidTwice(c, alarmed) ? 'look' : 'test', {
+		...harm,
+		value: c.known.now.value,
+		sure: chanceOf(c, alarmed),
+		tests: c.tests.length,
+		...paceOf(c, harm.edge === 'upper')
+	});
+}
+
+function harmByTest(c: Case, harm: Harm, read: number): Judgement {
+	return judgement(c, 'harm', 0, 'test', {
+		...harm,
+		value: read,
+		sure: 1 - c.odd,
+		tests: c.tests.length,
+		oddly: c.odd,
+		...paceOf(c, harm.edge === 'upper')
+	});
+}
+
+/** How fast it may go back, where that may not be as quick as it can. */
+const paceOf = ({ parameter, target }: Case, high: boolean): { healthyPerDay?: number } =>
+	target?.healthyPerDay !== undefined && !healsFast(parameter, high)
+		? { healthyPerDay: target.healthyPerDay }
+		: {};
+
+/** A level that moved at once, and a last test that does not fit. */
+function unexpected(c: Case, phase: Phase, read: number | undefined): Judgement[] {
+	const { moved, now } = c.known;
+	const found: Judgement[] = [];
+	if (moved && isYoung(c) && !isMadeToMove(phase, c.parameter)) {
+		const { from, to, at, probability, explanation } = moved;
+		found.push(judgement(c, 'moved', 1, 'test', { from, to, at, probability, explanation }));
 	}
-	const { moved } = known;
-	if (moved && isYoung(c) && !isMadeToMove(phase, parameter))
-		say('moved', 1, 'test', {
-			from: moved.from,
-			to: moved.to,
-			at: moved.at,
-			probability: moved.probability,
-			explanation: moved.explanation
-		});
 	if (isOdd(c) && read !== undefined)
-		say('odd', 1, 'test', { value: read, level: value, probability: c.odd, days: c.age });
-	if (!target || byLevel) return found;
-	const sd = Math.max(standardDeviation, 1e-9);
-	const place = placeInBand(value, sd, target);
-	const out = place.state === 'below' || place.state === 'above';
+		found.push(
+			judgement(c, 'odd', 1, 'test', { value: read, level: now.value, probability: c.odd, days: c.age })
+		);
+	return found;
+}
+
+/** Against its band: out of it, near an edge, too badly known, or on its way out. */
+function againstBand(c: Case, all: Case[], now: number, phase: Phase, read: number | undefined): Judgement[] {
+	const { target } = c;
+	if (!target) return [];
+	const { value, standardDeviation } = c.known.now;
+	const place = placeInBand(value, Math.max(standardDeviation, 1e-9), target);
 	if (!isYoung(c)) {
 		// Far from the last test an estimate says what is usual, not what is.
-		if (place.state !== 'inside' || routineOf(phase)[parameter] !== undefined)
-			say('unknown', 2, 'test', {
+		if (place.state === 'inside' && routineOf(phase)[c.parameter] === undefined) return [];
+		return [
+			judgement(c, 'unknown', 2, 'test', {
 				inside: place.inside,
 				...(Number.isFinite(c.age) ? { days: c.age } : {}),
 				...(read === undefined ? {} : { value: read }),
 				reason: 'age'
-			});
-		return found;
+			})
+		];
 	}
-	if (out) {
-		const high = place.state === 'above';
-		const beyond = (level: number) => (high ? level > target.upper : level < target.lower) || undefined;
-		const air = parameter === 'ph' && !high && isAlkalinityFine(all);
-		say('out', 1, saidTwice(c, beyond) ? 'look' : 'test', {
-			value,
-			edge: high ? 'upper' : 'lower',
-			band: high ? target.upper : target.lower,
-			sure: 1 - place.inside,
-			tests: tests.length,
-			...(air ? { cause: 'carbon dioxide' } : {}),
-			...(target.healthyPerDay !== undefined && !healsFast(parameter, high)
-				? { healthyPerDay: target.healthyPerDay }
-				: {})
-		});
-	} else if (isOdd(c)) {
-		// What it is now the next test tells.
-	} else if (place.state !== 'inside') {
-		const wide = place.state === 'unknown';
-		say(wide ? 'unknown' : 'edge', 2, 'test', {
+	if (place.state === 'below' || place.state === 'above')
+		return [outOfBand(c, all, target, place.state === 'above', 1 - place.inside)];
+	// What it is now the next test tells.
+	if (isOdd(c)) return [];
+	if (place.state === 'inside') return leavesSoon(c, now);
+	const wide = place.state === 'unknown';
+	return [
+		judgement(c, wide ? 'unknown' : 'edge', 2, 'test', {
 			value,
 			inside: place.inside,
 			...(wide ? { reason: 'error' } : { edge: nearer(value, target) })
-		});
-	} else if (known.leavesBand?.median) {
-		const days = (Date.parse(known.leavesBand.median) - now) / DAY;
-		const net = known.netPerDay;
-		// Noise alone leaves any band one day: said is only what is heading there.
-		const heads =
-			net &&
-			(known.leavesBand.edge === 'lower' ? -net.value : net.value) > ONE_SIDED_95 * net.standardDeviation;
-		if (days <= SOON && heads)
-			say('leaves-soon', 2, 'look', {
-				value,
-				edge: known.leavesBand.edge,
-				days,
-				at: known.leavesBand.median,
-				perDay: net.value
-			});
-	}
-	return found;
+		})
+	];
+}
+
+function outOfBand(
+	c: Case,
+	all: Case[],
+	{ lower, upper }: { lower: number; upper: number },
+	high: boolean,
+	sure: number
+): Judgement {
+	const beyond = (level: number) => (high ? level > upper : level < lower) || undefined;
+	const air = c.parameter === 'ph' && !high && isAlkalinityFine(all);
+	return judgement(c, 'out', 1, saidTwice(c, beyond) ? 'look' : 'test', {
+		value: c.known.now.value,
+		edge: high ? 'upper' : 'lower',
+		band: high ? upper : lower,
+		sure,
+		tests: c.tests.length,
+		...(air ? { cause: 'carbon dioxide' } : {}),
+		...paceOf(c, high)
+	});
+}
+
+/** Noise alone leaves any band one day: said is only what is heading there. */
+function leavesSoon(c: Case, now: number): Judgement[] {
+	const { leavesBand, netPerDay, now: level } = c.known;
+	if (!leavesBand?.median || !netPerDay) return [];
+	const { edge, median: at } = leavesBand;
+	const days = (Date.parse(at) - now) / DAY;
+	const towards = edge === 'lower' ? -netPerDay.value : netPerDay.value;
+	if (days > SOON || towards <= ONE_SIDED_95 * netPerDay.standardDeviation) return [];
+	return [
+		judgement(c, 'leaves-soon', 2, 'look', { value: level.value, edge, days, at, perDay: netPerDay.value })
+	];
 }
 
 /** Whether at least two tests that are young enough say so; a first test is repeated before anything is done by it. */
@@ -186,7 +232,7 @@ interface Harm {
 }
 
 /** By which edge a level harms, and what it is measured by. Of ammonia its un-ionised part counts, once something lives there. */
-function alarmOf(c: Case, all: Case[], early: boolean): (level: number) => Harm | undefined {
+function alarmOf(c: Case, all: Case[], early: boolean): Alarm {
 	if (c.parameter === 'ammonia' && !early)
 		return (level) => {
 			const part = free(c, level, all);

@@ -1,6 +1,6 @@
 import type { TSchema } from 'typebox';
 import { v5 as uuid } from 'uuid';
-import { CorrectRequest, CorrectResult, Supplement } from '../../core/adjust';
+import { CorrectRequest, CorrectResult, PlanWish, Supplement } from '../../core/adjust';
 import { Book } from '../../core/formats';
 import { Method, RawReading } from '../../core/instruments';
 import { ReadingRequest, ReadingResult } from '../../core/methods';
@@ -16,7 +16,7 @@ import { Labs } from './labs';
 import { KnownMethod } from './methods';
 import { Saved } from './parts';
 import { Photo } from './photos';
-import { PlanWish, Planned } from './plans';
+import { Planned } from './plans';
 import { Check, Proof } from './proof';
 import { Reading } from './readings';
 import { ShelfSupplement } from './supplements';

@@ -1,5 +1,4 @@
-import type { Move } from '../../core/adjust';
-import type { PlanWish } from './plans';
+import type { Move, PlanWish } from '../../core/adjust';
 
 /** The water change among moves, which names no bottle. */
 export const CHANGE = 'change';

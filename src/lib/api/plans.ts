@@ -1,26 +1,8 @@
 import Type from 'typebox';
-import { CorrectRequest, CorrectResult, Move, WISHES } from '../../core/adjust';
+import { CorrectRequest, CorrectResult, PlanWish, WISHES, type Move } from '../../core/adjust';
 import { CHANGE } from './plan-query';
 import { oneOf } from '../../core/base';
 import { exact, id, moment, orNull } from './parts';
-
-/** What a keeper asks of a plan. */
-export const PlanWish = Type.Object(
-	{
-		prefer: Type.Optional(oneOf(WISHES)),
-		days: Type.Optional(Type.Integer({ minimum: 3, maximum: 40 })),
-		/** Bottles that are to be left alone, by id. */
-		without: Type.Optional(Type.Array(Type.String({ maxLength: 80 }), { maxItems: 16 })),
-		/** No water change before this day of the plan; `never`: none. */
-		noChangeBefore: Type.Optional(
-			Type.Union([Type.Integer({ minimum: 0, maximum: 40 }), Type.Literal('never')])
-		),
-		/** Glasses that were moved by hand to another day of the plan. */
-		moves: Type.Optional(Type.Array(Move, { maxItems: 24 }))
-	},
-	exact
-);
-export type PlanWish = Type.Static<typeof PlanWish>;
 
 const ONE_MOVE = '[^:,]{1,80}:[0-5]?[0-9]:[0-5]?[0-9](:[0-9]{1,6}([.][0-9]{1,6})?)?';
 /** The same in an address: bottles with commas between, moves as bottle:from:to:amount, of a water change as change:from:to. */
@@ -85,20 +67,17 @@ export const KeptPlan = Type.Object(
 );
 export type KeptPlan = Type.Static<typeof KeptPlan>;
 
-/** Why a plan made now is another than the one that is followed: what is known now, and what was expected. */
+/** As `core/adjust` says it. */
 export const PlanChange = Type.Object(
 	{
 		parameter: Type.String(),
 		expected: Type.Number(),
 		now: Type.Number(),
 		standardDeviation: Type.Number(),
-		/** What tells them apart: more than noise, or not. */
 		beyondNoise: Type.Boolean(),
-		/** What is left to pour by the plan of before and of now, in `unit`. */
 		before: Type.Number(),
 		after: Type.Number(),
 		unit: Type.String(),
-		/** The level was odd or unsure and is not now, or the other way round. */
 		refusedBefore: orNull(Type.String()),
 		refusedNow: orNull(Type.String())
 	},

@@ -1,4 +1,6 @@
+export * from './changes';
 export * from './correct';
+export * from './request';
 export * from './schema';
 export * from './solver';
 export * from './wishes';

@@ -64,19 +64,60 @@ export function movedDays(days: number[], moves: Move[], apart = 0): number[] {
 	return [...new Set([...left, ...moves.map((m) => m.to)])].sort((a, b) => a - b);
 }
 
+/** Level at the start of each day 0..T if nothing is poured: it is used, dosed, and thickened with all salts. */
+function naturalOf(
+	{ parameter, now, usePerDay }: PlannedParameter,
+	days: number,
+	situation: Situation
+): number[] {
+	const natural = [now.mean];
+	const dosed = situation.dosed[parameter];
+	const isSalt = parameter === 'salinity' || IONS.includes(parameter);
+	for (let t = 0; t < days; t++) {
+		const drift = (dosed?.[t] ?? 0) - usePerDay.mean;
+		const factor = isSalt ? nth(situation.thickening, t) : 1;
+		natural.push(Math.max(0, nth(natural, t) * factor + drift));
+	}
+	return natural;
+}
+
+/** What its dosers bring a day as they stand. */
+const dosedNow = (parameter: string, { dosing }: CorrectRequest, { pourables }: Situation): number =>
+	dosing.reduce(
+		(sum, { supplement, mlPerDay }) =>
+			sum + mlPerDay * (pourables.find((s) => s.id === supplement)?.effect[parameter] ?? 0),
+		0
+	);
+
+/** From which day it is kept, and on which days before and after that it can be poured for, from `start` on. */
+function usualDays(
+	{ parameter, usePerDay, band, healthyPerDay }: PlannedParameter,
+	natural: number[],
+	inner: [number, number],
+	start: number,
+	{ dosed }: Situation
+): { keptFrom: number; usual: number[] } {
+	const days = natural.length - 1;
+	const netOn = (day: number) => usePerDay.mean - (dosed[parameter]?.[day] ?? 0);
+	const missing = inner[0] - nth(natural, Math.min(start, days));
+	// A hold begins where there is room, and something to hold against: the level is where it is wanted, and falls.
+	const room = natural.findIndex((level, t) => t >= start && t < days && level <= inner[1] && netOn(t) > 0);
+	const keptFrom =
+		missing > 0 ? start + Math.ceil(missing / (CAREFUL * healthyPerDay.up)) : room < 0 ? start : room;
+	const net = Math.max(Math.abs(netOn(Math.min(keptFrom, days - 1))), 1e-9);
+	const gap = Math.max(1, Math.min(LONGEST_GAP, Math.floor((GAP_SHARE * (band.upper - band.lower)) / net)));
+	const usual: number[] = [];
+	for (let t = 0; t < days; t += t < keptFrom ? 1 : gap)
+		// What lacks nothing waits until it is to be kept.
+		if (t >= keptFrom || t < start || missing > 0) usual.push(t);
+	return { keptFrom, usual };
+}
+
 /** What a planned parameter means in a situation whose salt, dosers and water changes are known. */
 export function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situation): Level {
 	const { days } = request;
 	const { parameter, unit, now, usePerDay, band, healthyPerDay } = p;
-	const width = band.upper - band.lower;
-	const poison = POISONS.includes(parameter);
-	const natural = [now.mean];
-	const dosed = situation.dosed[parameter];
-	for (let t = 0; t < days; t++) {
-		const drift = (dosed?.[t] ?? 0) - usePerDay.mean;
-		const factor = parameter === 'salinity' || IONS.includes(parameter) ? nth(situation.thickening, t) : 1;
-		natural.push(Math.max(0, nth(natural, t) * factor + drift));
-	}
+	const natural = naturalOf(p, days, situation);
 	const inner = innerOf(p);
 	const soon = natural.slice(0, Math.min(days, LEFT_ALONE_DAYS) + 1);
 	const wants = soon.some(
@@ -84,29 +125,13 @@ export function levelOf(p: PlannedParameter, request: CorrectRequest, situation:
 	);
 	const others = situation.pourables.filter((s) => (s.effect[parameter] ?? 0) > 0 && holdsSome(s));
 	const below = natural.some((level) => band.lower > 0 && level < inner[0]);
-	const dosedNow = request.dosing.reduce(
-		(sum, { supplement, mlPerDay }) =>
-			sum + mlPerDay * (situation.pourables.find((s) => s.id === supplement)?.effect[parameter] ?? 0),
-		0
-	);
-	const refused = whyRefused(p, wants, dosedNow);
+	const refused = whyRefused(p, wants, dosedNow(parameter, request, situation));
 	// What new water takes of a level that would hold by itself is poured again.
 	const fresh = request.change?.water[parameter];
 	const thinned = fresh !== undefined && fresh < inner[0] ? situation.changeDays : [];
 	const blocked = refused !== undefined || (!wants && !thinned.length) || parameter === 'salinity';
-	const netOn = (day: number) => usePerDay.mean - (dosed?.[day] ?? 0);
 	const start = startOf(parameter, request, situation);
-	const careful = CAREFUL * healthyPerDay.up;
-	const missing = inner[0] - nth(natural, Math.min(start, days));
-	// A hold begins where there is room, and something to hold against: the level is where it is wanted, and falls.
-	const room = natural.findIndex((level, t) => t >= start && t < days && level <= inner[1] && netOn(t) > 0);
-	const keptFrom = missing > 0 ? start + Math.ceil(missing / careful) : room < 0 ? start : room;
-	const net = Math.abs(netOn(Math.min(keptFrom, days - 1)));
-	const gap = Math.max(1, Math.min(LONGEST_GAP, Math.floor((GAP_SHARE * width) / Math.max(net, 1e-9))));
-	const usual: number[] = [];
-	for (let t = 0; t < days; t += t < keptFrom ? 1 : gap)
-		// What lacks nothing waits until it is to be kept.
-		if (t >= keptFrom || t < start || missing > 0) usual.push(t);
+	const { keptFrom, usual } = usualDays(p, natural, inner, start, situation);
 	const moves = (request.moves ?? []).filter((m) =>
 		situation.pourables.some((s) => s.id === m.supplement && s.main === parameter)
 	);
@@ -128,8 +153,8 @@ export function levelOf(p: PlannedParameter, request: CorrectRequest, situation:
 		alarm: alarmOf(p),
 		up: healthyPerDay.up,
 		// Poisons may go as fast as they can.
-		down: poison ? Infinity : healthyPerDay.down,
-		scale: width,
+		down: POISONS.includes(parameter) ? Infinity : healthyPerDay.down,
+		scale: band.upper - band.lower,
 		mode: Array.from({ length: days }, (_, t): Mode => (blocked ? 'none' : t < start ? 'hold' : 'free')),
 		natural,
 		spread: spreads(p, days, pourDays),

@@ -45,6 +45,29 @@ export const Move = Type.Object(
 );
 export type Move = Type.Static<typeof Move>;
 
+/** As many as one plan takes. */
+export const MOST_DOSERS = 12;
+export const MOST_BOTTLES = 16;
+const MOST_MOVES = 24;
+
+/** What a keeper asks of a plan. */
+export const PlanWish = Type.Object(
+	{
+		prefer: Type.Optional(oneOf(WISHES)),
+		days: Type.Optional(Type.Integer({ minimum: 3, maximum: 40 })),
+		/** Bottles that are to be left alone, by id. */
+		without: Type.Optional(Type.Array(Type.String({ maxLength: 80 }), { maxItems: MOST_BOTTLES })),
+		/** No water change before this day of the plan; `never`: none. */
+		noChangeBefore: Type.Optional(
+			Type.Union([Type.Integer({ minimum: 0, maximum: 40 }), Type.Literal('never')])
+		),
+		/** Glasses that were moved by hand to another day of the plan. */
+		moves: Type.Optional(Type.Array(Move, { maxItems: MOST_MOVES }))
+	},
+	exact
+);
+export type PlanWish = Type.Static<typeof PlanWish>;
+
 export const CorrectRequest = Type.Object(
 	{
 		now: Type.String({ format: 'date-time' }),
@@ -75,7 +98,7 @@ export const CorrectRequest = Type.Object(
 				},
 				exact
 			),
-			{ maxItems: 12 }
+			{ maxItems: MOST_DOSERS }
 		),
 		supplements: Type.Array(
 			Type.Object(
@@ -86,7 +109,7 @@ export const CorrectRequest = Type.Object(
 				},
 				exact
 			),
-			{ maxItems: 16 }
+			{ maxItems: MOST_BOTTLES }
 		),
 		change: Type.Optional(
 			Type.Object(
@@ -103,7 +126,7 @@ export const CorrectRequest = Type.Object(
 			)
 		),
 		/** Pours and water changes that the keeper wants on another day: kept as far as animals' limits allow. */
-		moves: Type.Optional(Type.Array(Move, { maxItems: 24 })),
+		moves: Type.Optional(Type.Array(Move, { maxItems: MOST_MOVES })),
 		prefer: oneOf(WISHES)
 	},
 	exact
@@ -236,3 +259,14 @@ export const CorrectResult = Type.Object(
 	exact
 );
 export type CorrectResult = Type.Static<typeof CorrectResult>;
+/** The plan where nothing is to be planned for. */
+export const NO_PLAN: CorrectResult = {
+	steps: [],
+	path: {},
+	home: {},
+	refused: [],
+	risks: [],
+	safe: true,
+	cost: { money: 0, pours: 0, amounts: {}, waterL: 0, daysOut: 0 },
+	proved: true
+};

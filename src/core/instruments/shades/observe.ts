@@ -99,7 +99,7 @@ function matchError(shades: number[], i: number): number {
 /** How near a column's step to the main one has to be to a dilution to be made for it. */
 const ALIKE = 0.2;
 /** Whether a column's values are those of the main one for a sample that was diluted as this one was. */
-export function columnCounts(
+function columnCounts(
 	{ shades }: ShadesMethod,
 	column: { shades: number[] },
 	{ sampleMl, waterMl }: { sampleMl: number; waterMl: number }

@@ -4,6 +4,7 @@ import { eq } from 'drizzle-orm';
 import { createEvents, type EventAttributes } from 'ics';
 import { DateTime } from 'luxon';
 import { nameInSentence } from '../../../core/catalogue';
+import { dueTogether } from '../../../core/targets';
 import type { Habits } from '../../api/habits';
 import { mustBePerson, type Asker } from '../identity/asker';
 import { now } from '../clock';
@@ -19,8 +20,6 @@ import { outlookOf } from './outlook';
 
 /** Evenings begin at this hour of the tank's clock, where a person chose none. */
 export const REMIND_AT = '19:00';
-/** A test that is due within so many days of another is done with it: sensible evenings rather than a test every day. */
-const TOGETHER = 2;
 /** As far ahead as reminders are worth writing down, days. */
 const AHEAD = 60;
 
@@ -98,16 +97,10 @@ export async function calendarOf(asker: Asker, says: StepWords): Promise<string>
 async function eveningsOf(asker: Asker, id: string): Promise<Told[]> {
 	const [system, { due }] = await Promise.all([systemFor(asker, id), outlookOf(asker, id)]);
 	const today = DateTime.fromJSDate(now(), { zone: system.timeZone }).startOf('day');
-	const evenings: { day: DateTime; tests: typeof due }[] = [];
-	for (const d of due) {
-		const at = DateTime.fromISO(d.at, { zone: system.timeZone }).startOf('day');
-		const day = at < today ? today : at;
-		if (day > today.plus({ days: AHEAD })) continue;
-		const last = evenings.at(-1);
-		if (last && day.diff(last.day, 'days').days <= TOGETHER) last.tests.push(d);
-		else evenings.push({ day, tests: [d] });
-	}
-	return evenings.map(({ day, tests }) => {
+	const dayOf = ({ at }: { at: string }) =>
+		Math.round(DateTime.fromISO(at, { zone: system.timeZone }).startOf('day').diff(today, 'days').days);
+	return dueTogether(due, dayOf, AHEAD).map(({ day: days, tests }) => {
+		const day = today.plus({ days });
 		const names = tests.map((t) => nameInSentence(t.parameter));
 		return {
 			uid: `${id}-${day.toISODate()}@tevrik`,

@@ -15,6 +15,7 @@
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { changeFrom, volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { shownLevel } from '$lib/ui/wording';
 	import type { Tank } from '$lib/api/systems';
 	import type { ShelfSupplement } from '$lib/api/supplements';
 	import type { WaterLevel } from './water-level';
@@ -81,15 +82,17 @@
 	}
 	let trouble: string | undefined = $state();
 	const litres = (l: number) => `${figures(volumeFor(l))} ${volumeUnit()}`;
+	/** A volume and its standard uncertainty, L. */
+	const known = (l: number, standardUncertainty: number) =>
+		`${Object.values(shownLevel(volumeFor(l), volumeFor(COVERAGE_95 * standardUncertainty))).join(' ')} ${volumeUnit()}`;
 </script>
 
 <section aria-label="Net volume">
 	<h2 class="mt-3">How much water it is</h2>
 	<p class="mt-1 text-sm">
-		Now {litres(system.netVolumeL)}
-		<span class="text-faint">± {litres(COVERAGE_95 * volumeError)}</span>. Rock and sand take a tenth to a
-		third of what the glass holds. A pour of known size and two tests by the same kit measure it: pour, let it
-		mix for an hour, test again.
+		Now {known(system.netVolumeL, volumeError)}. Rock and sand take a tenth to a third of what the glass
+		holds. A pour of known size and two tests by the same kit measure it: pour, let it mix for an hour, test
+		again.
 	</p>
 	{#if chosen}
 		<div class="grid grid-cols-2 gap-x-4">
@@ -138,8 +141,7 @@
 				The pour alone says {litres(measured.value)}, {measured.interval[1] === null
 					? `at least ${litres(measured.interval[0])}: the rise may be noise, pour more`
 					: `${figures(volumeFor(measured.interval[0]))} to ${litres(measured.interval[1])}`}.
-				{#if joined}With what was known: <strong
-						>{litres(joined.value)} ± {litres(COVERAGE_95 * joined.standardUncertainty)}</strong
+				{#if joined}With what was known: <strong>{known(joined.value, joined.standardUncertainty)}</strong
 					>.{/if}
 			</p>
 			{#if joined}<Button class="mt-2" onclick={takeVolume}>Use {litres(joined.value)}</Button>{/if}

@@ -2,7 +2,7 @@
 	/** What new water has, and what a change of it brings. */
 	import { invalidateAll } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { blend } from '$core/adjust';
+	import { afterChange } from '$core/adjust';
 	import type { Problem } from '$core/base';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { formatUnit, isQuantity } from '$core/quantities';
@@ -97,32 +97,22 @@
 		levels.flatMap(({ parameter, now, netPerDay }) => {
 			const fresh = newWater.water[parameter];
 			if (fresh === undefined) return [];
-			const one = (fraction: number) => valueFor(parameter, now.mean + fraction * (fresh - now.mean));
-			const fraction = share / 100;
 			const days = Math.min(60, Math.max(1, Number(every) || 7));
-			const weekly = blend({
-				series: {
-					now: { [parameter]: now.mean },
-					newWater: { [parameter]: fresh },
-					fraction,
-					everyDays: days,
-					netPerDay: { [parameter]: netPerDay?.value ?? 0 }
-				}
-			});
-			const steady = weekly.ok ? weekly.value.series?.[parameter]?.steady.after : undefined;
-			// What the tank does by itself gathers between changes: so wide is where they settle.
-			const wide =
-				(COVERAGE_95 * (netPerDay?.standardDeviation ?? Infinity) * days * (1 - fraction)) / fraction;
-			const [low, high] = parameterOf(parameter)?.plausible ?? [0, 0];
+			const { after, settles } = afterChange(
+				{ parameter, now: now.mean, newWater: fresh, netPerDay, fraction: share / 100, everyDays: days },
+				SIZES
+			);
+			const level = (value: number, sd = now.standardDeviation) =>
+				shownLevel(valueFor(parameter, value), Math.abs(changeFor(parameter, COVERAGE_95 * sd, value)));
 			return [
 				{
 					parameter,
-					now: valueFor(parameter, now.mean),
-					after: SIZES.map(one),
-					steady:
-						steady !== undefined && wide < (high - low) / 2
-							? shownLevel(valueFor(parameter, steady), Math.abs(changeFor(parameter, wide, steady)))
-							: undefined
+					now: level(now.mean),
+					// A row has as many digits as its level now; new water alone is as it was typed.
+					after: after.map((value, i) =>
+						SIZES[i] === 1 ? figures(valueFor(parameter, value), digits(parameter)) : level(value).value
+					),
+					settles: settles && level(settles.value, settles.standardDeviation)
 				}
 			];
 		})
@@ -188,7 +178,8 @@
 					<tr class="text-faint">
 						<th class="py-1 text-start font-normal" scope="col">Level</th>
 						<th class="py-1 text-end font-normal" scope="col">now</th>
-						{#each SIZES as f (f)}<th class="py-1 ps-3 text-end font-normal" scope="col">{100 * f} %</th
+						{#each SIZES as f (f)}<th class="py-1 ps-3 text-end font-normal whitespace-nowrap" scope="col"
+								>{100 * f} %</th
 							>{/each}
 						<th class="py-1 ps-3 text-end font-normal" scope="col">always so</th>
 					</tr>
@@ -200,12 +191,12 @@
 								>{titleOf(row.parameter)}
 								<span class="text-faint font-normal">{unitText(row.parameter)}</span></th
 							>
-							<td class="figure py-1.5 text-end font-semibold">{figures(row.now, digits(row.parameter))}</td>
-							{#each row.after as after, i (i)}<td class="figure py-1.5 ps-3 text-end"
-									>{figures(after, digits(row.parameter))}</td
-								>{/each}
-							<td class="figure py-1.5 ps-3 text-end text-plum"
-								>{row.steady ? `${row.steady.value} ${row.steady.error}` : 'not known yet'}</td
+							<td class="figure py-1.5 ps-3 text-end font-semibold whitespace-nowrap"
+								>{row.now.value} {row.now.error}</td
+							>
+							{#each row.after as after, i (i)}<td class="figure py-1.5 ps-3 text-end">{after}</td>{/each}
+							<td class="figure py-1.5 ps-3 text-end whitespace-nowrap text-plum"
+								>{row.settles ? `${row.settles.value} ${row.settles.error}` : 'not known yet'}</td
 							>
 						</tr>
 					{/each}

@@ -18,6 +18,11 @@
 
 	let { method, parameter, draft, view, flipped, moved, onchange, onflip }: PartProps = $props();
 	const { Fields } = $derived(viewOf(method));
+	/** What was typed there opens it; nothing but a hand closes it, so a page that is read anew leaves it open. */
+	let unfolded = $state(false);
+	$effect(() => {
+		if (draft.thinnedMl !== '' || draft.withMl !== '') unfolded = true;
+	});
 </script>
 
 <div class="mt-3 flex flex-wrap gap-3">
@@ -38,7 +43,7 @@
 </div>
 
 {#if isSolute(parameter.id)}
-	<details class="mt-3 text-sm" open={draft.thinnedMl !== '' || draft.withMl !== ''}>
+	<details class="mt-3 text-sm" bind:open={unfolded}>
 		<summary class="min-h-11 cursor-pointer py-2.5 text-faint">Diluted with purified water</summary>
 		<div class="flex flex-wrap items-end gap-3">
 			<NumberField

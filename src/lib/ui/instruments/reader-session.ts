@@ -1,3 +1,4 @@
+import type { Outcome } from '$core/base';
 import { isQuantity } from '$core/quantities';
 import type { Method, RawReading } from '$core/instruments';
 import {
@@ -79,65 +80,77 @@ const questionKey = (draft: Draft, slip: string) => `${draft.text}/${slip}`;
  * the same.
  */
 export function readerView(hand: AtHand, draft: Draft, settled: readonly string[]): ReaderView {
-	const { method, parameter, band, level } = hand;
-	const last = hand.earlier.find((r) => r.ownChart);
-	const counts = readingCounts(method, method.takeAway && hand.other);
-	const seen = readingOf(method, draft);
-	const request = seen?.ok
-		? readingRequest(method, seen.value, {
-				sampleSize: method.samples && draft.sampleSize,
-				other: hand.other && inOwnUnit(hand.other),
-				expected: expectedFor(method, parameter.id, parameter.unit, level),
-				water: hand.water,
-				proved: hand.proved
-			})
-		: undefined;
-	const outcome = request ? read(request) : seen?.ok === false ? seen : undefined;
+	const { parameter } = hand;
+	const counts = readingCounts(hand.method, hand.method.takeAway && hand.other);
+	const { request, outcome } = readBy(hand, draft);
 	const result = request && outcome?.ok ? (outcome.value as Measured) : undefined;
 	const own = result && expressedIn(result, parameter.id, parameter.unit);
-	const value = own?.value ?? null;
-	const u = own?.standardUncertainty ?? null;
-	const known =
-		counts && value !== null && u !== null && u > 0 ? { value, standardUncertainty: u } : undefined;
-	const compared =
-		known &&
-		own?.repeatability != null &&
-		last?.value != null &&
-		last.standardUncertainty &&
-		last.repeatability
-			? changeBetween(
-					{
-						value: last.value,
-						standardUncertainty: last.standardUncertainty,
-						repeatability: last.repeatability,
-						methodId: last.methodId
-					},
-					{ ...known, repeatability: own.repeatability, methodId: hand.methodId }
-				)
-			: undefined;
+	const asked = request && result && counts ? questions(request, result) : [];
 	return {
 		request,
 		result,
 		own,
 		counts,
 		problem: outcome && !outcome.ok ? outcome.problems[0]?.message : undefined,
-		asked:
-			request && result && counts
-				? questions(request, result).filter((q) => !settled.includes(questionKey(draft, q.slip)))
-				: [],
-		place: known && band ? placeInBand(known.value, known.standardUncertainty, band) : undefined,
-		change: compared && known ? changeInWords(compared, COVERAGE_95 * known.standardUncertainty) : undefined,
-		far: known && farInWords(known, level, last, hand.now, hand.timeZone),
-		nowhere:
-			known &&
-			hand.water === 'tank' &&
-			isQuantity(parameter.id) &&
-			!isPlausible(parameter.id, known.value, parameter.unit)
-				? nowhereInWords(parameter, known)
-				: undefined,
+		asked: asked.filter((q) => !settled.includes(questionKey(draft, q.slip))),
+		...besideTank(hand, counts ? own : undefined),
 		words: own && shownValue(own),
 		spoken: own ? inWords(own, parameter.unit) : 'nothing read yet'
 	};
+}
+
+/** What stands on the instrument as a reading, and what that comes to; nothing where nothing is set yet. */
+function readBy(
+	{ method, parameter, level, other, water, proved }: AtHand,
+	draft: Draft
+): { request?: ReaderView['request']; outcome?: Outcome<unknown> } {
+	const seen = readingOf(method, draft);
+	if (!seen?.ok) return seen ? { outcome: seen } : {};
+	const request = readingRequest(method, seen.value, {
+		sampleSize: method.samples && draft.sampleSize,
+		other: other && inOwnUnit(other),
+		expected: expectedFor(method, parameter.id, parameter.unit, level),
+		water,
+		proved
+	});
+	return { request, outcome: read(request) };
+}
+
+/** A result that counts beside the band, the last test and the level of the water; in the parameter's own unit. */
+function besideTank(
+	hand: AtHand,
+	own: Measured | undefined
+): Pick<ReaderView, 'place' | 'change' | 'far' | 'nowhere'> {
+	const nothing = { place: undefined, change: undefined, far: undefined, nowhere: undefined };
+	if (!own || own.value === null || !own.standardUncertainty) return nothing;
+	const { parameter, band, level, now, timeZone } = hand;
+	const known = { value: own.value, standardUncertainty: own.standardUncertainty };
+	const last = hand.earlier.find((r) => r.ownChart);
+	const impossible =
+		hand.water === 'tank' &&
+		isQuantity(parameter.id) &&
+		!isPlausible(parameter.id, known.value, parameter.unit);
+	return {
+		place: band && placeInBand(known.value, known.standardUncertainty, band),
+		change: changeSince(last, { ...known, repeatability: own.repeatability, methodId: hand.methodId }),
+		far: farInWords(known, level, last, now, timeZone),
+		nowhere: impossible ? nowhereInWords(parameter, known) : undefined
+	};
+}
+
+/** Against the last of its kind, in words, where both say what they repeat within. */
+function changeSince(
+	last: EarlierReading | undefined,
+	now: { value: number; standardUncertainty: number; repeatability?: number | null; methodId: string }
+): string | undefined {
+	if (last?.value == null || !last.standardUncertainty || !last.repeatability) return undefined;
+	if (now.repeatability == null) return undefined;
+	const { value, standardUncertainty, repeatability, methodId } = last;
+	const change = changeBetween(
+		{ value, standardUncertainty, repeatability, methodId },
+		{ ...now, repeatability: now.repeatability }
+	);
+	return changeInWords(change, COVERAGE_95 * now.standardUncertainty);
 }
 
 /** The questions that are settled once one is answered with no. */

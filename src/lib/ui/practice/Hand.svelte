@@ -3,7 +3,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import type { Hand } from '$core/instruments';
-	import { hand, type HandResult } from '$core/practice';
+	import { countableOf, hand, type Countable, type HandResult } from '$core/practice';
 	import type { Problem } from '$core/base';
 	import { formatUnit } from '$core/quantities';
 	import { titleOf } from '$core/catalogue';
@@ -43,37 +43,18 @@
 		return `${figures(changeFor(parameter, value, typical), 2)} ${formatUnit(unitFor(parameter))}`;
 	}
 
-	/** What can be let count, by kind of instrument and parameter, and by which lamp it was found. */
-	interface Offer {
+	/** What can be let count, by the key and the name it has in the habits and on the page. */
+	interface Offer extends Countable {
 		key: string;
 		name: string;
-		light: string;
-		hand: Hand;
-		enough: boolean;
 	}
-	const offers: Offer[] = $derived([
-		...known.endPoints.map((e): Offer => ({
-			key: `${e.instrument} ${e.parameter}`,
-			name: `${titleOf(e.parameter)}, ${e.instrument}`,
-			light: e.light,
-			enough: e.enough,
-			hand: {
-				tries: e.tries,
-				light: e.light,
-				endPoint: { bias: e.bias, standardUncertainty: e.standardUncertainty, scatter: e.next },
-				...(e.instrument === 'syringe' && known.plunger?.enough
-					? { lines: Math.hypot(known.plunger.bias, known.plunger.next) }
-					: {})
-			}
-		})),
-		...known.eyes.map((e): Offer => ({
-			key: `shades ${e.parameter}`,
-			name: `${titleOf(e.parameter)}, shades`,
-			light: e.light,
-			enough: e.enough,
-			hand: { tries: e.looks, light: e.light, patches: e.scatter }
+	const offers: Offer[] = $derived(
+		countableOf(known).map((c) => ({
+			...c,
+			key: `${c.instrument} ${c.parameter}`,
+			name: `${titleOf(c.parameter)}, ${c.instrument}`
 		}))
-	]);
+	);
 	/** Of two lamps one counts: the one it was let count by. */
 	const counts = ({ key, light }: Offer): Hand | undefined => {
 		const used = habits.hands?.[key];

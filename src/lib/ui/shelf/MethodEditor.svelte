@@ -66,6 +66,9 @@
 
 	// svelte-ignore state_referenced_locally
 	let rows: Row[] = $state.raw(rowsOf(start));
+	/** The leaflet's lines: a hand opens and closes them, not a page that is read anew. */
+	// svelte-ignore state_referenced_locally
+	let unfolded = $state(basedOn === 0 || !hasOwnChart(start));
 	let checked: string | undefined = $state();
 	/** A scale that comes from the leaflet is the keeper's. */
 	function lines(next: Row[], typed: ChartTyped) {
@@ -181,7 +184,7 @@
 	<Fields {method} {units} {field} {said} onchange={change} onscale={own} />
 
 	{#if lined}
-		<details open={basedOn === 0 || !hasOwnChart(start)}>
+		<details bind:open={unfolded}>
 			<summary class="min-h-11 cursor-pointer py-2 font-semibold"
 				>{basedOn > 0 && hasOwnChart(start)
 					? 'The chart, line by line'

@@ -89,16 +89,16 @@ describe('every kind has its sentence', () => {
 			now: 8.6,
 			standardDeviation: 0.1,
 			beyondNoise: true,
-			before: 40,
-			after: 10,
-			unit: 'mL',
+			before: 0.8,
+			after: 0.2,
+			unit: 'dKH',
 			refusedBefore: null,
 			refusedNow: null
 		};
 		expect(planChangeInWords(change)).toMatch(
-			/came out at 8.6 dKH where 8 dKH was expected.*less is left to pour, 10 instead of 40 mL/
+			/came out at 8.6 dKH where 8 dKH was expected.*less is left to pour, \+0.2 dKH instead of \+0.8 dKH/
 		);
-		expect(planChangeInWords({ ...change, beyondNoise: false, after: 60 })).toMatch(
+		expect(planChangeInWords({ ...change, beyondNoise: false, after: 1.2 })).toMatch(
 			/as expected.*more is left/
 		);
 		expect(planChangeInWords({ ...change, refusedNow: 'odd' })).toMatch(
@@ -107,7 +107,7 @@ describe('every kind has its sentence', () => {
 		for (const why of REFUSALS)
 			expect(planChangeInWords({ ...change, refusedNow: why }), why).toMatch(/it waits (until|for) /);
 		expect(planChangeInWords({ ...change, refusedBefore: 'odd' })).toMatch(/can be acted on/);
-		expect(planChangeInWords({ ...change, after: 40 })).toMatch(/noise explains\.$/);
+		expect(planChangeInWords({ ...change, after: 0.8 })).toMatch(/noise explains\.$/);
 		expect(notHomeInWords('calcium', true, 14)).toMatch(/by use and water changes alone/);
 		expect(notHomeInWords('calcium', false, 1)).toMatch(/within 1 day\. No more/);
 	});

@@ -217,7 +217,7 @@ const WAITS: Record<string, string> = {
 };
 /** Why the plan is another one than before. */
 export function planChangeInWords(change: PlanChange): string {
-	const { parameter, expected, now, beyondNoise, before, after, unit, refusedBefore, refusedNow } = change;
+	const { parameter, expected, now, beyondNoise, before, after, refusedBefore, refusedNow } = change;
 	const name = titleOf(parameter);
 	const seen = beyondNoise
 		? `${name} came out at ${levelInWords(parameter, now)} where ${levelInWords(parameter, expected)} was expected, more than noise explains`
@@ -225,7 +225,8 @@ export function planChangeInWords(change: PlanChange): string {
 	if (!refusedBefore && refusedNow) return `${seen}; ${WAITS[refusedNow] ?? 'it waits now'}.`;
 	if (refusedBefore && !refusedNow) return `${seen}: it is known now, and can be acted on.`;
 	if (Math.abs(after - before) <= 0.1 * Math.max(after, before)) return `${seen}.`;
-	return `${seen}: ${after < before ? 'less' : 'more'} is left to pour, ${figures(after)} instead of ${figures(before)} ${unit}.`;
+	const left = [after, before].map((by) => changeInWords(parameter, by, now)) as [string, string];
+	return `${seen}: ${after < before ? 'less' : 'more'} is left to pour, ${left[0]} instead of ${left[1]}.`;
 }
 
 /** What it costs to do it another way: "a day longer out of a band, 2 more pours". */

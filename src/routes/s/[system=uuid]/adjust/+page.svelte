@@ -8,9 +8,8 @@
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { WISHES, type CorrectRequest, type Wish } from '$core/adjust';
+	import { WISHES, type CorrectRequest, type PlanWish, type Wish } from '$core/adjust';
 	import { PLAN_DAYS, queryOf, withMove, withMoves } from '$lib/api/plan-query';
-	import type { PlanWish } from '$lib/api/plans';
 	import { followingPlan } from '$lib/client/commands';
 	import { openPlans } from '$lib/client/plans';
 	import Days from '$lib/ui/adjust/Days.svelte';

@@ -175,8 +175,10 @@
 								{j.text}
 							</p>
 							<p class="mt-0.5 text-sm text-faint">{j.why}</p>
-							<a class="link text-sm" href={j.href}>{j.act}</a>
-							{#if j.tells}<a class="link ms-4 text-sm" href={j.tells.href}>{j.tells.act}</a>{/if}
+							<span class="flex flex-wrap gap-x-4">
+								<a class="link text-sm" href={j.href}>{j.act}</a>
+								{#if j.tells}<a class="link text-sm" href={j.tells.href}>{j.tells.act}</a>{/if}
+							</span>
 						</li>
 					{/each}
 				</ul>

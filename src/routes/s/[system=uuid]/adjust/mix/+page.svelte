@@ -3,14 +3,23 @@
 	import { onMount } from 'svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import Input from 'flowbite-svelte/Input.svelte';
-	import { blend } from '$core/adjust';
-	import { good, type Outcome } from '$core/base';
-	import { formatUnit, type Quantity } from '$core/quantities';
-	import { nameInSentence, parameterOf, titleOf, parametersWith } from '$core/catalogue';
-	import { amountIn } from '$core/quick';
+	import { formatUnit } from '$core/quantities';
+	import { nameInSentence, titleOf } from '$core/catalogue';
 	import { keepDraft, readDraft } from '$lib/client/drafts';
+	import {
+		MOST_COLUMNS,
+		TOLD_APART_BY,
+		WATERS,
+		freshMix,
+		litresTyped,
+		saltIn,
+		sharesIn,
+		valueTyped,
+		wrongIn,
+		type MixDraft
+	} from '$lib/ui/adjust/mix-draft';
 	import Field from '$lib/ui/forms/Field.svelte';
-	import { figures, typedAs, unitFor } from '$lib/ui/habits';
+	import { figures, unitFor } from '$lib/ui/habits';
 	import { valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { amountInWords } from '$lib/ui/words/adjust';
 	import { plural } from '$lib/ui/words/plural';
@@ -20,101 +29,18 @@
 	let { data } = $props();
 	const system = $derived(data.system);
 
-	/** What waters are told apart by. */
-	const OF = parametersWith('in-tap-water');
-	type Of = (typeof OF)[number];
-	const WATERS = [
-		{ id: 'tap', name: 'Tap water' },
-		{ id: 'purified', name: 'Purified water' },
-		{ id: 'mix', name: 'Your new water' }
-	] as const;
 	const unitText = (id: string) => formatUnit(unitFor(id));
 	const digits = (parameter: string) => (unitFor(parameter).startsWith('SG') ? 5 : 3);
 
-	interface Draft {
-		of: Of[];
-		/** By water and parameter, as typed; a share of each that is to be had. */
-		values: Record<string, Record<string, string>>;
-		with: Record<string, boolean>;
-		wanted: Record<string, string>;
-		litres: string;
-		salt: { now: string; wanted: string; litres: string };
-	}
-	const NOTHING = '0';
-	const first = (): Draft => ({
-		of: ['hardness', 'alkalinity'],
-		values: {
-			tap: {},
-			// Purified water tests as nothing.
-			purified: Object.fromEntries(
-				OF.map((p) => [p, p === 'salinity' ? typedAs(valueFor(p, 0), 5) : NOTHING])
-			),
-			mix: Object.fromEntries(
-				OF.flatMap((p) => {
-					const value = data.system.waterChange?.water[p];
-					return value === undefined ? [] : [[p, typedAs(valueFor(p, value), 5)]];
-				})
-			)
-		},
-		with: { tap: true, purified: true, mix: false },
-		wanted: {},
-		litres: typedAs(volumeFor(Math.round(data.system.netVolumeL / 5))),
-		salt: { now: '', wanted: '', litres: typedAs(volumeFor(data.system.netVolumeL)) }
-	});
-	let draft = $state(first());
+	// svelte-ignore state_referenced_locally
+	let draft = $state(freshMix(data.system));
 	onMount(() => {
-		const kept = readDraft<Draft>(`mix.${system.id}`);
-		if (kept) draft = { ...first(), ...kept };
+		const kept = readDraft<MixDraft>(`mix.${system.id}`);
+		if (kept) draft = { ...freshMix(data.system), ...kept };
 	});
 	const keep = () => keepDraft(`mix.${system.id}`, $state.snapshot(draft));
-
-	const read = (text: string | undefined, of: Quantity): Outcome<number> | undefined =>
-		text?.trim() ? amountIn(text, of, parameterOf(of)?.unit ?? '', unitFor(of)) : undefined;
-	const litresOf = (text: string): Outcome<number> | undefined =>
-		text.trim() ? amountIn(text, 'volume', 'L', volumeUnit()) : undefined;
-	const wrongIn = (its: Outcome<number> | undefined) =>
-		its && !its.ok ? (its.problems[0]?.message ?? 'is not a number') : undefined;
-
-	/** Of what is typed: shares, what they give, or what is missing. */
-	const shares = $derived.by(() => {
-		const waters = WATERS.filter((w) => draft.with[w.id]);
-		const wanted: Record<string, number> = {};
-		for (const p of draft.of) {
-			const value = read(draft.wanted[p], p);
-			if (value?.ok) wanted[p] = value.value;
-		}
-		const litres = litresOf(draft.litres);
-		if (!Object.keys(wanted).length || waters.length < 2 || !litres?.ok || !(litres.value > 0))
-			return undefined;
-		const known = waters.map(({ id }) => ({
-			id,
-			values: Object.fromEntries(
-				draft.of.flatMap((p) => {
-					const value = read(draft.values[id]?.[p], p);
-					return value?.ok ? [[p, value.value]] : [];
-				})
-			)
-		}));
-		for (const { id, values } of known)
-			for (const p of Object.keys(wanted))
-				if (values[p] === undefined)
-					return {
-						missing: `${WATERS.find((w) => w.id === id)!.name}: type its ${nameInSentence(p)} first.`
-					};
-		const made = blend({ waters: known, target: wanted, litres: litres.value });
-		if (!made.ok) return { missing: made.problems[0]?.message ?? '' };
-		return made.value.shares && { found: made.value.shares };
-	});
-
-	const salt = $derived.by(() => {
-		const now = read(draft.salt.now, 'salinity');
-		const wanted = read(draft.salt.wanted, 'salinity');
-		const litres = litresOf(draft.salt.litres);
-		if (!now?.ok || !wanted?.ok || !litres?.ok || !(litres.value > 0)) return undefined;
-		const made = blend({ salinity: { now: now.value, wanted: wanted.value, litres: litres.value } });
-		return made.ok ? good({ ...made.value.salinity!, fresh: now.value < 1 }) : made;
-	});
-	const mostOf = 4;
+	const shares = $derived(sharesIn(draft));
+	const salt = $derived(saltIn(draft));
 </script>
 
 <Title of="Mixing waters" />
@@ -125,13 +51,15 @@
 		<h2 class="mt-3">What each water has</h2>
 		<fieldset class="mt-1 flex flex-wrap gap-x-4 gap-y-1">
 			<legend class="text-sm text-faint">Told apart by</legend>
-			{#each OF as p (p)}
+			{#each TOLD_APART_BY as p (p)}
 				<Checkbox
 					classes={{ div: 'min-h-11' }}
 					checked={draft.of.includes(p)}
-					disabled={!draft.of.includes(p) && draft.of.length >= mostOf}
+					disabled={!draft.of.includes(p) && draft.of.length >= MOST_COLUMNS}
 					onchange={(e) => {
-						draft.of = OF.filter((o) => (o === p ? e.currentTarget.checked : draft.of.includes(o)));
+						draft.of = TOLD_APART_BY.filter((o) =>
+							o === p ? e.currentTarget.checked : draft.of.includes(o)
+						);
 						keep();
 					}}>{titleOf(p)}</Checkbox
 				>
@@ -162,7 +90,7 @@
 								></th
 							>
 							{#each draft.of as p (p)}
-								{@const wrong = wrongIn(read(draft.values[w.id]?.[p], p))}
+								{@const wrong = wrongIn(valueTyped(draft.values[w.id]?.[p], p))}
 								<td class="py-1.5 ps-2 align-top">
 									<Input
 										class="figure w-24"
@@ -187,7 +115,7 @@
 					<tr class="border-t-2 border-plum">
 						<th class="py-1.5 text-start font-semibold" scope="row">Wanted</th>
 						{#each draft.of as p (p)}
-							{@const wrong = wrongIn(read(draft.wanted[p], p))}
+							{@const wrong = wrongIn(valueTyped(draft.wanted[p], p))}
 							<td class="py-1.5 ps-2 align-top">
 								<Input
 									class="figure w-24"
@@ -213,7 +141,7 @@
 			class="w-40"
 			value={draft.litres}
 			inputmode="decimal"
-			problem={wrongIn(litresOf(draft.litres))}
+			problem={wrongIn(litresTyped(draft.litres))}
 			oninput={(e) => {
 				draft.litres = (e.currentTarget as HTMLInputElement).value;
 				keep();
@@ -262,7 +190,7 @@
 				value={draft.salt[name]}
 				inputmode="decimal"
 				problem={wrongIn(
-					name === 'litres' ? litresOf(draft.salt.litres) : read(draft.salt[name], 'salinity')
+					name === 'litres' ? litresTyped(draft.salt.litres) : valueTyped(draft.salt[name], 'salinity')
 				)}
 				oninput={(e) => {
 					draft.salt[name] = (e.currentTarget as HTMLInputElement).value;

@@ -3,16 +3,16 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { USUAL_WATER, compositionOf, dose, pourEvents, type DoseResult } from '$core/adjust';
+	import { pourEvents } from '$core/adjust';
 	import { formatUnit, isQuantity } from '$core/quantities';
-	import { nameInSentence, parameterOf } from '$core/catalogue';
-	import { amountIn, changeIn } from '$core/quick';
+	import { nameInSentence } from '$core/catalogue';
 	import { COVERAGE_95 } from '$core/statistics';
+	import { levelAt, pourOf, pourableOf, type PourAsked } from '$lib/ui/adjust/pour-draft';
 	import { currentTime } from '$lib/ui/clock';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import When from '$lib/ui/forms/When.svelte';
 	import { figures, parameterFor, unitFor } from '$lib/ui/habits';
-	import { changeFor, changeFrom, volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { changeFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import {
 		ALWAYS,
 		amountInWords,
@@ -29,61 +29,17 @@
 	let { data } = $props();
 	const system = $derived(data.system);
 	const mayWrite = $derived(system.role !== 'viewer');
-	const bottles = $derived(
-		data.shelf.flatMap((b) => {
-			const its = compositionOf(b.profile);
-			return its.ok && isQuantity(its.value.main) ? [{ ...b, brings: its.value, main: its.value.main }] : [];
-		})
-	);
+	const bottles = $derived(pourableOf(data.shelf));
 	let bottleId = $state('');
 	const bottle = $derived(bottles.find((b) => b.id === bottleId) ?? bottles[0]);
-	/** What was typed last is the question; the other field follows. */
-	let asked: { of: 'change' | 'amount'; text: string } = $state({ of: 'change', text: '' });
+	let asked: PourAsked = $state({ of: 'change', text: '' });
 	let when: string | null | undefined = $state();
 	let saved: { undo: () => void; words: string } | undefined = $state();
 
 	const titleOf = (id: string) => nameInSentence(id);
-	const at = (parameter: string) =>
-		data.levels[parameter] ?? (parameterOf(parameter)?.plausible.reduce((a, b) => a + b, 0) ?? 0) / 2;
-
+	const at = (parameter: string) => levelAt(data.levels, parameter);
 	const planned = $derived(data.planned.find((p) => p.parameter === bottle?.main));
-	const found = $derived.by((): { problem: string } | DoseResult | undefined => {
-		if (!bottle || !asked.text.trim()) return undefined;
-		const { main, brings, profile, left, lastsDays } = bottle;
-		const own = parameterOf(main)!.unit;
-		const typed =
-			asked.of === 'amount'
-				? amountIn(asked.text, brings.per === 'g' ? 'mass' : 'volume', brings.per)
-				: changeIn(asked.text, main, unitFor(main));
-		if (!typed.ok) return { problem: typed.problems[0]?.message ?? 'is not a number' };
-		if (!(typed.value > 0))
-			return { problem: 'must be more than nothing: nothing that is poured takes away' };
-		const { salinity, temperatureC, volumeL } = data.water;
-		const made = dose({
-			supplement: profile,
-			volume: volumeL,
-			...(asked.of === 'amount'
-				? { amount: typed.value }
-				: {
-						change: {
-							parameter: main,
-							value: changeFrom(main, typed.value, at(main)),
-							unit: own
-						}
-					}),
-			...(planned ? { healthyPerDay: planned.healthyPerDay.up } : {}),
-			...(left !== null ? { stock: left } : {}),
-			...(left !== null && lastsDays ? { usedPerDay: left / lastsDays } : {}),
-			water: {
-				salinity,
-				temperatureC,
-				ph: Math.min(9, Math.max(7, data.levels['ph'] ?? USUAL_WATER.ph)),
-				alkalinity: Math.min(20, Math.max(1, data.levels['alkalinity'] ?? USUAL_WATER.alkalinity)),
-				calcium: Math.min(900, Math.max(100, data.levels['calcium'] ?? USUAL_WATER.calcium))
-			}
-		});
-		return made.ok ? made.value : { problem: made.problems[0]?.message ?? 'cannot be worked out' };
-	});
+	const found = $derived(bottle && pourOf(asked, bottle, data));
 	const its = $derived(found && !('problem' in found) ? found : undefined);
 	const problem = $derived(found && 'problem' in found ? found.problem : undefined);
 	const textOf = (field: 'change' | 'amount') => {

@@ -1,11 +1,8 @@
-import { lowPh } from '$core/seawater';
+import { CONSTANTS_HOLD, lowPh } from '$core/seawater';
 import { planFor } from '$lib/server/answers/plans';
 import { supplementsOf } from '$lib/server/stores/supplements';
 import { outlookOf } from '$lib/server/answers/outlook';
 import type { PageServerLoad } from './$types';
-
-/** Where the carbonate system's constants hold, PSU. */
-const HOLDS = { from: 19, to: 43 };
 
 export const load: PageServerLoad = async ({ params, parent, locals: { asker } }) => {
 	const { system, bands } = await parent();
@@ -17,7 +14,7 @@ export const load: PageServerLoad = async ({ params, parent, locals: { asker } }
 	const { ph, alkalinity, salinity, temperature } = trends;
 	const psu = salinity?.now.value ?? system.salinityPsu;
 	const asked =
-		ph && alkalinity && psu >= HOLDS.from && psu <= HOLDS.to
+		ph && alkalinity && psu >= CONSTANTS_HOLD.from && psu <= CONSTANTS_HOLD.to
 			? lowPh({
 					ph: ph.now.value,
 					alkalinity: alkalinity.now.value,

@@ -6,7 +6,7 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { PURE_SALTS, compositionOf, isDamp, labelIn, saltOf, type Supplement } from '$core/adjust';
+	import { PURE_SALTS, compositionOf, isDamp, labelIn, saltOf, weighed, type Supplement } from '$core/adjust';
 	import type { Outcome, Problem } from '$core/base';
 	import { formatUnit } from '$core/quantities';
 	import { PARAMETERS, nameInSentence, parameterOf } from '$core/catalogue';
@@ -151,17 +151,14 @@
 				at: 'litres',
 				message: whyNot(draft.litres, litres, 'is how much it was filled up to, such as 1 L')
 			};
-		// A scale is off by a step evenly (GUM 4.3.7), a jug by a hundredth.
 		const step = mass(draft.scale);
-		const relativeError = Math.hypot(step.ok ? step.value / Math.sqrt(12) / grams.value : 0.01, 0.01);
+		const { gramsPerL, relativeError } = weighed(grams.value, litres.value, step.ok ? step.value : undefined);
 		return {
 			profile: {
 				...base,
 				kind: 'solution',
-				composition: {
-					recipe: { salt, gramsPerL: Number((grams.value / litres.value).toPrecision(6)), ...purity }
-				},
-				relativeError: Math.min(0.5, Number(relativeError.toPrecision(3)))
+				composition: { recipe: { salt, gramsPerL, ...purity } },
+				relativeError
 			}
 		};
 	});
