@@ -1,6 +1,7 @@
 import Type from 'typebox';
 import { oneOf } from '../base';
 import { CONSTANTS_HOLD } from '../seawater';
+import { AFTER_POUR } from './pour';
 import { CAUTIONS } from './salts';
 import { Supplement } from './supplement';
 
@@ -10,13 +11,6 @@ const error = Type.Number({ minimum: 0, maximum: 1e7 });
 const word = Type.String({ minLength: 1, maxLength: 40 });
 
 export const Volume = Type.Object({ value: above0, standardUncertainty: error }, exact);
-
-/** Within these what becomes of pH and saturation is worked out: total scale, dKH, mg/L. */
-export const AFTER_POUR = {
-	ph: { minimum: 7, maximum: 9 },
-	alkalinity: { minimum: 1, maximum: 20 },
-	calcium: { minimum: 100, maximum: 900 }
-};
 
 export const DoseRequest = Type.Object(
 	{

@@ -1,6 +1,13 @@
 import { carbonateSystem, phOf } from '../seawater';
 import type { Brings } from './composition';
 
+/** Within these what becomes of pH and saturation is worked out: total scale, dKH, mg/L. */
+export const AFTER_POUR = {
+	ph: { minimum: 7, maximum: 9 },
+	alkalinity: { minimum: 1, maximum: 20 },
+	calcium: { minimum: 100, maximum: 900 }
+};
+
 /** Water a pour goes into: PSU, °C, total scale, dKH, mg/L. */
 export interface PouredInto {
 	salinity: number;
