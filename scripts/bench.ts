@@ -5,7 +5,7 @@ import { audit } from './bench/audit';
 import { book } from './bench/book';
 import { buildFairApplication } from './bench/fair-application';
 import { calculations } from './bench/calculations';
-import { evenings } from './bench/evenings';
+import { runPlans } from './bench/run-plans';
 import { aClub, insiders, longUse, underFire } from './bench/hold';
 import { measuredBy } from './bench/long';
 import { growth, memory } from './bench/growth';
@@ -23,7 +23,7 @@ import { databaseUrlOf } from './own-mariadb';
 const PARTS: Record<string, { saying: string; measure: () => Promise<void> }> = {
 	calculations: {
 		saying: 'measuring calculations',
-		measure: async () => print([...calculations(), ...evenings(), ...models(), ...(await plans())])
+		measure: async () => print([...calculations(), ...runPlans(), ...models(), ...(await plans())])
 	},
 	pages: { saying: 'starting the application on a database of its own', measure: inTheApplication },
 	audit: { saying: 'walking every room with a page auditor', measure: everyRoom },

@@ -9,9 +9,9 @@ import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { startApplication } from '../tests/support/application';
 import { DESK, PHONE, openBrowser, visit } from '../tests/support/browser';
-import { button, doStep, frozenClock } from '../tests/support/evening';
+import { button, doStep, frozenClock } from '../tests/support/test-session';
 
-/** Where a demo started with `TEVRIK_NOW=file:PATH` reads its time: evenings at the bench take an hour of it. */
+/** Where a demo started with `TEVRIK_NOW=file:PATH` reads its time: sessions at the bench take an hour of it. */
 const clock = process.env['TEVRIK_CLOCK'];
 const [origin = 'http://127.0.0.1:4173', folder = 'docs/screenshots', only] = process.argv.slice(2);
 
@@ -32,8 +32,8 @@ const SHEET = [
 /** One line of it is mistyped, as happens. */
 const LEAFLET = '1\n0\n.75\n4.1\n.5\n8.9\n.25\n12.3\n';
 
-/** Runs an evening until it looks like `there`, by a clock that the script turns. */
-const evening = (there: string) => async (page: Page) => {
+/** Runs a session until it looks like `there`, by a clock that the script turns. */
+const running = (there: string) => async (page: Page) => {
 	const began = clock && Date.parse(readFileSync(clock, 'utf8').trim());
 	let passed = 0;
 	const pass = async (seconds: number) => {
@@ -172,8 +172,8 @@ const VIEWS: {
 		after: async (page) => void (await page.waitForSelector('[data-ready=true] canvas'))
 	},
 	{ name: 'evening', path: 'bench', looks: [''], after: planned },
-	{ name: 'running', path: 'bench', looks: ['-night'], after: evening('.clock ~ .clock') },
-	{ name: 'results', path: 'bench', looks: [''], after: evening('[data-testid=results]') },
+	{ name: 'running', path: 'bench', looks: ['-night'], after: running('.clock ~ .clock') },
+	{ name: 'results', path: 'bench', looks: [''], after: running('[data-testid=results]') },
 	{
 		name: 'readings',
 		path: 'readings',
@@ -215,8 +215,8 @@ const VIEWS: {
 	{ name: 'odd', path: 'bench/one?of=alkalinity', looks: ['-night'], after: oddTest }
 ];
 
-/** The screens of a first evening, in front of a server that nobody has used yet. */
-async function firstEvening(browser: Browser): Promise<void> {
+/** The screens of a first session, in front of a server that nobody has used yet. */
+async function firstSession(browser: Browser): Promise<void> {
 	const fresh = await startApplication({ mode: 'start' });
 	const page = await (await browser.createBrowserContext()).newPage();
 	await page.setViewport(DESK);
@@ -251,7 +251,7 @@ async function firstEvening(browser: Browser): Promise<void> {
 mkdirSync(folder, { recursive: true });
 const browser = await openBrowser();
 try {
-	if (!only || only.split(',').includes('first')) await firstEvening(browser);
+	if (!only || only.split(',').includes('first')) await firstSession(browser);
 	for (const { name, path, looks, second, after } of VIEWS.filter(
 		(v) => !only || only.split(',').includes(v.name)
 	))

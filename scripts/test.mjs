@@ -21,7 +21,7 @@ const SIMULATIONS = [
 	'src/core/practice/practice.test.ts',
 	'src/core/schedule/bench.test.ts',
 	'src/core/simulate/corrected.test.ts',
-	'src/core/slips/questions.test.ts',
+	'src/core/misreadings/questions.test.ts',
 	'src/core/trend/months.test.ts',
 	'src/core/trend/tank.test.ts',
 	'src/core/trend/trend.test.ts'

@@ -1,7 +1,7 @@
 /// <reference types="@sveltejs/kit" />
 /// <reference lib="webworker" />
 /**
- * Lets a page of a tank be opened again without a network: an evening at the bench goes on where it stood, and what was
+ * Lets a page of a tank be opened again without a network: a run at the bench goes on where it stood, and what was
  * written is kept by the outbox. Built files come from the cache; pages from the network, and only without it as they were.
  */
 import { build, files, version } from '$service-worker';
@@ -72,6 +72,6 @@ async function fresh(request: Request): Promise<Response> {
 
 const after = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
-/** An evening that was begun here has never been asked for under its own address. */
+/** A run that was begun here has never been asked for under its own address. */
 const keptOf = async (pages: Cache, request: Request): Promise<Response | undefined> =>
 	(await pages.match(request)) ?? (await pages.match(request, { ignoreSearch: true }));

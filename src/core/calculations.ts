@@ -47,10 +47,10 @@ import {
 	scorecard,
 	waters
 } from './quality';
-import { HandRequest, HandResult, hand } from './practice';
+import { TechniqueRequest, TechniqueResult, hand } from './practice';
 import { TitrationRequest, TitrationResult, titration } from './titration';
 import { LeafletRequest, LeafletResult, PlungerRequest, PlungerResult, leaflet, plunger } from './picture';
-import { questions } from './slips';
+import { questions } from './misreadings';
 import { MeasuredVolumeRequest, MeasuredVolumeResult, measuredVolume } from './tank';
 import { good, type Outcome } from './base';
 import { JudgeRequest, JudgeResult, TargetsRequest, TargetsResult, judge, targets } from './targets';
@@ -242,8 +242,8 @@ export const CALCULATIONS: Calculation[] = [
 	{
 		name: 'hand',
 		title: 'What a hand and an eye are worth, from tries whose truth was known',
-		request: HandRequest,
-		result: HandResult,
+		request: TechniqueRequest,
+		result: TechniqueResult,
 		run: hand
 	},
 	{

@@ -25,7 +25,7 @@
 
 	/** Where a tank is made; it stands behind those there are. */
 	const ANOTHER = '/begin';
-	/** An evening at the bench has the whole screen. */
+	/** A session at the bench has the whole screen. */
 	const alone = $derived(room === 'bench' && page.url.searchParams.has('run'));
 
 	/** Paper is white at night too: charts are drawn anew for it. */

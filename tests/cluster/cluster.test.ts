@@ -100,7 +100,7 @@ async function standsOn(url: string, readings: string[], steps: string[]): Promi
 		};
 		expect(await kept('reading', readings)).toBe(readings.length);
 		expect(await kept('run_event', steps)).toBe(steps.length);
-		// Each evening's steps stand one after another, none twice and none left out.
+		// Each session's steps stand one after another, none twice and none left out.
 		const [gaps] = await db.query(
 			'select run_id from run_event group by run_id having max(seq) <> count(*) or min(seq) <> 1'
 		);

@@ -102,10 +102,10 @@ describe('the room Adjust', () => {
 		await sent(page);
 
 		await visit(page, room('bench'));
-		// The evening also offers the plan's water change.
+		// The session also offers the plan's water change.
 		const pour = '[data-testid=pours] button[aria-label^="Done"][aria-label*="mL"]';
 		await page.waitForSelector(pour);
-		// The evening's strip above it has its height once it is planned.
+		// The session's strip above it has its height once it is planned.
 		await page.waitForSelector('.plan[aria-busy=false]');
 		await page.tap(pour);
 		await page.waitForFunction(() =>
@@ -258,7 +258,7 @@ it('what a change of water brings, and a net volume measured by a pour', async (
 	await page.browserContext().close();
 });
 
-it('what is poured and dosed by hand names its bottle, and a doser written so is known to the plan', async () => {
+it('what is poured and dosed by hand names its bottle, and a dosing pump written so is known to the plan', async () => {
 	const page = await newDevice(browser, DESK);
 	const press = (words: string) =>
 		page.evaluate(

@@ -5,7 +5,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { bench, type BenchResult } from '../../src/core/schedule';
 import { SHIPPED_METHODS } from '../../src/core/methods';
-import { requestOf, testsOf } from '../../src/lib/ui/bench/evening';
+import { requestOf, testsOf } from '../../src/lib/ui/bench/choices';
 import { violationsIn } from '../support/axe';
 import { NOW, startApplication } from '../support/application';
 import {
@@ -20,9 +20,9 @@ import {
 	visit
 } from '../support/browser';
 import { clear, keeperOf, save } from '../support/keeper';
-import { SEEN, button, changed, doStep, frozenClock, text, turn } from '../support/evening';
+import { SEEN, button, changed, doStep, frozenClock, text, turn } from '../support/test-session';
 
-/** The evening has an application of its own: in it hours pass, by a clock these tests turn. */
+/** The session has an application of its own: in it hours pass, by a clock these tests turn. */
 const folder = mkdtempSync(join(tmpdir(), 'tevrik-clock-'));
 const clock = join(folder, 'now');
 let elapsed = 0;
@@ -131,7 +131,7 @@ async function withoutNetwork(page: Page): Promise<{ end: () => Promise<void> }>
 	return { end: async () => void (await emulate(false)) };
 }
 
-describe('an evening at the bench', () => {
+describe('a session at the bench', () => {
 	it('is planned: what is due is ticked, the strip is the calculation, a forced order has its price', async () => {
 		const page = await device();
 		await atBench(page);
@@ -476,8 +476,8 @@ describe('an evening at the bench', () => {
 			await page.keyboard.type(read);
 			await save(page);
 		}
-		const proof = `${application.origin}/s/${tank}/shelf/proof?of=alkalinity`;
-		await visit(page, proof);
+		const checks = `${application.origin}/s/${tank}/shelf/proof?of=alkalinity`;
+		await visit(page, checks);
 		await page.tap('[data-testid=same-water]');
 		await page.waitForSelector('section.tests');
 		await planned(page);
@@ -498,7 +498,7 @@ describe('an evening at the bench', () => {
 		await page.tap('[data-testid=finish]');
 		await page.waitForFunction(() => location.pathname.endsWith('/rack'));
 		await sent(page);
-		await visit(page, proof);
+		await visit(page, checks);
 		expect(await text(page, '[data-testid=difference]')).toMatch(
 			/in 3 pairs, more than .*syringe, 6 mL agrees with a reference: it is the other that is off/
 		);
@@ -558,7 +558,7 @@ describe('an evening at the bench', () => {
 		}
 		await page.waitForFunction(() => /not sent yet/.test(document.body.textContent!));
 		expect(await turn(follower)).toBe(now);
-		// Even a reload finds the evening where it stood.
+		// Even a reload finds the session where it stood.
 		const here = await turn(page);
 		const offline = await withoutNetwork(page);
 		await reload(page);
@@ -577,7 +577,7 @@ describe('an evening at the bench', () => {
 		await follower.browserContext().close();
 	});
 
-	it('a sample goes to a lab by post, its sheet comes back after days, and proves a kit of that evening', async () => {
+	it('a sample goes to a lab by post, its sheet comes back after days, and proves a kit of that session', async () => {
 		const page = await device(PHONE);
 		const at = (path: string) => visit(page, `${application.origin}/s/${tank}/${path}`);
 		await keeperOf(application.origin, tank).bench(page, 'Calcium, syringe, 5 mL');

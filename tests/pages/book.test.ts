@@ -195,7 +195,7 @@ it('changes a tank: volume from its sizes, a school’s bands, a band of one’s
 	await page.$eval('input[name="nitrate.lower"]', (e) => ((e as HTMLInputElement).value = '30'));
 	await page.$eval('input[name="nitrate.upper"]', (e) => ((e as HTMLInputElement).value = '3'));
 	await press(page, 'Save the bands');
-	await says(page, /lower edge below/);
+	await says(page, /lower limit below/);
 	expect(await page.$eval('input[name="nitrate.lower"]', (e) => (e as HTMLInputElement).value)).toBe('30');
 	expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
 	await page.browserContext().close();

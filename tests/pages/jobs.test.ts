@@ -2,13 +2,13 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startApplication, type Application } from '../support/application';
 import { DESK, PHONE, newDevice, openBrowser } from '../support/browser';
-import { frozenClock } from '../support/evening';
+import { frozenClock } from '../support/test-session';
 import { signedUp } from '../support/person';
 import { at, handsOn, type Hands } from '../support/stranger';
 
 /**
  * A keeper's jobs, each done once by somebody who never saw Tevrik, by what stands on the screen, with kits of their own, and read back
- * where it ends. Two more stand by themselves: the first evening by keyboard, and a stranger with a phone.
+ * where it ends. Two more stand by themselves: the first session by keyboard, and a stranger with a phone.
  */
 let browser: Browser;
 let application: Application;
@@ -253,7 +253,7 @@ describe('by touch on a phone', () => {
 		await over(job, 'a comparator');
 	});
 
-	it('an evening of two kits, one with steps of its own: each is done once, a reload loses nothing, and it is read back', async () => {
+	it('a session of two kits, one with steps of its own: each is done once, a reload loses nothing, and it is read back', async () => {
 		const job = await stranger(PHONE, 'Ike', '160');
 		const { page, hands } = job;
 		await page.evaluateOnNewDocument(frozenClock);
@@ -351,7 +351,7 @@ describe('by touch on a phone', () => {
 		await hands.keep();
 		await says(page, 'main', /Plans go by it now/);
 		// A tenth of 48 goes with a tenth of the water, to the digits that are known. What the tank makes between changes is
-		// hardly known after one evening.
+		// hardly known after one session.
 		await says(page, '[data-testid=brings]', /48 ± \d 46 43 38 34 24 0 0 ± 20/);
 		await hands.follow('Write the change down');
 		await at(page, /trends$/);
@@ -449,7 +449,7 @@ describe('at a desk', () => {
 		}
 		await sent(page);
 		await hands.room('Shelf');
-		await hands.follow('Proof');
+		await hands.follow('Kit checks');
 		await at(page, /proof$/);
 		// 15 for each mL used: 0.54 and 0.53 are 8.1 and 7.95; seven drops are 7, and half a drop either way.
 		await says(
@@ -469,7 +469,7 @@ describe('at a desk', () => {
 		for (let i = 0; i < 2; i++) await enter(job, '.465', /Saved: Alkalinity 8\.0/);
 		await sent(page);
 		await hands.room('Shelf');
-		await hands.follow('Proof');
+		await hands.follow('Kit checks');
 		await at(page, /proof$/);
 		// 0.535 used are 8.025, where 8 are known.
 		await says(

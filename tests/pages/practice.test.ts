@@ -147,7 +147,7 @@ it('by thumb on a phone: held, the bottle drips; the phone rings in the middle, 
 	expect(page.wrongs).toEqual([]);
 }, 120_000);
 
-it('by keys alone and without a network: plungers are read, a wrong kind of number is told from a slip, and nothing reaches the book', async () => {
+it('by keys alone and without a network: plungers are read, a wrong kind of number is told from a misreading, and nothing reaches the book', async () => {
 	const page = await newDevice(browser, DESK, { keeps: true });
 	await visit(page, `${origin}/s/${tank}/practice`);
 	const readings = () =>
@@ -156,7 +156,7 @@ it('by keys alone and without a network: plungers are read, a wrong kind of numb
 	await page.setOfflineMode(true);
 	await page.focus('a[href$="lesson=left-or-used"]');
 	await page.keyboard.press('Enter');
-	let slipped = false;
+	let wasMisread = false;
 	for (let i = 0; i < 4; i++) {
 		await page.waitForFunction(
 			(n) => document.querySelector('h1 + span')?.textContent?.includes(`step ${n} of 4`),
@@ -167,8 +167,8 @@ it('by keys alone and without a network: plungers are read, a wrong kind of numb
 		const byUsed = await page.$eval('form label[for]', (l) => l.textContent!.startsWith('Used'));
 		const left = await stands(page);
 		// One is said the wrong way round, where that is another number.
-		const wrong: boolean = !slipped && Math.abs(left - 0.5) > 0.05;
-		slipped ||= wrong;
+		const wrong: boolean = !wasMisread && Math.abs(left - 0.5) > 0.05;
+		wasMisread ||= wrong;
 		await page.keyboard.type((byUsed !== wrong ? 1 - left : left).toFixed(3));
 		await page.keyboard.press('Enter');
 	}

@@ -161,7 +161,7 @@ it('makes a token for the one tank that was ticked, and it opens no other', asyn
 	await page.browserContext().close();
 });
 
-it('adds tests to an evening one after the other: the list is ready for the next each time', async () => {
+it('adds tests to a session one after the other: the list is ready for the next each time', async () => {
 	const page = await newDevice(browser, DESK);
 	await visit(page, `${origin}/s/${tank}/bench`);
 	const count = () => page.$$eval('li[data-test]', (all) => all.length);

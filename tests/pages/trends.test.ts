@@ -2,7 +2,7 @@ import ICAL from 'ical.js';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { violationsIn } from '../support/axe';
-import { frozenClock } from '../support/evening';
+import { frozenClock } from '../support/test-session';
 import { origin } from '../support/house';
 import { DESK, PHONE, newDevice, openBrowser, tanksOf, visit } from '../support/browser';
 import { NOW } from '../support/application';
@@ -97,7 +97,7 @@ describe('what the water is doing', () => {
 		await page.browserContext().close();
 	});
 
-	it('questions a slip against the forecast', async () => {
+	it('questions a misreading against the forecast', async () => {
 		const page = await device();
 		await visit(page, `${origin}/s/${first}/bench/one?of=calcium`);
 		// About 440 is expected, 0.12 left of this kit's syringe; 0.88 left is what was used, read as left.

@@ -12,7 +12,7 @@ import { membership, photo, reading } from '../../src/lib/server/db/schema';
 import type { Asker } from '../../src/lib/server/identity/asker';
 import { saveMethod } from '../../src/lib/server/stores/methods';
 import { deletePhoto, photosOf, pictureOf, savePhoto } from '../../src/lib/server/stores/photos';
-import { proofOf } from '../../src/lib/server/answers/proof';
+import { kitChecksOf } from '../../src/lib/server/answers/kit-checks';
 import { saveReading } from '../../src/lib/server/stores/readings';
 import { saveSource, sourcesOf } from '../../src/lib/server/stores/systems';
 import { again, newPerson, openStores, status } from '../support/stores';
@@ -174,8 +174,8 @@ describe('eye and photograph', () => {
 			});
 			expect(saved.ok, JSON.stringify(saved)).toBe(true);
 		}
-		const proof = await proofOf(again(keeper), tank, { of: 'phosphate' });
-		const { card: its } = proof.kits.find((k) => k.name === 'Phosphate, seen twice')!;
+		const checks = await kitChecksOf(again(keeper), tank, { of: 'phosphate' });
+		const { card: its } = checks.kits.find((k) => k.name === 'Phosphate, seen twice')!;
 		expect(its.seeing).toMatchObject({ readings: 8, cameraNearer: 8, better: 'camera' });
 		expect(its.seeing!.eye).toBeGreaterThan(5 * its.seeing!.camera);
 		expect((await sourcesOf(again(keeper), tank)).some((s) => s.id === known)).toBe(true);

@@ -166,7 +166,7 @@ describe('things to pour', () => {
 		await finishSupplement(again(keeper), id, true);
 		expect((await supplementsOf(again(keeper))).length).toBe(before);
 	});
-	it('are used by pours and dosers, from their opening on', () => {
+	it('are used by pours and dosing pumps, from their opening on', () => {
 		const at = (day: number) => new Date(NOW.getTime() + day * 86_400_000).toISOString();
 		const events: DatedEvent[] = [
 			{ at: at(-40), kind: 'dosing', parameter: 'alkalinity', perDay: 0.5, supplementId: 'a', mlPerDay: 10 },
@@ -337,7 +337,7 @@ describe('a plan', () => {
 		});
 		expect((await planFor(again(keeper), id, {})).nothing).toBe(true);
 		expect(await followPlan(again(keeper), uuid(), id, {})).toMatchObject({ ok: false });
-		// An event of a doser without a bottle is no doser of the shelf.
+		// An event of a dosing pump without a bottle is no dosing pump of the shelf.
 		await saveEvent(again(keeper), uuid(), {
 			systemId: id,
 			at: NOW.toISOString(),
@@ -348,7 +348,7 @@ describe('a plan', () => {
 });
 
 describe('what a plan is made of', () => {
-	it('goes by the drift the trends see, whatever the doser was written to give and the volume was then', async () => {
+	it('goes by the drift the trends see, whatever the dosing pump was written to give and the volume was then', async () => {
 		const gallery = (await systemsOf(keeper)).find((s) => s.name === 'Long Gallery')!.id;
 		const [{ trends }, { request }] = [
 			await outlookOf(again(keeper), gallery),
@@ -370,19 +370,19 @@ describe('what a plan is made of', () => {
 		expect((await driftIn())['alkalinity']).toBeCloseTo(before['alkalinity']!, 6);
 		await changeSystem(again(keeper), gallery, { netVolumeL });
 	});
-	it('has room for a doser’s bottle on the fullest shelf; left alone, it doses on and nothing is poured of it', async () => {
+	it('has room for a dosing pump’s bottle on the fullest shelf; left alone, it doses on and nothing is poured of it', async () => {
 		const gallery = (await systemsOf(keeper)).find((s) => s.name === 'Long Gallery')!.id;
 		const ids = Array.from({ length: 16 }, () => uuid());
 		for (const [i, id] of ids.entries())
 			await saveSupplement(again(keeper), id, { profile: { ...SODA, name: `AA ${i}` } });
 		const full = await planFor(again(keeper), gallery, {});
 		expect(full.request.supplements.length).toBe(16);
-		const [doser] = full.request.dosing;
-		expect(full.request.supplements.map((s) => s.id)).toContain(doser!.supplement);
-		const without = await planFor(again(keeper), gallery, { without: [doser!.supplement] });
-		expect(without.request.dosing).toContainEqual(doser);
+		const [dosingPump] = full.request.dosing;
+		expect(full.request.supplements.map((s) => s.id)).toContain(dosingPump!.supplement);
+		const without = await planFor(again(keeper), gallery, { without: [dosingPump!.supplement] });
+		expect(without.request.dosing).toContainEqual(dosingPump);
 		expect(
-			without.result.steps.filter((s) => s.kind === 'dose' && s.supplement === doser!.supplement)
+			without.result.steps.filter((s) => s.kind === 'dose' && s.supplement === dosingPump!.supplement)
 		).toEqual([]);
 		for (const id of ids) await finishSupplement(again(keeper), id, true);
 	});

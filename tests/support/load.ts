@@ -6,7 +6,7 @@ import { signedUp, type Person } from './person';
 /** What a house under load must not do, and what it acknowledged. */
 export interface Tally {
 	readings: string[];
-	/** Steps of each evening that were acknowledged. */
+	/** Steps of each session that were acknowledged. */
 	steps: Map<string, string[]>;
 	signIns: number;
 	/** Answers that were no “later” and no yes: 500 above all. */
@@ -100,7 +100,7 @@ export async function household(origin: string, many: number): Promise<Person[]>
 }
 
 /**
- * Keepers who write as fast as they are answered until `stop`: readings, evenings of whose steps several devices send at once,
+ * Keepers who write as fast as they are answered until `stop`: readings, sessions of whose steps several devices send at once,
  * right sign-ins. Each letter goes out again, the same, until it is acknowledged, and what was acknowledged is asked for.
  */
 export function load(
@@ -152,8 +152,8 @@ export function load(
 		if (read && (JSON.parse(read.text) as { id: string }).id !== id) tally.unread.push(id);
 	}
 
-	/** One evening; its devices write into it at the same time. */
-	async function evening({ person, tank }: (typeof keepers)[number]): Promise<void> {
+	/** One session; its devices write into it at the same time. */
+	async function run({ person, tank }: (typeof keepers)[number]): Promise<void> {
 		const run = uuid();
 		const steps: string[] = [];
 		const begun = await put(person, `/api/v1/runs/${run}`, {
@@ -193,7 +193,7 @@ export function load(
 	const forever = async (work: () => Promise<void>) => {
 		while (going) await work();
 	};
-	const all = keepers.flatMap((keeper) => [forever(() => reading(keeper)), forever(() => evening(keeper))]);
+	const all = keepers.flatMap((keeper) => [forever(() => reading(keeper)), forever(() => run(keeper))]);
 	if (signIn) {
 		let n = 0;
 		all.push(

@@ -56,7 +56,7 @@ export const DoseResult = Type.Object(
 		/** Days it has to be spread over, and how much on each. */
 		days: Type.Integer(),
 		perDay: Type.Number(),
-		/** Portions a day, hours apart; null: more than can be poured by hand, let a doser or a drip do it. */
+		/** Portions a day, hours apart; null: more than can be poured by hand, let a dosing pump or a drip do it. */
 		portions: Type.Union([Type.Integer(), Type.Null()]),
 		/** Right after one portion has mixed, before the water breathes. */
 		afterPortion: Type.Optional(Type.Object({ ph: Type.Number(), omegaAragonite: Type.Number() }, exact)),

@@ -30,7 +30,7 @@ const PH_POUR = 9.3;
 const PH_PORTION = 0.1;
 /** Share of the water a slow pour into good flow meets at first: half a minute of a pump that turns the tank over twelve times an hour. */
 const MEETS = 0.1;
-/** More portions than this are not poured by hand: a doser, or over night by drops. */
+/** More portions than this are not poured by hand: a dosing pump, or over night by drops. */
 export const MOST_PORTIONS = 24;
 
 /** pH and saturation of a water to which so much (mL or g) a litre was added, before it breathes. */

@@ -54,7 +54,7 @@ describe('a pour as events', () => {
 	});
 });
 
-describe('a doser’s rate as events', () => {
+describe('a dosing pump’s rate as events', () => {
 	const nitre = bottle({ recipe: { salt: 'KNO3', gramsPerL: 100 } });
 	it('names the same levels at every rate, so that a lower one or none ends what a higher one began', () => {
 		const of = (rate: number) =>

@@ -6,7 +6,7 @@ import type { Supplement } from './supplement';
 
 /** What a pour moves beside its own level is an event where it is more than this share of a healthy day. */
 const NOTEWORTHY = 0.02;
-/** What a doser moves beside, where it is more than this share of a healthy day while its own level moves a whole one: whatever its rate, so that a
+/** What a dosing pump moves beside, where it is more than this share of a healthy day while its own level moves a whole one: whatever its rate, so that a
  * lower rate, or none, ends what a higher one began. */
 const NOTEWORTHY_BESIDE = 0.1;
 
@@ -50,7 +50,7 @@ export function saltEvents(grams: number, litres: number): WaterEvent[] {
 	];
 }
 
-/** A doser's rate (mL a day) in the same way. */
+/** A dosing pump's rate (mL a day) in the same way. */
 export function dosingEvents(bottle: Supplement, mlPerDay: number, litres: number): WaterEvent[] {
 	const moves = movesOf(bottle, litres);
 	const days = (move: Move) => move.by / healthyDay(move.parameter);

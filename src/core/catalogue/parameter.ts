@@ -142,7 +142,7 @@ export interface Parameter {
 	/** What a dKH of calcification takes of it; null: nothing. */
 	takenPerDkh: number | null;
 
-	/** By school. Changes a day are what keepers call slow: of salinity SG 0.001 to 0.002, of nitrate a quarter of its usual upper edge. */
+	/** By school. Changes a day are what keepers call slow: of salinity SG 0.001 to 0.002, of nitrate a quarter of its usual upper limit. */
 	targets: Readonly<Record<SchoolId, Target>> | null;
 	/** What of its targets is otherwise while a tank is filled or cycles: corals are not there yet. */
 	targetsEarly: Readonly<Partial<Target>>;

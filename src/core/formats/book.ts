@@ -94,7 +94,7 @@ export const Book = Type.Object(
 					sampleId: id,
 					sourceId: id,
 					takenAt: at,
-					/** The evening it was read in. */
+					/** The run it was read in. */
 					runId: Type.Optional(id),
 					/** Oldest first; the last one counts. */
 					revisions: Type.Array(Revision, { minItems: 1, maxItems: 1000 })
@@ -103,7 +103,7 @@ export const Book = Type.Object(
 			),
 			{ maxItems: 1_000_000 }
 		),
-		/** Evenings at the bench, each as the list of what happened in it. */
+		/** Runs at the bench, each as the list of what happened in it. */
 		runs: Type.Array(
 			Type.Object(
 				{

@@ -1,9 +1,9 @@
 import { rectangular, repeatability, trueness } from './observation';
-import type { Contribution, Hand } from './reading-parts';
+import type { Contribution, Technique } from './reading-parts';
 
 /** The end of a titration by a hand that practice has measured: what one try scatters by, and how well its bias is known, which stays with the hand. */
 const ownEnd = (
-	{ scatter, standardUncertainty }: NonNullable<Hand['endPoint']>,
+	{ scatter, standardUncertainty }: NonNullable<Technique['endPoint']>,
 	drop: number
 ): Contribution[] => [
 	repeatability('your end point, by practice', scatter * drop),
@@ -15,7 +15,7 @@ const HALF = 1 / 2;
 type Chart = 'mid-drop' | 'after-drop' | undefined;
 
 /** How far past what the chart means this reading is, in drops. */
-export const beyondEnd = (endPoint: Hand['endPoint'], chart: Chart): number =>
+export const beyondEnd = (endPoint: Technique['endPoint'], chart: Chart): number =>
 	(endPoint?.bias ?? HALF) - (chart === 'mid-drop' ? 0 : HALF);
 
 /**
@@ -23,7 +23,7 @@ export const beyondEnd = (endPoint: Hand['endPoint'], chart: Chart): number =>
  * hand ends. Whether a leaflet's chart allows for the drop nobody says: if it does not, the true end is half a drop before (one-sided,
  * GUM 4.3.8); that stays with the kit, so a check with a reference finds it.
  */
-export const lastDrop = (endPoint: Hand['endPoint'], chart: Chart, drop: number): Contribution[] => [
+export const lastDrop = (endPoint: Technique['endPoint'], chart: Chart, drop: number): Contribution[] => [
 	...(endPoint ? ownEnd(endPoint, drop) : [repeatability('last drop', rectangular(drop / 2))]),
 	...(chart === 'mid-drop'
 		? []

@@ -3,9 +3,9 @@ import type { Entered } from '../quantities';
 import type { Say } from './check-parts';
 import type { Observation } from './observation';
 import type { CommonMethod } from './profile-parts';
-import type { CommonReading, Hand } from './reading-parts';
+import type { CommonReading, Technique } from './reading-parts';
 import type { Chance, KitBias } from './simulate';
-import type { Slip, Slipped } from './slips';
+import type { Misreading, Misread } from './misreadings';
 
 /**
  * All that core knows of one kind of instrument. `M` is a method that is read by it, `R` what is seen on it. Whoever asks holds a
@@ -32,7 +32,7 @@ export interface Instrument<M extends CommonMethod = CommonMethod, R extends Com
 	/** Whether what was read counts the dilution that is said beside it already. */
 	countsDilution?(method: M, reading: R): boolean;
 	/** The reading with what practice has shown of the hand that read it; left out where no hand takes part. */
-	withHand?(reading: R, hand: Hand | undefined): R;
+	withTechnique?(reading: R, hand: Technique | undefined): R;
 	/** What was seen, in a few words. */
 	inWords(reading: R): string;
 	/** How much of what changes from test to test is the step of its scale, as a shade is. */
@@ -41,9 +41,9 @@ export interface Instrument<M extends CommonMethod = CommonMethod, R extends Com
 	develops: boolean;
 
 	/** What else a keeper may have seen or done, of what this instrument allows. */
-	slips(method: M, reading: R): Slipped<M, R>[];
-	/** The readings that someone who makes this slip would give in place of the true one. */
-	misread(method: M, reading: R, slip: Slip, random: () => number): R[];
+	misreadings(method: M, reading: R): Misread<M, R>[];
+	/** The readings that someone who makes this misreading would give in place of the true one. */
+	misread(method: M, reading: R, slip: Misreading, random: () => number): R[];
 	/** What a careful keeper sees on it in water of a true value, in the method's unit. */
 	simulate(method: M, truth: number, bias: KitBias, chance: Chance): R;
 	/** What one graduation, drop, patch or last digit is worth at a value, in the method's unit. */

@@ -27,7 +27,7 @@ const spread = Type.Number({ minimum: 0, maximum: 100 });
  * What practice has shown of the hand and eye that read it, where its keeper wants that used: of end points in drops of the tip (how far past
  * the end they go, the standard uncertainty of that, and what one scatters by), of a plunger in lines of the scale, of shades in patches of the card.
  */
-export const Hand = Type.Object(
+export const Technique = Type.Object(
 	{
 		endPoint: Type.Optional(
 			Type.Object(
@@ -47,8 +47,8 @@ export const Hand = Type.Object(
 	},
 	exact
 );
-export type Hand = Type.Static<typeof Hand>;
-export const hand = Type.Optional(Hand);
+export type Technique = Type.Static<typeof Technique>;
+export const hand = Type.Optional(Technique);
 
 /** Names the kind of instrument in a raw reading. It may be left out of what is sent or was stored long ago: the method says it too. */
 export const tag = <K extends string>(reads: K) => Type.Optional(Type.Literal(reads));

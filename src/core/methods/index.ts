@@ -3,7 +3,7 @@ export * from './express';
 export * from './foresight';
 export * from './known';
 export * from './own-chart';
-export { handFor, withHand } from './own-hand';
+export { techniqueFor, withTechnique } from './own-technique';
 export * from './proved';
 export * from './range';
 export * from './reading';

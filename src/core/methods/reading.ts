@@ -116,7 +116,7 @@ function unpractised(reading: RawReading): RawReading {
 	if (!hand) return reading;
 	const { tries, endPoint } = hand;
 	const ends = endPoint && { tries, endPoint: { ...endPoint, scatter: rectangular(1 / 2) } };
-	return instrumentOf(reading).withHand?.(reading, ends) ?? reading;
+	return instrumentOf(reading).withTechnique?.(reading, ends) ?? reading;
 }
 
 const isTitration = (method: Method) => instrumentOf(method).titration !== undefined;

@@ -25,7 +25,7 @@ export interface Circumstances {
 }
 
 /**
- * The question `read` answers, from what stands on an instrument. One place, so that the page, an evening, a correction and the server
+ * The question `read` answers, from what stands on an instrument. One place, so that the page, a session, a correction and the server
  * ask the same.
  *
  * @example readingRequest(SHIPPED_METHODS[0], { left: 0.48 }, { sampleSize: 'full' }).sample // → 'full'

@@ -50,9 +50,9 @@ it('tells digits by the sheet’s own face: what recognition dropped or took for
 	const pixels = printed(LINES);
 	const words = inkWords(pixels);
 	expect(words).toHaveLength(LINES.length);
-	const slips: Record<number, string> = { 0: '0', 3: '2', 9: '', 12: 'S54', 17: '738', 20: 'no' };
+	const misreadings: Record<number, string> = { 0: '0', 3: '2', 9: '', 12: 'S54', 17: '738', 20: 'no' };
 	const texts = words.map(({ box, decimals }, i): LeafletRequest['words'][number] => ({
-		text: slips[i] ?? LINES[i]!.replace('.', ''),
+		text: misreadings[i] ?? LINES[i]!.replace('.', ''),
 		confidence: 90,
 		box,
 		...(decimals ? { decimals } : {})
@@ -60,7 +60,7 @@ it('tells digits by the sheet’s own face: what recognition dropped or took for
 	const again = reread(pixels, words, texts);
 	expect(again.map((w) => w.text)).toEqual(LINES);
 	for (const [i, word] of again.entries())
-		expect(word.confidence < 70, `${i} ${word.confidence}`).toBe(Object.hasOwn(slips, i));
+		expect(word.confidence < 70, `${i} ${word.confidence}`).toBe(Object.hasOwn(misreadings, i));
 });
 
 it('leaves alone what is not of that face: headings, strokes, and a sheet where recognition named nothing', () => {

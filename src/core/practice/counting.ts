@@ -1,5 +1,5 @@
-import type { Hand } from '../instruments';
-import type { HandResult } from './hand-schema';
+import type { Technique } from '../instruments';
+import type { TechniqueResult } from './technique-schema';
 
 /** What of a person's tries can be let count for a kind of instrument and a parameter, and by which lamp it was found. */
 export interface Countable {
@@ -8,7 +8,7 @@ export interface Countable {
 	light: string;
 	/** Whether there are enough tries to go by. */
 	enough: boolean;
-	hand: Hand;
+	hand: Technique;
 }
 
 /**
@@ -16,7 +16,7 @@ export interface Countable {
  * within both.
  * @example countableOf({ endPoints: [], plunger: null, eyes: [] }) // → []
  */
-export const countableOf = ({ endPoints, plunger, eyes }: HandResult): Countable[] => [
+export const countableOf = ({ endPoints, plunger, eyes }: TechniqueResult): Countable[] => [
 	...endPoints.map((e): Countable => ({
 		instrument: e.instrument,
 		parameter: e.parameter,

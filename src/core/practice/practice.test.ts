@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { nth } from '../base';
 import { normal, uniform } from '../statistics';
 import { countableOf } from './counting';
-import { hand, spreadOf } from './hand';
+import { hand, spreadOf } from './technique';
 import { aslantDrop, fullSyringe, press, touchOff } from './pour';
 import { afterLook, eyeBy, nextSteps, noLooks, type Seen } from './staircase';
 import { dropsTruth, syringeTruth } from './truth';

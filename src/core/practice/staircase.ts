@@ -11,7 +11,7 @@ export interface Seen {
 	right: boolean;
 }
 
-/** Slips of the finger, whatever the eye: a share of answers is a guess, and each of these shares as likely as another. */
+/** Misreadings of the finger, whatever the eye: a share of answers is a guess, and each of these shares as likely as another. */
 const LAPSES = [0.01, 0.04, 0.08, 0.14];
 const GRID_STEP = 0.03;
 /** What an eye may scatter by, in patches: evenly likely on a logarithmic scale, decimal logarithms. */

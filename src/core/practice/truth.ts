@@ -54,9 +54,9 @@ export interface SyringeTry {
 export function syringeTruth(t: SyringeTry): Truth {
 	const saidMl = t.saidRefills * t.fullMl + t.fullMl - t.saidLeft;
 	const misread = t.endEdge - t.saidLeft + (t.saidRefills - t.refills) * t.fullMl;
-	const near = (left: number) => Math.abs(t.saidLeft - left) < SLIP_NEAR * t.fullMl;
+	const near = (left: number) => Math.abs(t.saidLeft - left) < MISREADING_NEAR * t.fullMl;
 	const slip =
-		Math.abs(misread) <= SLIP_BEYOND * t.fullMl
+		Math.abs(misread) <= MISREADING_BEYOND * t.fullMl
 			? undefined
 			: t.saidRefills !== t.refills && near(t.endEdge)
 				? ('refill' as const)
@@ -78,9 +78,9 @@ export function syringeTruth(t: SyringeTry): Truth {
 		slip
 	};
 }
-/** What was said within so much of a slip's figure is that slip, and only where it is off by more than lines are misjudged; shares of a fill. */
-const SLIP_NEAR = 0.012;
-const SLIP_BEYOND = 0.025;
+/** What was said within so much of a misreading's figure is that misreading, and only where it is off by more than lines are misjudged; shares of a fill. */
+const MISREADING_NEAR = 0.012;
+const MISREADING_BEYOND = 0.025;
 
 /** A titration by drops as it was. */
 export interface DropsTry {

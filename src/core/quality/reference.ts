@@ -137,7 +137,7 @@ function fromSalt(
 	return good({ value, standardUncertainty: weighedWithin(weighed) * value });
 }
 const WET =
-	'draws water from the air, and nobody knows how much of it was weighed: proof takes a salt that stays dry, such as KCl, NaHCO3 or MgSO4.7H2O';
+	'draws water from the air, and nobody knows how much of it was weighed: a reference takes a salt that stays dry, such as KCl, NaHCO3 or MgSO4.7H2O';
 
 /** Of what was weighed in, as a share: scale, jug and purity. */
 const weighedWithin = ({

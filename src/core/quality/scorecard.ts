@@ -41,7 +41,12 @@ function cardOf({ id, times, pack, errors, duplicates, slips, bias, seen }: Aske
 		...(errors?.length ? { standardUncertainty: median(errors) } : {}),
 		...(duplicates?.length ? { scatter: scatterOf(duplicates) } : {}),
 		...(slips?.readings
-			? { slips: { asked: slips.asked / slips.readings, admitted: slips.admitted / slips.readings } }
+			? {
+					slips: {
+						asked: slips.asked / slips.readings,
+						admitted: slips.admitted / slips.readings
+					}
+				}
 			: {}),
 		...(bias
 			? {
@@ -103,11 +108,11 @@ function scatterOf(duplicates: NonNullable<Asked['duplicates']>): NonNullable<Ca
 	const square = duplicates.reduce((sum, d) => sum + squareOf(d), 0);
 	const value = Math.sqrt(square / pairs);
 	const stated = Math.sqrt(duplicates.reduce((sum, d) => sum + d.repeatability ** 2, 0) / pairs);
-	const edge = (chance: number) => Math.sqrt(square / chiSquareQuantile(chance, pairs));
+	const limit = (chance: number) => Math.sqrt(square / chiSquareQuantile(chance, pairs));
 	const ratios = duplicates.reduce((sum, d) => sum + squareOf(d) / d.repeatability ** 2, 0);
 	return {
 		value,
-		interval: [edge(0.975), edge(0.025)],
+		interval: [limit(0.975), limit(0.025)],
 		pairs,
 		ratio: value / stated,
 		chance: chiSquareAbove(ratios, pairs)

@@ -6,7 +6,7 @@ const name = Type.String({ minLength: 1, maxLength: 40 });
 const id = Type.String({ format: 'uuid' });
 const step = Type.Integer({ minimum: 0, maximum: 59 });
 
-/** One test of an evening: by which method, in which vial. */
+/** One test of a run: by which method, in which vial. */
 export const RunTest = Type.Object(
 	{
 		id: name,
@@ -15,9 +15,9 @@ export const RunTest = Type.Object(
 		/** What the kit's syringe and bottles are marked with. */
 		letter: Type.Optional(Type.String({ maxLength: 4 })),
 		thinned: Type.Optional(Dilution),
-		/** Another water than the evening's: a reference that a kit is checked with. */
+		/** Another water than the run's: a reference that a kit is checked with. */
 		sourceId: Type.Optional(id),
-		/** What it says is not shown before every test of the evening is over: nobody reads towards a number they expect. */
+		/** What it says is not shown before every test of the run is over: nobody reads towards a number they expect. */
 		hidden: Type.Optional(Type.Boolean()),
 		after: Type.Optional(Type.Array(name, { maxItems: 40 }))
 	},

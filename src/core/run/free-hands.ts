@@ -23,7 +23,7 @@ export interface PouredAt {
 /** Measuring an amount and pouring it slowly into flow, ms. */
 const POURING = MINUTE;
 
-/** Where hands are free in the rest of an evening, from now on; the last is without end. */
+/** Where hands are free in the rest of a run, from now on; the last is without end. */
 export function freeTimes(run: Run, rest: Rest | undefined, now: number): FreeTime[] {
 	const steps = (rest?.plan.steps ?? [])
 		.map(({ test, start, end }) => ({
@@ -47,7 +47,7 @@ export function freeTimes(run: Run, rest: Rest | undefined, now: number): FreeTi
 }
 
 /**
- * Places what is to be poured in the waits of an evening, one after the other. Nothing is poured before the water is drawn of a test that measures
+ * Places what is to be poured in the waits of a run, one after the other. Nothing is poured before the water is drawn of a test that measures
  * what it moves: it would measure the pour.
  */
 export function pourTimes(

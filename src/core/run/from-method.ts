@@ -3,7 +3,7 @@ import { handsOf, waitOf } from '../methods';
 import type { BenchStep, BenchTest } from '../schedule';
 
 /** One large step at the bench: what the plan moves, and the steps of the method it stands for. */
-export interface EveningStep extends BenchStep {
+export interface RunStep extends BenchStep {
 	act: Step['do'];
 	/** What the wait after it is called, where the method says. */
 	waitText?: string;
@@ -17,8 +17,8 @@ export interface EveningStep extends BenchStep {
 	reads: boolean;
 }
 
-export interface EveningTest extends BenchTest {
-	steps: EveningStep[];
+export interface RunBenchTest extends BenchTest {
+	steps: RunStep[];
 }
 
 /** Steps after which a vial may stand: nothing has begun to react yet. */
@@ -31,7 +31,7 @@ const READS: Step['do'][] = ['read', 'match', 'titrate'];
  *
  * @example stepsOf(SHIPPED_METHODS[0]).at(-1).reads // → true
  */
-export function stepsOf(method: Method, thinned?: { sampleMl: number; waterMl: number }): EveningStep[] {
+export function stepsOf(method: Method, thinned?: { sampleMl: number; waterMl: number }): RunStep[] {
 	const listed: Step[] = method.steps?.length ? method.steps : [];
 	const reading = listed.findLastIndex((s) => READS.includes(s.do));
 	const all: Step[] = [
@@ -47,7 +47,7 @@ export function stepsOf(method: Method, thinned?: { sampleMl: number; waterMl: n
 		...(reading < 0 ? [{ do: 'read' as const, text: 'Read the instrument.' }] : [])
 	];
 	const readsAt = all.findLastIndex((s) => READS.includes(s.do));
-	const steps: EveningStep[] = [];
+	const steps: RunStep[] = [];
 	for (const [i, step] of all.entries()) {
 		if (i > readsAt) break;
 		const before = steps.at(-1);

@@ -3,7 +3,7 @@ import { bench } from '../schedule';
 import { inHandOf, isOver, window, type Run, type RunningTest } from './run';
 import type { BenchRequest, BenchResult, BenchTest, Done } from '../schedule';
 
-/** The rest of an evening as it should go on, in seconds from its start, and the steps that cannot keep their time. */
+/** The rest of a run as it should go on, in seconds from its start, and the steps that cannot keep their time. */
 export interface Rest {
 	plan: BenchResult;
 	late: { test: string; step: number }[];

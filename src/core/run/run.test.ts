@@ -14,8 +14,8 @@ const test = (id: string, methodVersionId: string, vial: number, more: Partial<R
 	...more
 });
 
-/** Writes down an evening: each thing said happens so many seconds after its start. */
-function evening(tests: RunTest[], people = 1) {
+/** Writes down a run: each thing said happens so many seconds after its start. */
+function startRun(tests: RunTest[], people = 1) {
 	const events: RunEvent[] = [];
 	let count = 0;
 	const say = (seconds: number, event: Record<string, unknown>) => {
@@ -33,7 +33,7 @@ const READ = { readingId: 'r', reading: { shade: 1 } };
 
 describe('a run', () => {
 	it('goes from step to step, starts clocks at the end of a step, and fills waits', () => {
-		const e = evening([test('no3', 'no3-card', 1), test('alk', 'alk-syringe-6', 2)]);
+		const e = startRun([test('no3', 'no3-card', 1), test('alk', 'alk-syringe-6', 2)]);
 		// Nitrate has the wait: its seven steps come first, then alkalinity while it stands.
 		let at = 0;
 		for (let step = 0; step < 6; step++) {
@@ -57,7 +57,7 @@ describe('a run', () => {
 	});
 
 	it('keeps what was done otherwise: a shake cut short, a step skipped, a wait cut, a late look', () => {
-		const e = evening([test('no3', 'no3-card', 1)]);
+		const e = startRun([test('no3', 'no3-card', 1)]);
 		e.say(20, { kind: 'end', test: 'no3', step: 0 });
 		e.say(40, { kind: 'end', test: 'no3', step: 1 });
 		e.say(55, { kind: 'end', test: 'no3', step: 2 });
@@ -88,7 +88,7 @@ describe('a run', () => {
 	});
 
 	it('re-plans at once: a test added, one left out, one taken up out of turn; what has started stays', () => {
-		const e = evening([test('k', 'k-drops-filter', 1), test('alk', 'alk-syringe-6', 2)]);
+		const e = startRun([test('k', 'k-drops-filter', 1), test('alk', 'alk-syringe-6', 2)]);
 		for (let step = 0; step < 5; step++) e.say(30 * (step + 1), { kind: 'end', test: 'k', step });
 		expect(e.moment().hands[0]!.test).toBe('alk');
 		const before = restOf(e.run())!.plan.makespan;
@@ -107,7 +107,11 @@ describe('a run', () => {
 	});
 
 	it('holds a window open that cannot be kept, says so, and does it first', () => {
-		const e = evening([test('no3', 'no3-card', 1), test('po4', 'po4-wheel', 2), test('alk', 'alk-drops', 3)]);
+		const e = startRun([
+			test('no3', 'no3-card', 1),
+			test('po4', 'po4-wheel', 2),
+			test('alk', 'alk-drops', 3)
+		]);
 		for (let step = 0; step < 6; step++) e.say(20 * (step + 1), { kind: 'end', test: 'no3', step });
 		for (let step = 0; step < 6; step++) e.say(120 + 20 * (step + 1), { kind: 'end', test: 'po4', step });
 		// The phone rang: both windows have closed.
@@ -119,7 +123,7 @@ describe('a run', () => {
 	});
 
 	it('is the same whatever order events arrive in, and twice changes nothing', () => {
-		const e = evening([test('no3', 'no3-card', 1), test('ca', 'ca-syringe-5', 2)]);
+		const e = startRun([test('no3', 'no3-card', 1), test('ca', 'ca-syringe-5', 2)]);
 		e.say(20, { kind: 'end', test: 'no3', step: 0 });
 		e.say(30, { kind: 'end', test: 'ca', step: 0 });
 		e.say(31, { kind: 'end', test: 'ca', step: 0 });
@@ -134,7 +138,7 @@ describe('a run', () => {
 	});
 
 	it('gives two pairs of hands a step each', () => {
-		const e = evening([test('ca', 'ca-drops', 1), test('alk', 'alk-drops', 2)], 2);
+		const e = startRun([test('ca', 'ca-drops', 1), test('alk', 'alk-drops', 2)], 2);
 		expect(
 			e
 				.moment()
@@ -149,9 +153,9 @@ describe('a run', () => {
 	});
 });
 
-describe('an evening that is not as it should be', () => {
+describe('a run that is not as it should be', () => {
 	it('ignores a reading where nothing is read, after the end, and of a test that was left out', () => {
-		const e = evening([test('alk', 'alk-drops', 1), test('ca', 'ca-drops', 2)]);
+		const e = startRun([test('alk', 'alk-drops', 1), test('ca', 'ca-drops', 2)]);
 		e.say(5, { kind: 'read', test: 'alk', step: 0, taken: READ });
 		e.say(10, { kind: 'read', test: 'alk', step: 3, taken: READ });
 		e.say(11, { kind: 'read', test: 'nothing', step: 0, taken: READ });
@@ -173,7 +177,7 @@ describe('an evening that is not as it should be', () => {
 	});
 
 	it('counts nothing after its end, and a test it has no method for is not there', () => {
-		const e = evening([test('alk', 'alk-drops', 1), test('odd', 'no-such-method', 2)]);
+		const e = startRun([test('alk', 'alk-drops', 1), test('odd', 'no-such-method', 2)]);
 		expect(e.run().tests.map((t) => t.id)).toEqual(['alk']);
 		e.say(5, { kind: 'finish' });
 		e.say(9, { kind: 'end', test: 'alk', step: 0 });
@@ -182,7 +186,7 @@ describe('an evening that is not as it should be', () => {
 	});
 
 	it('takes back the last thing that was meant, one after the other', () => {
-		const e = evening([test('alk', 'alk-drops', 1)]);
+		const e = startRun([test('alk', 'alk-drops', 1)]);
 		expect(lastMeant(e.events)).toBeUndefined();
 		e.say(5, { kind: 'end', test: 'alk', step: 0 });
 		e.say(9, { kind: 'end', test: 'alk', step: 1 });

@@ -1,6 +1,6 @@
 import { nth } from '../base';
 import type { Method, Step } from '../instruments';
-import { stepsOf, type EveningStep } from './from-method';
+import { stepsOf, type RunStep } from './from-method';
 import type { Mark, StepMark } from './mark';
 import type { BeginEvent, RunEvent, RunTest, TakenReading } from './events';
 
@@ -12,9 +12,9 @@ export interface DoneStep {
 	marks: Mark[];
 }
 
-/** One test of the evening as it stands. */
+/** One test of the run as it stands. */
 export interface RunningTest extends RunTest {
-	steps: EveningStep[];
+	steps: RunStep[];
 	done: DoneStep[];
 	/** How often it was begun anew. */
 	attempt: number;
@@ -26,7 +26,7 @@ export interface RunningTest extends RunTest {
 	before: { taken: TakenReading & { at: number }; done: DoneStep[] }[];
 }
 
-/** An evening as it stands after some events. Instants in ms. */
+/** A run as it stands after some events. Instants in ms. */
 export interface Run {
 	startedAt: number;
 	finishedAt?: number;
@@ -40,7 +40,7 @@ export interface Run {
 	lastAt: number;
 }
 
-/** A shake this much shorter than it should be is no slip of the thumb: the share of its time, and seconds. */
+/** A shake this much shorter than it should be is no misreading of the thumb: the share of its time, and seconds. */
 const SHORT_SHARE = 0.9;
 const SHORT_SECONDS = 1;
 /** A wait cut by less than this share is none: the tolerance leaflets give a minute glass. */
@@ -50,7 +50,7 @@ const LONGEST = 2;
 /** Steps that follow at once: after this long the mixture was left standing, s. */
 export const AT_ONCE = 120;
 
-/** The evening that events make, in order of time; what makes no sense where it stands changes nothing. Undefined before it has begun. */
+/** The run that events make, in order of time; what makes no sense where it stands changes nothing. Undefined before it has begun. */
 export function runOf(
 	events: RunEvent[],
 	methodOf: (versionId: string) => Method | undefined
@@ -91,7 +91,7 @@ export function runOf(
 
 type MeantEvent = Exclude<RunEvent, { kind: 'undo' }>;
 
-/** Events in the order in which they happened, without those that were taken back; an evening's beginning stays. */
+/** Events in the order in which they happened, without those that were taken back; a run's beginning stays. */
 function meantOf(events: RunEvent[]): MeantEvent[] {
 	const undone = new Set(events.flatMap((e) => (e.kind === 'undo' ? [e.of] : [])));
 	return events

@@ -6,8 +6,8 @@ import { aloneSeconds, bench } from './bench';
 import { stepsOf } from '../run/from-method';
 import type { BenchRequest, BenchResult, BenchStep, PlannedStep } from './schema';
 
-/** Evenings by chance that are planned and held against the rules. */
-const EVENINGS = tries(90, 2000);
+/** Sessions by chance that are planned and held against the rules. */
+const RUNS = tries(90, 2000);
 
 const planned = (request: BenchRequest): BenchResult => {
 	const outcome = bench(request);
@@ -74,7 +74,7 @@ const gap = (random: () => number, longest: number): BenchStep['then'] =>
 				...(random() < 0.5 ? { within: Math.floor((random() * longest) / 2) } : {})
 			};
 
-function smallEvening(seed: number): BenchRequest {
+function smallRun(seed: number): BenchRequest {
 	const random = uniform(seed);
 	const tests = Array.from({ length: 2 + Math.floor(random() * 2) }, (_, i) => ({
 		id: `t${i}`,
@@ -149,9 +149,9 @@ describe('bench', () => {
 		expect(broken({ tests: [twin('a'), twin('b')] }, result.steps)).toEqual([]);
 	});
 
-	it('finds what trying everything finds, on 300 small evenings', () => {
+	it('finds what trying everything finds, on 300 small sessions', () => {
 		for (let seed = 1; seed <= 300; seed++) {
-			const request = smallEvening(seed);
+			const request = smallRun(seed);
 			const result = planned(request);
 			const best = exhaustive(request);
 			expect(broken(request, result.steps), `evening ${seed}`).toEqual([]);
@@ -165,7 +165,7 @@ describe('bench', () => {
 	});
 
 	it('gives only valid plans, between the lower bound and one after another', { timeout: 180_000 }, () => {
-		for (let seed = 1; seed <= EVENINGS; seed++) {
+		for (let seed = 1; seed <= RUNS; seed++) {
 			const random = uniform(seed * 7);
 			const request: BenchRequest = {
 				tests: Array.from({ length: 2 + Math.floor(random() * 9) }, (_, i) => ({

@@ -6,7 +6,7 @@ import { search, type Progress } from './search';
 import { workOf, type Work } from './work';
 
 /**
- * The evening in the least time one pair of hands (or several) can do it, with the fewest switches among equals.
+ * The session in the least time one pair of hands (or several) can do it, with the fewest switches among equals.
  *
  * Takes tests of steps in seconds with gaps between them; gives every step its start and end, a bound no plan can beat,
  * and whether this one is proved the shortest. With `done` it plans the rest and moves nothing that has begun. Problems:
@@ -66,7 +66,7 @@ function resultOf(request: BenchRequest, work: Work, { best, makespan, lowerBoun
 	return result;
 }
 
-/** Tests shared out among people for good, each their own evening: where windows are tight, often the better plan. */
+/** Tests shared out among people for good, each their own session: where windows are tight, often the better plan. */
 function eachTheirOwn(request: BenchRequest, found: BenchResult): BenchResult | undefined {
 	const { people = 1, tests, effort = MOST_EFFORT } = request;
 	const tied =

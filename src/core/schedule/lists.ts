@@ -6,7 +6,7 @@ import type { Work } from './work';
 /**
  * List schedules (Graham 1969): whatever can begin soonest does, and of several the one of the highest rank, by whoever is free; nothing
  * begins that would make a window of what is under way be missed (earliest deadline first: Jackson 1955). Tried by many ranks, and the
- * best then changed a little again and again (iterated greedy: Ruiz and Stützle 2007). Quick, and no proof of anything.
+ * best then changed a little again and again (iterated greedy: Ruiz and Stützle 2007). Quick, and proves nothing.
  */
 
 /** Tasks in the order of their starts, and who does each. */

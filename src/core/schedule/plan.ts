@@ -2,7 +2,7 @@ import { lastOf, nth } from '../base';
 import type { Work } from './work';
 
 /**
- * A plan of the evening up to some moment: which tasks have been given a place, in the order of their starts. Their times
+ * A plan of the session up to some moment: which tasks have been given a place, in the order of their starts. Their times
  * are the earliest that all rules between them allow, so a later task can still push an earlier one.
  */
 export interface Plan {

@@ -32,7 +32,7 @@ export const BenchTest = Type.Object(
 );
 export type BenchTest = Type.Static<typeof BenchTest>;
 
-/** A step that has begun; without `end` it is still in someone's hands. Seconds from the evening's start. */
+/** A step that has begun; without `end` it is still in someone's hands. Seconds from the session's start. */
 export const Done = Type.Object(
 	{ test: name, step: count(59), start: seconds, end: Type.Optional(seconds) },
 	exact

@@ -10,7 +10,7 @@ export interface Progress {
 	/** No plan ends earlier. */
 	lowerBound: number;
 	proved: boolean;
-	/** Partial plans looked at, those of a long evening counted as many: each takes so much longer. */
+	/** Partial plans looked at, those of a long session counted as many: each takes so much longer. */
 	looked: number;
 	/** What one partial plan counts for. */
 	weight: number;
@@ -18,7 +18,7 @@ export interface Progress {
 
 /** How many partial plans are carried side by side while a first good plan is sought. */
 const WIDTHS = [4, 40, 160];
-/** Tasks of an ordinary evening of eight tests. */
+/** Tasks of an ordinary session of eight tests. */
 const ORDINARY = 25;
 /** Dead ends remembered, so that memory stays small. */
 const MOST_REMEMBERED = 300_000;

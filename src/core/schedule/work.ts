@@ -34,7 +34,7 @@ export interface Standing {
 	over: number;
 }
 
-/** The evening in numbers: everything the search needs and nothing it does not. */
+/** The session in numbers: everything the search needs and nothing it does not. */
 export interface Work {
 	tasks: Task[];
 	tests: Standing[];
@@ -171,7 +171,7 @@ function measureTails(work: Work, tests: BenchTest[]): void {
 	tests.forEach((_, i) => measure(i));
 }
 
-/** Steps of more tests than anyone does in an evening; past this planning would take minutes. */
+/** Steps of more tests than anyone does in a session; past this planning would take minutes. */
 const MOST_STEPS = 240;
 
 function flawsOf({ tests, equipment, done, order }: BenchRequest): Problem[] {

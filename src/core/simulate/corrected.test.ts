@@ -17,7 +17,7 @@ function sum(hands: 'plan' | 'gap', seeds: number[]): Month {
 	return all;
 }
 
-it('a plan made again at every test keeps tanks of five laws, with slips and a wrong volume, far better than pouring the whole gap', () => {
+it('a plan made again at every test keeps tanks of five laws, with misreadings and a wrong volume, far better than pouring the whole gap', () => {
 	const seeds = Array.from({ length: tries(4, 500) }, (_, i) => 500 + i);
 	const [plan, gap] = [sum('plan', seeds), sum('gap', seeds)];
 	console.log(

@@ -13,7 +13,7 @@ export interface Month {
 	days: number;
 	/** Days out of an alarm into which the hands had brought it: by what they did, or by not doing what a keeper does. */
 	alarms: number;
-	/** Most above the upper edge, in bands, beyond where it began. */
+	/** Most above the upper limit, in bands, beyond where it began. */
 	overshoot: number;
 	millilitres: number;
 	pours: number;
@@ -78,18 +78,18 @@ const SUPPLEMENTS: Supplement[] = [
 
 const START = Date.parse('2026-03-01T18:00:00Z');
 const HISTORY = 28;
-/** One test in twenty is a slip, by about ten errors. */
-const SLIPS = 0.05;
+/** One test in twenty is a misreading, by about ten errors. */
+const MISREADINGS = 0.05;
 /** A net volume guessed within 15 %: its standard uncertainty if all are as likely. */
 const GUESS = 0.15;
-/** A keeper repeats an odd test twice in an evening, and then goes to bed. */
+/** A keeper repeats an odd test twice in a session, and then goes to bed. */
 const REPEATS = 2;
 /** A test counts as odd from this chance on. */
 const ODD = 0.5;
 
 /**
  * A month of a tank whose truth is known, by a plan that is made again at every test, or by a keeper who pours the whole gap by the last
- * reading. Both have the same tank, kits, slips and the same wrong net volume.
+ * reading. Both have the same tank, kits, misreadings and the same wrong net volume.
  */
 export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver: Solver, days = 30): Month {
 	const random = uniform(seed);
@@ -98,7 +98,7 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 	const litres = believed * (1 + GUESS * (2 * random() - 1));
 	const found = targets({ school: random() < 0.5 ? 'natural levels' : 'raised levels', phase: 'settled' });
 	if (!found.ok) throw new Error('no such school');
-	const withDoser = random() < 0.5;
+	const withDosingPump = random() < 0.5;
 	const tank = KEPT.map((kept) => {
 		const target = found.value.targets[kept.parameter]!;
 		const use = kept.use[0] + (kept.use[1] - kept.use[0]) * random();
@@ -108,7 +108,7 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 			useOn: useBy(law, use, random, gauss),
 			level: kept.from[0] + (kept.from[1] - kept.from[0]) * random(),
 			bias: kept.trueness * gauss(),
-			dosed: withDoser && kept.parameter !== 'magnesium' ? use * (0.7 + 0.6 * random()) : 0,
+			dosed: withDosingPump && kept.parameter !== 'magnesium' ? use * (0.7 + 0.6 * random()) : 0,
 			supplement: SUPPLEMENTS.find(
 				(s) => s.id === (kept.parameter === 'alkalinity' ? 'soda' : kept.parameter)
 			)!,
@@ -139,7 +139,7 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 	};
 	const at = (day: number, hour = 0) => new Date(START + day * DAY + hour * HOUR).toISOString();
 	const test = (t: (typeof tank)[number], day: number, hour = 0) => {
-		const slip = random() < SLIPS ? (random() < 0.5 ? -1 : 1) * t.error * (7 + 6 * random()) : 0;
+		const slip = random() < MISREADINGS ? (random() < 0.5 ? -1 : 1) * t.error * (7 + 6 * random()) : 0;
 		const value = Math.max(0, t.level + t.bias + t.error * gauss() + slip);
 		t.readings.push({
 			at: at(day, hour),
@@ -151,7 +151,7 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 		return value;
 	};
 	for (const t of tank) {
-		// A month before: what it used was given, nearly, by a doser or by hand; where it was by hand, that ends today.
+		// A month before: what it used was given, nearly, by a dosing pump or by hand; where it was by hand, that ends today.
 		t.began = t.level;
 		const given = t.dosed || t.useOn(-1) * (0.9 + 0.2 * random());
 		t.events.push({ at: at(-HISTORY - 1), kind: 'dosing', perDay: given });
@@ -190,7 +190,7 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 					const made = correct(requestFor(tank, at(day, 0.5 + again / 4), believed), solver);
 					if (!made.ok) throw new Error(JSON.stringify(made.problems));
 					plan = made.value.steps;
-					// What is refused for being odd or unsure is tested again the same evening, as the plan asks.
+					// What is refused for being odd or unsure is tested again the same session, as the plan asks.
 					const repeated = made.value.refused.filter((r) => r.why === 'odd' || r.why === 'unknown');
 					if (!repeated.length || again === REPEATS) break;
 					for (const t of tank)

@@ -139,7 +139,7 @@ export function simulateCoupled(seed: number, law: CoupledLaw, days = 168): Coup
 			ca += 0.1 * (newWater.calcium - ca);
 			mg += 0.1 * (newWater.magnesium - mg);
 			events.push({ at: at(day), kind: 'water-change', fraction: 0.1, newWater });
-			// A keeper trims the doser where alkalinity has run off.
+			// A keeper trims the dosing pump where alkalinity has run off.
 			if (Math.abs(alk - 8.2) > 0.5 && day < days) {
 				dosing = Math.max(0, dosing + (8.2 - alk) / 20);
 				dose(day);

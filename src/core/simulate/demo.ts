@@ -10,7 +10,7 @@ import { simulateMinerals, simulateWandering, type Upkeep, type Wandering } from
 
 /**
  * The demo: Odile keeps two tanks in a boathouse on Fennick Water. The Long Gallery is settled, grown for stony corals
- * and dosed; its use has crept up and the doser has not followed. The Windowsill is a small young tank that lives on
+ * and dosed; its use has crept up and the dosing pump has not followed. The Windowsill is a small young tank that lives on
  * water changes. All of it is invented and simulated from a seed.
  */
 export interface DemoReading {
@@ -214,7 +214,7 @@ function simulate(plan: Plan, now: Date, seed: number): DemoSystem {
 	};
 }
 
-/** What the keeper did, as the simulation did it: the doser's settings and the water changes. */
+/** What the keeper did, as the simulation did it: the dosing pump's settings and the water changes. */
 function eventsOf({ upkeep, days }: Plan, now: Date): DatedEvent[] {
 	const midnight = Math.floor(now.getTime() / DAY) * DAY;
 	const at = (day: number) => new Date(midnight - (days - day) * DAY + 9 * HOUR).toISOString();
@@ -224,14 +224,14 @@ function eventsOf({ upkeep, days }: Plan, now: Date): DatedEvent[] {
 			kind: 'dosing',
 			parameter: 'alkalinity',
 			perDay,
-			supplement: 'carbonate, by the doser'
+			supplement: 'carbonate, by the dosing pump'
 		},
 		{
 			at: at(fromDay),
 			kind: 'dosing',
 			parameter: 'calcium',
 			perDay: Math.round(perDay * CALCIUM_PER_DKH * 100) / 100,
-			supplement: 'calcium, by the doser'
+			supplement: 'calcium, by the dosing pump'
 		}
 	]);
 	const changes: DatedEvent[] = [];

@@ -1,21 +1,21 @@
-import { instrumentOf, tagged, type Slip } from '../instruments';
+import { instrumentOf, tagged, type Misreading } from '../instruments';
 import type { ReadingRequest } from '../methods';
-import { alternatives } from '../slips';
+import { alternatives } from '../misreadings';
 
 /**
- * A reading as it would be given by someone who makes this slip, or undefined where the slip is not possible on this
- * reading. The reading is sought whose alternative under that slip is what was truly seen.
+ * A reading as it would be given by someone who makes this misreading, or undefined where the misreading is not possible on this
+ * reading. The reading is sought whose alternative under that misreading is what was truly seen.
  */
 export function misread(
 	request: ReadingRequest,
-	slip: Slip,
+	slip: Misreading,
 	random: () => number
 ): ReadingRequest | undefined {
 	const candidates = forward(request, slip, random);
 	return candidates[Math.floor(random() * candidates.length)];
 }
 
-function forward(request: ReadingRequest, slip: Slip, random: () => number): ReadingRequest[] {
+function forward(request: ReadingRequest, slip: Misreading, random: () => number): ReadingRequest[] {
 	const { method } = request;
 	// The alternative of the alternative is the reading.
 	if (slip === 'sample-size')

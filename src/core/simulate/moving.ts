@@ -5,8 +5,8 @@ import { el, normal, uniform } from '../statistics';
 export const MOVING_KINDS = [
 	'a jump',
 	'a ramp',
-	'a doser that died',
-	'a doser set wrong',
+	'a dosing pump that died',
+	'a dosing pump set wrong',
 	'another kit without a name',
 	'one slip in ten',
 	'a gap of 60 days',
@@ -30,9 +30,9 @@ export interface Moving {
 	now: string;
 	level: number;
 	levelIn: (days: number) => number;
-	/** How far it has moved from where it stood, and places of slips. */
+	/** How far it has moved from where it stood, and places of misreadings. */
 	move: number;
-	slips: number[];
+	misreadings: number[];
 }
 
 const START = Date.parse('2026-01-01T00:00:00Z');
@@ -58,9 +58,9 @@ export function simulateMoving(kind: MovingKind, seed: number, after = 2, days =
 	const slope =
 		kind === 'a ramp'
 			? sign * (0.12 + 0.25 * random())
-			: kind === 'a doser that died'
+			: kind === 'a dosing pump that died'
 				? -use
-				: kind === 'a doser set wrong'
+				: kind === 'a dosing pump set wrong'
 					? sign * use * (0.3 + 0.3 * random())
 					: 0;
 	const spread = scale * 0.15 * (0.7 + 0.6 * random());
@@ -84,7 +84,7 @@ export function simulateMoving(kind: MovingKind, seed: number, after = 2, days =
 		const gap = slope ? 1.5 + 1.5 * random() : 1 + random();
 		for (let k = 1; k <= after; k++) times.push(moved + gap * (slope ? k : k - 0.7));
 	}
-	const slips: number[] = [];
+	const misreadings: number[] = [];
 	const kitChange = kind === 'another kit without a name' ? days * (0.4 + 0.5 * random()) : Infinity;
 	const kits = [0, 0.3 * gauss()];
 	const eyeOff = eye ? 0.4 * gauss() : 0;
@@ -106,7 +106,7 @@ export function simulateMoving(kind: MovingKind, seed: number, after = 2, days =
 		let value = truth(day) + el(kits, day > kitChange ? 1 : 0) + error * gauss();
 		if (kind === 'one slip in ten' && random() < 0.1) {
 			value += (random() < 0.5 ? -1 : 1) * error * (5 + 10 * random());
-			slips.push(i);
+			misreadings.push(i);
 		}
 		const standardUncertainty = kind === 'another kit without a name' ? Math.hypot(error, 0.25) : error;
 		return { at: at(day), value: Math.max(0, value), standardUncertainty };
@@ -124,6 +124,6 @@ export function simulateMoving(kind: MovingKind, seed: number, after = 2, days =
 		level: truth(now),
 		levelIn: (ahead) => truth(now + ahead),
 		move: truth(now) - mean,
-		slips
+		misreadings
 	};
 }

@@ -6,7 +6,7 @@ export const WATCHED_KINDS = [
 	'steady',
 	'growing use',
 	'seasonal',
-	'a doser that stops',
+	'a dosing pump that stops',
 	'irregular tests',
 	'two kits with an offset',
 	'nutrients near zero',
@@ -35,8 +35,8 @@ export interface Watched {
 	levelIn: (days: number) => number;
 	/** What the tank takes a day at `now`. */
 	usePerDay: number;
-	/** Places of the readings that are slips. */
-	slips: number[];
+	/** Places of the readings that are misreadings. */
+	misreadings: number[];
 }
 
 const START = Date.parse('2026-01-01T00:00:00Z');
@@ -71,7 +71,7 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 		const k = Math.floor(i);
 		return el(levels, k) + (i - k) * ((levels[k + 1] ?? el(levels, k)) - el(levels, k));
 	};
-	const { readings, slips } = watchedBy(kind, days, error, truth, chance);
+	const { readings, misreadings } = watchedBy(kind, days, error, truth, chance);
 	return {
 		parameter: near ? 'phosphate' : 'alkalinity',
 		unit: near ? 'mg/L PO4' : 'dKH',
@@ -81,7 +81,7 @@ export function simulateWatched(kind: WatchedKind, seed: number, days = 120): Wa
 		level: truth(days),
 		levelIn: (ahead) => truth(days + ahead),
 		usePerDay,
-		slips
+		misreadings
 	};
 }
 
@@ -99,7 +99,7 @@ function livedThrough(
 	let drift = 0;
 	let level = near ? 0.015 + 0.03 * random() : 7.5 + 1.5 * random();
 	let dosing = near ? 0 : use0;
-	const stop = kind === 'a doser that stops' ? days * (0.5 + 0.35 * random()) : Infinity;
+	const stop = kind === 'a dosing pump that stops' ? days * (0.5 + 0.35 * random()) : Infinity;
 	const events: Watched['events'] = [];
 	const dose = (day: number, perDay: number) => {
 		dosing = perDay;
@@ -148,11 +148,11 @@ function watchedBy(
 	error: number,
 	truth: (day: number) => number,
 	{ random, sooner: gauss }: Chance
-): Pick<Watched, 'readings' | 'slips'> {
+): Pick<Watched, 'readings' | 'misreadings'> {
 	const near = isNear(kind);
 	const several = kind === 'two kits with an offset';
 	const readings: Watched['readings'] = [];
-	const slips: number[] = [];
+	const misreadings: number[] = [];
 	const trueness = error * 0.6;
 	const bias = [trueness * gauss(), trueness * gauss()];
 	let day = random() * 3;
@@ -160,9 +160,9 @@ function watchedBy(
 		const kit = several && random() < 0.4 ? 1 : 0;
 		const noise = several ? error * 0.8 : error;
 		let value = truth(day) + noise * gauss() + (several ? el(bias, kit) : 0);
-		if (isSlip(kind, days - day, slips.length)) {
+		if (isMisreading(kind, days - day, misreadings.length)) {
 			value += (random() < 0.5 ? -1 : 1) * error * (8 + 4 * random());
-			slips.push(readings.length);
+			misreadings.push(readings.length);
 		}
 		const at = dayAt(day);
 		if (near && value < 0.02) readings.push({ at, below: 0.02 });
@@ -178,9 +178,9 @@ function watchedBy(
 			});
 		day += kind === 'irregular tests' ? 0.5 + 14 * random() ** 2 : 4 + 3 * random();
 	}
-	return { readings, slips };
+	return { readings, misreadings };
 }
 /** Whether a test is misread, so many days before now and after so many that were. */
-const isSlip = (kind: WatchedKind, left: number, before: number): boolean =>
+const isMisreading = (kind: WatchedKind, left: number, before: number): boolean =>
 	(kind === 'one slip' && left < 40 && before === 0) ||
 	(kind === 'a run of slips' && left < 60 && before < 3);

@@ -7,7 +7,7 @@ import { CHAIN, isEarly, ofAnimals, POISONS } from './schools';
 /** How old the newest test of a keeper's own parameter may be, days: as an ion's. */
 const YOUNG_DAYS = 42;
 
-/** From this chance on a test counts as one that may be a slip. */
+/** From this chance on a test counts as one that may be a misreading. */
 const ODD = 0.25;
 
 /** One parameter with what it is judged by; tests newest first. */
@@ -18,7 +18,7 @@ export interface Case {
 	tests: JudgedTest[];
 	/** Age of the newest test, days; Infinity without one. */
 	age: number;
-	/** Chance that the newest test is a slip. */
+	/** Chance that the newest test is a misreading. */
 	odd: number;
 }
 
@@ -73,7 +73,7 @@ export function caseOf(
 		.filter(({ test }) => Date.parse(test.at) <= now)
 		.sort((a, b) => Date.parse(b.test.at) - Date.parse(a.test.at));
 	const [newest, ...before] = order;
-	// A morning says nothing against evenings, and what is moved on purpose is no slip.
+	// A morning says nothing against evenings, and what is moved on purpose is no misreading.
 	const comparable =
 		(parameter !== 'ph' || before.some(({ test }) => atLikeHours(test, newest!.test))) &&
 		!isMadeToMove(phase, parameter);

@@ -15,7 +15,7 @@ const QUIET: Record<string, number> = { ammonia: 0.15, nitrite: 0.1 };
  */
 const COARSEST: Record<string, number> = { ammonia: 0.3, nitrite: 0.5 };
 
-/** Nitrate fit for the first fish, as a multiple of the school's ideal: the usual upper edge of the schools. */
+/** Nitrate fit for the first fish, as a multiple of the school's ideal: the usual upper limit of the schools. */
 const NITRATE_OF_IDEAL = 2.5;
 
 /** Most of the water that one change takes. */

@@ -1,9 +1,9 @@
-/** A test that is due within so many days of another is done with it: sensible evenings rather than a test every day. */
+/** A test that is due within so many days of another is done with it: sensible sessions rather than a test every day. */
 const TOGETHER = 2;
 
 /**
  * Tests by the day they are done on, soonest first: what is overdue is done today, and what is due within two days of the first of an
- * evening is done with it.
+ * session is done with it.
  * @param due soonest first
  * @param dayOf days from today
  * @param most days ahead that are still of interest
@@ -14,13 +14,13 @@ export function dueTogether<T>(
 	dayOf: (test: T) => number,
 	most: number
 ): { day: number; tests: T[] }[] {
-	const evenings: { day: number; tests: T[] }[] = [];
+	const sessions: { day: number; tests: T[] }[] = [];
 	for (const test of due) {
 		const day = Math.max(0, dayOf(test));
 		if (day > most) continue;
-		const last = evenings.at(-1);
+		const last = sessions.at(-1);
 		if (last && day - last.day <= TOGETHER) last.tests.push(test);
-		else evenings.push({ day, tests: [test] });
+		else sessions.push({ day, tests: [test] });
 	}
-	return evenings;
+	return sessions;
 }

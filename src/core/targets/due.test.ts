@@ -13,7 +13,7 @@ it('lists what is due by the routine, the most overdue first, and takes along wh
 	);
 	expect(due.map((d) => [d.parameter, d.now])).toEqual([
 		['calcium', true],
-		// A day early is near enough for an evening that is held anyway.
+		// A day early is near enough for a session that is held anyway.
 		['alkalinity', true],
 		['salinity', false],
 		['nitrate', false]
@@ -120,7 +120,7 @@ it('calls a test of a device whose clock is a little ahead one of today', () => 
 	expect(due!.why).toMatch(/^last today;/);
 });
 
-it('puts tests on one evening that are due within two days of its first: overdue ones today, far ones not at all', () => {
+it('puts tests on one session that are due within two days of its first: overdue ones today, far ones not at all', () => {
 	const days = (due: number[]) => dueTogether(due, (d) => d, 60).map(({ day, tests }) => [day, ...tests]);
 	expect(days([-30, -1, 2, 3, 5, 6])).toEqual([
 		[0, -30, -1, 2],

@@ -7,7 +7,7 @@ export const routineOf = (phase: Phase): Record<string, number> =>
 		PARAMETERS.flatMap(({ id, routine }) => (routine[phase] === undefined ? [] : [[id, routine[phase]]]))
 	);
 
-/** An evening takes along what would be due within this share of its interval: fewer evenings, hardly more tests. */
+/** A session takes along what would be due within this share of its interval: fewer sessions, hardly more tests. */
 const TAKE_ALONG = 0.2;
 
 /** What happened that asks for a test of its own. */
@@ -39,7 +39,7 @@ export interface DueTest {
 	parameter: string;
 	/** When it is due; in the past where it is overdue. */
 	at: Date;
-	/** Whether it belongs to an evening held now. */
+	/** Whether it belongs to a session held now. */
 	now: boolean;
 	why: string;
 }
@@ -90,7 +90,7 @@ export function dueTests(
 	const wrong = new Set<string>();
 	const sooner = (parameter: string, at: Date, why: string) => {
 		const known = due.find((d) => d.parameter === parameter);
-		const test = { parameter, at, now: at.getTime() <= now.getTime() + SAME_EVENING, why };
+		const test = { parameter, at, now: at.getTime() <= now.getTime() + SAME_SESSION, why };
 		if (!known) due.push(test);
 		else if (at < known.at) Object.assign(known, { ...test, now: test.now || known.now });
 	};
@@ -122,5 +122,5 @@ export function dueTests(
 	return due.sort((a, b) => first(a) - first(b) || a.at.getTime() - b.at.getTime());
 }
 
-/** What falls due within this time belongs to this evening, ms. */
-export const SAME_EVENING = 12 * HOUR;
+/** What falls due within this time belongs to this session, ms. */
+export const SAME_SESSION = 12 * HOUR;

@@ -69,7 +69,7 @@ export const Known = Type.Object(
 				)
 			])
 		),
-		/** Tests that may be slips, by their place in `tests`. */
+		/** Tests that may be misreadings, by their place in `tests`. */
 		odd: Type.Optional(
 			Type.Array(Type.Object({ index: count, probability: chance }, exact), { maxItems: 10_000 })
 		),

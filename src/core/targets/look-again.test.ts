@@ -19,7 +19,7 @@ describe('what is asked of a tank next', () => {
 		expect(look({}, { lower: 7.5, upper: 11 })).toBe('unsure');
 	});
 
-	it('a poison is tested twice on its evening, and no third time; a nutrient not', () => {
+	it('a poison is tested twice on its session, and no third time; a nutrient not', () => {
 		const now = Date.parse('2026-05-06T20:00:00Z');
 		expect(isAgainTonight('nitrite', 'out', undefined, now)).toBe(true);
 		expect(isAgainTonight('nitrite', 'odd', now - 30 * HOUR, now)).toBe(true);

@@ -1,5 +1,5 @@
 import type { DatedEvent, TrendResult } from '../trend';
-import { SAME_EVENING, type LookAgain, type Trigger } from './due';
+import { SAME_SESSION, type LookAgain, type Trigger } from './due';
 import { placeInBand, type Band } from './placing';
 import { POISONS } from './schools';
 
@@ -19,7 +19,7 @@ export function whyLook(
 }
 
 /**
- * Whether a test is asked for again on the evening of the newest: a poison that is out of its band is tested twice, and no more. `before`: when
+ * Whether a test is asked for again on the session of the newest: a poison that is out of its band is tested twice, and no more. `before`: when
  * it was tested before the newest, ms.
  *
  * @example isAgainTonight('ammonia', 'out', undefined, 0) // → true
@@ -30,7 +30,7 @@ export const isAgainTonight = (
 	before: number | undefined,
 	now: number
 ): boolean =>
-	POISONS.includes(parameter) && why !== 'unsure' && (before === undefined || now - before >= SAME_EVENING);
+	POISONS.includes(parameter) && why !== 'unsure' && (before === undefined || now - before >= SAME_SESSION);
 
 /** What of that which happened asks for tests of its own. */
 export function triggersOf(events: DatedEvent[]): Trigger[] {

@@ -7,7 +7,7 @@ export interface Band {
 
 /** Where a value stands against a band, given its error. */
 export interface Placing {
-	/** `edge`: near an edge; `unknown`: the error is too wide for the band. */
+	/** `edge`: near a limit; `unknown`: the error is too wide for the band. */
 	state: 'inside' | 'edge' | 'unknown' | 'below' | 'above';
 	/** Chance that the true value is inside, 0 to 1. */
 	inside: number;
@@ -22,7 +22,7 @@ const CLEAR = 5 / 6;
 const WIDE = 0.5;
 
 /**
- * Places a value (standard uncertainty u, same unit) in a band. A band that begins at 0 has no lower edge: nothing lies below.
+ * Places a value (standard uncertainty u, same unit) in a band. A band that begins at 0 has no lower limit: nothing lies below.
  *
  * @example placeInBand(8.3, 0.15, { lower: 7.5, upper: 9 }) // → { state: 'inside', inside: 1 }
  */

@@ -3,14 +3,14 @@ import type { Phase } from '../catalogue';
 import { SCHOOLS } from './schools';
 
 const exact = { additionalProperties: false } as const;
-const edges = { lower: Type.Number(), upper: Type.Number() };
+const limits = { lower: Type.Number(), upper: Type.Number() };
 
 export const TargetsRequest = Type.Object(
 	{
 		school: Type.Unsafe<string>({ type: 'string', enum: SCHOOLS.map((s) => s.id) }),
 		phase: Type.Unsafe<Phase>({ type: 'string', enum: ['new', 'cycling', 'young', 'settled'] }),
 		/** Bands of the keeper's own go before the school's. */
-		own: Type.Optional(Type.Record(Type.String(), Type.Object(edges, exact)))
+		own: Type.Optional(Type.Record(Type.String(), Type.Object(limits, exact)))
 	},
 	exact
 );
@@ -24,7 +24,7 @@ export const TargetsResult = Type.Object(
 			Type.String(),
 			Type.Object(
 				{
-					...edges,
+					...limits,
 					ideal: Type.Number(),
 					alarm: Type.Tuple([Type.Number(), Type.Number()]),
 					healthyPerDay: Type.Number()

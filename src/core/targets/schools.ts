@@ -79,7 +79,7 @@ export function targets({ school, phase, own }: TargetsRequest): Outcome<Targets
 		if (!(band.lower < band.upper))
 			return {
 				ok: false,
-				problems: [{ path: `/own/${parameter}`, message: 'must have its lower edge below its upper edge' }]
+				problems: [{ path: `/own/${parameter}`, message: 'must have its lower limit below its upper limit' }]
 			};
 		const usual = found[parameter];
 		const width = band.upper - band.lower;

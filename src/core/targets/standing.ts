@@ -34,7 +34,7 @@ const judgement = (
 	helps: Judgement['helps'],
 	numbers: Numbers
 ): Judgement => ({ kind, parameter, rank, helps, numbers });
-/** By which edge a level harms; undefined where it harms nobody. */
+/** By which limit a level harms; undefined where it harms nobody. */
 type Alarm = (level: number) => Harm | undefined;
 
 /** Where one parameter stands: what its own tests and estimate say. */
@@ -125,7 +125,7 @@ function unexpected(c: Case, phase: Phase, read: number | undefined): Judgement[
 	return found;
 }
 
-/** Against its band: out of it, near an edge, too badly known, or on its way out. */
+/** Against its band: out of it, near a limit, too badly known, or on its way out. */
 function againstBand(c: Case, all: Case[], now: number, phase: Phase, read: number | undefined): Judgement[] {
 	const { target } = c;
 	if (!target) return [];
@@ -231,7 +231,7 @@ interface Harm {
 	[more: string]: number | string;
 }
 
-/** By which edge a level harms, and what it is measured by. Of ammonia its un-ionised part counts, once something lives there. */
+/** By which limit a level harms, and what it is measured by. Of ammonia its un-ionised part counts, once something lives there. */
 function alarmOf(c: Case, all: Case[], early: boolean): Alarm {
 	if (c.parameter === 'ammonia' && !early)
 		return (level) => {

@@ -129,7 +129,7 @@ interface Test {
 	seen: Seen;
 	stop: Stop;
 }
-/** Values that were no slips, since the water last moved, was moved by more than tests scatter, or was dosed otherwise. */
+/** Values that were no misreadings, since the water last moved, was moved by more than tests scatter, or was dosed otherwise. */
 function stillSince(
 	stops: Stop[],
 	nodes: Explained['recent']['nodes'],

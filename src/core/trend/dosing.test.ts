@@ -3,7 +3,7 @@ import type { TrendRequest } from './schema';
 import { alk, day, dosing, every, solved, tests } from '../../../tests/support/trends';
 
 describe('what is poured and dosed', () => {
-	it('says that a doser does not give what is written', () => {
+	it('says that a dosing pump does not give what is written', () => {
 		const steady = Array.from({ length: 20 }, (_, i): [number, number] => [i * 5, 8.4]);
 		const dosing = [{ at: day(0), kind: 'dosing' as const, perDay: 0.7 }];
 		const died = [...steady, [98, 6.8], [100, 5.4]] as [number, number][];

@@ -39,7 +39,7 @@ export interface Explained {
 	tested: number;
 }
 
-/** Fits a parameter's model and weighs the explanations of its tests. Problems: none before now, edges the wrong way round. */
+/** Fits a parameter's model and weighs the explanations of its tests. Problems: none before now, limits the wrong way round. */
 export function explain(request: TrendRequest): Outcome<Explained> {
 	const flaw = flawOf(request);
 	if (flaw) return flaw;
@@ -83,7 +83,7 @@ export const isTest = (node: Node): node is Test => 'reading' in node;
 
 function flawOf({ parameter, readings, band, now }: TrendRequest): Outcome<never> | undefined {
 	if (band && !(band.lower < band.upper))
-		return bad('/band', 'must have its lower edge below its upper edge');
+		return bad('/band', 'must have its lower limit below its upper limit');
 	const floor = floorOf(parameter);
 	for (const [i, r] of readings.entries())
 		if ('below' in r && r.below <= floor)

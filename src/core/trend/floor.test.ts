@@ -6,7 +6,7 @@ import { DEAD, day, dosing, every, solved, tests } from '../../../tests/support/
 describe('where there is little or nothing', () => {
 	it.each<[string, Omit<TrendRequest, 'readings' | 'now'>, (d: number) => number, number[], number]>([
 		[
-			'alkalinity of a doser that died',
+			'alkalinity of a dosing pump that died',
 			{ parameter: 'alkalinity', unit: 'dKH', events: [dosing(-1, 0.8)] },
 			DEAD.law,
 			DEAD.days,
@@ -27,7 +27,7 @@ describe('where there is little or nothing', () => {
 			0.1
 		],
 		[
-			'alkalinity without a doser',
+			'alkalinity without a dosing pump',
 			{ parameter: 'alkalinity', unit: 'dKH' },
 			(d) => 9 - 0.25 * d,
 			every(3, 30),

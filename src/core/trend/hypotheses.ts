@@ -63,19 +63,19 @@ export const missingOf = (regime: Regime | undefined, rate: number): number =>
 export const movesIn = (regime: Regime): 'level' | 'drift' | 'dosing' | undefined =>
 	regime in FAILURES ? 'dosing' : regime === 'level' || regime === 'drift' ? regime : undefined;
 
-/** One test in thirty is a slip: what duplicates of practised hands show; see the slips of the bench for how they come. */
-export const SLIP = 1 / 30;
-/** A slip's error: ten of the test's own, or this share of the level (a wrong column, a lost syringe). */
-export const SLIP_ERRORS = 10;
-const SLIP_SHARE = 0.25;
+/** One test in thirty is a misreading: what duplicates of practised hands show; see the misreadings of the bench for how they come. */
+export const MISREADING = 1 / 30;
+/** A misreading's error: ten of the test's own, or this share of the level (a wrong column, a lost syringe). */
+export const MISREADING_ERRORS = 10;
+const MISREADING_SHARE = 0.25;
 /**
- * One test in sixty finds the water moved: a few times a year. Of one odd test a slip stays the likelier explanation, and the
+ * One test in sixty finds the water moved: a few times a year. Of one odd test a misreading stays the likelier explanation, and the
  * days between tests hardly matter, since a keeper tests sooner when something looks wrong; within hours water seldom moves.
  */
 const MOVE = 1 / 60;
 const MOVE_WITHIN = 0.5;
 const SHARES: Record<'level' | 'drift' | 'dosing', number> = { level: 0.35, drift: 0.45, dosing: 0.2 };
-/** Spread of what a failing doser loses, or gives too much, as a share of what is written. */
+/** Spread of what a failing dosing pump loses, or gives too much, as a share of what is written. */
 const FAILING = 0.25;
 /** A change of the drift began at most so many days before it was seen. */
 const DRIFT_SINCE = 21;
@@ -160,8 +160,8 @@ export function explanationsOf(
 	const move = since === undefined ? 0 : MOVE * Math.min(1, since / MOVE_WITHIN);
 	const failing = rate > 0 ? SHARES.dosing : 0;
 	const chances: [Regime, number][] = [
-		['as before', 1 - SLIP - move],
-		['slip', SLIP],
+		['as before', 1 - MISREADING - move],
+		['slip', MISREADING],
 		['level', move * SHARES.level],
 		['drift', move * (1 - SHARES.level - failing)],
 		...FAILED.map((f): [Regime, number] => [f, move * failing * FAILURES[f].chance])
@@ -176,11 +176,11 @@ export function explanationsOf(
 		}));
 }
 
-const slipVariance = (node: Seen, mean: number): number =>
-	Math.max(SLIP_ERRORS ** 2 * node.noise, (SLIP_SHARE * mean) ** 2);
+const misreadingVariance = (node: Seen, mean: number): number =>
+	Math.max(MISREADING_ERRORS ** 2 * node.noise, (MISREADING_SHARE * mean) ** 2);
 
 export function logOf(node: Seen, regime: Regime, mean: number, variance: number): number {
-	const all = variance + (regime === 'slip' ? slipVariance(node, mean) : node.noise);
+	const all = variance + (regime === 'slip' ? misreadingVariance(node, mean) : node.noise);
 	return node.kind === 'value'
 		? logDensity(node.seen - mean, all)
 		: logInside(mean, all, node.from, node.high);
@@ -200,7 +200,7 @@ export function add({ mean, cov }: State, added: Added, { level, drift }: Body):
 /** Takes in a test of a parameter, in place; gives the logarithm of its chance. */
 export function see(state: State, node: Seen, regime: Regime, { level }: Body): number {
 	const before = seenBy(state, node.offset, level);
-	const noise = regime === 'slip' ? slipVariance(node, before.mean) : node.noise;
+	const noise = regime === 'slip' ? misreadingVariance(node, before.mean) : node.noise;
 	const { mean, variance } = before;
 	const seen =
 		node.kind === 'value'

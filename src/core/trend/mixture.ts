@@ -106,7 +106,7 @@ export function spreadOf(all: Part[], floor = -Infinity): Spread {
 const STANDS = 0.05;
 const APART = 3;
 
-/** The same where every explanation that is likely enough stands in the interval whole: slip and move, until a test tells them apart. */
+/** The same where every explanation that is likely enough stands in the interval whole: misreading and move, until a test tells them apart. */
 export function spreadHolding(parts: Part[], floor = -Infinity): Spread {
 	const spread = spreadOf(parts, floor);
 	for (const { weight, mean, variance } of parts) {

@@ -3,7 +3,7 @@ import { COVERAGE_95, el } from '../statistics';
 import { beside, blended, type Ahead } from './ahead';
 import { changed, clamp, copyOf, dosed, rateAt } from './kalman';
 import { below, spreadOf, type Part } from './mixture';
-import { firstPassage, type DoneOn, type Edges } from './passage';
+import { firstPassage, type DoneOn, type Limits } from './passage';
 import { hasRecord, type Standing } from './regimes';
 import { timesWithin, type Rhythm } from './rhythms';
 import type { TrendResult } from './schema';
@@ -72,12 +72,12 @@ export function forecastOf(outset: Outset, days: number): Part[][] {
 }
 
 /** Chance of being out of the band. */
-export const outAt = (parts: Part[], { lower, upper }: Edges, floor: number): number =>
+export const outAt = (parts: Part[], { lower, upper }: Limits, floor: number): number =>
 	(lower === undefined ? 0 : below(parts, lower, floor)) +
 	(upper === undefined ? 0 : 1 - below(parts, upper, floor));
 
-/** When the level has left its band with a chance of 10, 50 and 90 %, by either edge, and which is likelier. */
-export function leavesBand(outset: Outset, edges: Edges, horizon: number): TrendResult['leavesBand'] {
+/** When the level has left its band with a chance of 10, 50 and 90 %, by either limit, and which is likelier. */
+export function leavesBand(outset: Outset, limits: Limits, horizon: number): TrendResult['leavesBand'] {
 	const { present, others, now, since, water, rhythms } = outset;
 	const days = Math.floor(horizon);
 	const { wanders, ahead } = beside(
@@ -87,7 +87,7 @@ export function leavesBand(outset: Outset, edges: Edges, horizon: number): Trend
 	const steps = Array.from({ length: days }, (_, day) =>
 		transitionOf(water, now + day, now + day + 1, [now - since])
 	);
-	const left = firstPassage([...wanders, ...ahead], edges, water, steps, (day) => {
+	const left = firstPassage([...wanders, ...ahead], limits, water, steps, (day) => {
 		const done: DoneOn = { rest: 1, fresh: 0 };
 		for (const r of rhythms)
 			for (let times = timesWithin(r, day, 1); times > 0; times--) {
@@ -121,12 +121,12 @@ export function leavesBand(outset: Outset, edges: Edges, horizon: number): Trend
 /** The first day on which the chance of being out, or the forecast's spread, asks for a look. */
 export function nextTestOf(
 	future: Part[][],
-	edges: Edges | undefined,
+	limits: Limits | undefined,
 	width: number,
 	now: number,
 	floor: number
 ): number {
-	const out = (day: number) => (edges ? outAt(nth(future, day), edges, floor) : 0);
+	const out = (day: number) => (limits ? outAt(nth(future, day), limits, floor) : 0);
 	const already = out(0);
 	for (let day = SOONEST; day < future.length && day < LATEST; day++)
 		if (

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { normalBelow } from '../statistics';
-import { firstPassage, type Edges } from './passage';
+import { firstPassage, type Limits } from './passage';
 import { transitionOf, waterAlone } from './water';
 
 const DAYS = 40;
@@ -16,10 +16,13 @@ const steps = (level: number, days: number, dosed = 0) => {
 };
 
 /** A level known exactly, that strays by `sd` a square root of a day and runs by `drift` a day. */
-const leaving = (edges: Edges, { level = 8, drift = 0, sd = 0.2, dosed = 0, spread = 1e-9, rest = 1 } = {}) =>
+const leaving = (
+	limits: Limits,
+	{ level = 8, drift = 0, sd = 0.2, dosed = 0, spread = 1e-9, rest = 1 } = {}
+) =>
 	firstPassage(
 		[{ weight: 1, state: { mean: [level, drift], cov: [spread ** 2, 0, 0, 0] } }],
-		edges,
+		limits,
 		...steps(sd * sd, DAYS, dosed),
 		() => ({ rest, fresh: 0 })
 	);

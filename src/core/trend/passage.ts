@@ -3,13 +3,13 @@ import { cell, el, normal, uniform, zeros } from '../statistics';
 import type { State } from './kalman';
 import { predict, type Transition, type Water } from './water';
 
-/** A band as far as it can be left: an edge that nothing lies beyond is undefined. */
-export interface Edges {
+/** A band as far as it can be left: a limit that nothing lies beyond is undefined. */
+export interface Limits {
 	lower: number | undefined;
 	upper: number | undefined;
 }
 
-/** How far the chance of having left has grown by each day, 0 the first, and by which edge. */
+/** How far the chance of having left has grown by each day, 0 the first, and by which limit. */
 export interface Leaving {
 	lower: number[];
 	upper: number[];
@@ -62,7 +62,7 @@ function drawsOf(day: number): Draws {
  */
 export function firstPassage(
 	from: { weight: number; state: State; day?: DayStep }[],
-	{ lower, upper }: Edges,
+	{ lower, upper }: Limits,
 	water: Water,
 	steps: Transition[],
 	doneOn: (day: number) => DoneOn
@@ -97,9 +97,9 @@ export function firstPassage(
 			slope * z +
 			Math.sqrt(Math.max(0, cell(cov, size, 1, 1) - slope * slope)) * first.drift[way]!;
 		const aside = own ? own.levelMeanSd * first.drift[way]! : 0;
-		let edge = out(level);
-		if (edge) left[edge][0]!++;
-		for (let day = 0; !edge && day < days; day++) {
+		let limit = out(level);
+		if (limit) left[limit][0]!++;
+		for (let day = 0; !limit && day < days; day++) {
 			const step = nth(each, day);
 			const { by } = step;
 			// Those that go by a day of their own have seen what is done in all that they go by.
@@ -108,9 +108,9 @@ export function firstPassage(
 			const z = by.level[way]!;
 			const next = Math.max(floor, levelMean + aside + kept * (level + drift) + levelSd * z);
 			drift = driftMean + kept * drift + both * z + driftSd * by.drift[way]!;
-			edge = out(next) ?? crossed(level, next, levelSd * levelSd, by.cross[way]!);
+			limit = out(next) ?? crossed(level, next, levelSd * levelSd, by.cross[way]!);
 			level = next;
-			if (edge) left[edge][day + 1]!++;
+			if (limit) left[limit][day + 1]!++;
 		}
 	}
 	for (const counts of [left.lower, left.upper])
@@ -118,9 +118,9 @@ export function firstPassage(
 	return left;
 
 	function crossed(a: number, b: number, variance: number, chance: number): 'lower' | 'upper' | undefined {
-		const over = (edge: number | undefined) => {
-			if (edge === undefined) return 0;
-			const far = 2 * Math.abs(edge - a) * Math.abs(edge - b);
+		const over = (limit: number | undefined) => {
+			if (limit === undefined) return 0;
+			const far = 2 * Math.abs(limit - a) * Math.abs(limit - b);
 			return far > NEVER * variance ? 0 : Math.exp(-far / variance);
 		};
 		const under = over(lower);

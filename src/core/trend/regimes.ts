@@ -19,7 +19,7 @@ import { clamp, copyOf, seenBy, type State } from './kalman';
 import { predict, transitionOf, type Body, type Water } from './water';
 
 /**
- * Slip or change. At every test several explanations are carried on side by side, each a Kalman filter of its own with its
+ * Misreading or change. At every test several explanations are carried on side by side, each a Kalman filter of its own with its
  * chance: all as before; the test was wrong; the level jumped; the drift changed; what is dosed does not arrive. Those that
  * differ only in what is long past are joined again (multi-process models: Harrison and Stevens 1976; Gordon and Smith 1990;
  * generalised pseudo-Bayes of the order {@link REMEMBERED}: Blom and Bar-Shalom 1988).

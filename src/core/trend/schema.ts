@@ -115,7 +115,7 @@ export const TrendResult = Type.Object(
 		dosingPerDay: Type.Number(),
 		path: Type.Array(PathPoint),
 		forecast: Type.Array(Point),
-		/** By when it has left the band, by either edge, with a chance of 10, 50 and 90 %; null where less than half leave. */
+		/** By when it has left the band, by either limit, with a chance of 10, 50 and 90 %; null where less than half leave. */
 		leavesBand: Type.Union([
 			Type.Null(),
 			Type.Object(
@@ -146,7 +146,7 @@ export const TrendResult = Type.Object(
 		),
 		/** Readings, by their place in the request, that do not fit the rest. */
 		unusual: Type.Array(Type.Integer()),
-		/** Tests that may be slips, by their place in the request, with the chance of it. */
+		/** Tests that may be misreadings, by their place in the request, with the chance of it. */
 		odd: Type.Array(Type.Object({ index: Type.Integer(), probability: Type.Number() }, exact)),
 		/**
 		 * That the water moved not long ago, from one level to another (`to`: now): at once, by another drift, or because what

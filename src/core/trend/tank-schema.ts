@@ -57,7 +57,7 @@ export const TankResult = Type.Object(
 				exact
 			)
 		]),
-		/** Tests that fit their own past but not their neighbours, with the chance that they are slips or the water moved: test again. */
+		/** Tests that fit their own past but not their neighbours, with the chance that they are misreadings or the water moved: test again. */
 		suspects: Type.Array(
 			Type.Object({ parameter: Type.String(), index: Type.Integer(), probability: number }, exact)
 		)

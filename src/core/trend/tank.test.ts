@@ -59,7 +59,7 @@ const told = (law: string, score: Score): Score => {
 };
 
 describe('all parameters as one water', () => {
-	it('says of a doser that was mended what is said of alkalinity alone, and of one that works again', () => {
+	it('says of a dosing pump that was mended what is said of alkalinity alone, and of one that works again', () => {
 		const gauss = normal(uniform(3));
 		const tests = [...Array.from({ length: 20 }, (_, i) => 3 * i), 59, 61, 63, 64, 67, 70, 75].map((d) => ({
 			at: day(d),
@@ -71,7 +71,7 @@ describe('all parameters as one water', () => {
 			value: 420 + 4 * gauss(),
 			standardUncertainty: 6
 		}));
-		const doser = [-1, 63.2].map((d) => ({ at: day(d), kind: 'dosing' as const, perDay: 0.7 }));
+		const dosingPump = [-1, 63.2].map((d) => ({ at: day(d), kind: 'dosing' as const, perDay: 0.7 }));
 		for (const [readings, now, off] of [
 			[tests.slice(0, 24), day(65), 0.25],
 			[tests, day(77), 0.05]
@@ -81,14 +81,14 @@ describe('all parameters as one water', () => {
 					alkalinity: { unit: 'dKH', readings: [...readings] },
 					calcium: { unit: 'mg/L', readings: calcium.filter((r) => r.at <= now) }
 				},
-				events: doser.map((e) => ({ ...e, parameter: 'alkalinity' })),
+				events: dosingPump.map((e) => ({ ...e, parameter: 'alkalinity' })),
 				now
 			}).parameters['alkalinity']!;
 			const alone = trend({
 				parameter: 'alkalinity',
 				unit: 'dKH',
 				readings: [...readings],
-				events: doser,
+				events: dosingPump,
 				now
 			});
 			if (!alone.ok) throw new Error(JSON.stringify(alone.problems));

@@ -171,7 +171,7 @@ function coupled(explained: Record<string, Explained>): Together | undefined {
 	};
 }
 
-/** The chance that a test is not to be taken as it stands: it is a slip, or the water moved just before it. */
+/** The chance that a test is not to be taken as it stands: it is a misreading, or the water moved just before it. */
 const oddly = (present: Standing[], reading: number): number =>
 	present.reduce((sum, { weight, said }) => sum + (said.has(reading) ? weight : 0), 0);
 

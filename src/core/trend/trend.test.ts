@@ -73,7 +73,7 @@ describe('trend', () => {
 		let month = 0;
 		let rate = 0;
 		let found = 0;
-		let slips = 0;
+		let misreadings = 0;
 		for (let seed = 1; seed <= TANKS; seed++) {
 			const tank = simulateWatched(kind, seed * 29);
 			const result = solved(asRequest(tank));
@@ -83,13 +83,13 @@ describe('trend', () => {
 			if (Math.abs(tank.levelIn(28) - result.forecast[28]!.mean) <= 1.96 * result.forecast[28]!.sd) month++;
 			const use = result.usePerDay;
 			if (Math.abs(tank.usePerDay - use.value) <= 1.96 * use.standardDeviation) rate++;
-			slips += tank.slips.length;
-			found += tank.slips.filter((s) => result.unusual.includes(s)).length;
+			misreadings += tank.misreadings.length;
+			found += tank.misreadings.filter((s) => result.unusual.includes(s)).length;
 		}
 		const share = (n: number, of = TANKS) => (100 * n) / of;
 		console.log(
 			`measured: trend, ${kind}: today covered ${share(now).toFixed(1)} %, in seven days ${share(later).toFixed(1)} %, in 28 ${share(month).toFixed(1)} %, use ${share(rate).toFixed(1)} %` +
-				(slips ? `; slips found ${share(found, slips).toFixed(0)} %` : '')
+				(misreadings ? `; misreadings found ${share(found, misreadings).toFixed(0)} %` : '')
 		);
 		// 93-97 % and 91-98 % are the bars; so many tanks scatter by so many points.
 		const scatter = 100 * Math.sqrt((0.95 * 0.05) / TANKS);
@@ -100,7 +100,7 @@ describe('trend', () => {
 		expect(share(month)).toBeGreaterThanOrEqual(90 - 2 * scatter);
 		// What would be taken of what is not there, nobody sees.
 		if (kind !== 'nutrients near zero') expect(share(rate)).toBeGreaterThanOrEqual(90 - 2 * scatter);
-		if (kind === 'one slip') expect(share(found, slips)).toBeGreaterThan(90);
+		if (kind === 'one slip') expect(share(found, misreadings)).toBeGreaterThan(90);
 	});
 
 	/** Least shares of tanks, %: level now covered, and right within three errors or 30 % of the move; said to be falling. */
@@ -113,9 +113,9 @@ describe('trend', () => {
 		['a jump', 2, { covered: 80, near: 90 }],
 		['a jump', 3, { covered: 88, near: 90 }],
 		['a ramp', 4, { covered: 80, near: 90 }],
-		['a doser that died', 2, { covered: 85, near: 85, falling: 85 }],
-		['a doser that died', 3, { covered: 85, near: 90, falling: 85 }],
-		['a doser set wrong', 3, { covered: 80, near: 90 }],
+		['a dosing pump that died', 2, { covered: 85, near: 85, falling: 85 }],
+		['a dosing pump that died', 3, { covered: 85, near: 90, falling: 85 }],
+		['a dosing pump set wrong', 3, { covered: 80, near: 90 }],
 		['one slip in ten', 0, { covered: 88 }],
 		['a gap of 60 days', 0, { covered: 88 }],
 		['pulled back', 0, { covered: 88 }],
@@ -293,7 +293,7 @@ describe('trend', () => {
 		};
 		expect(problem(alk([[5, 8]], { now: day(0) }))).toBe('/readings has no reading before now');
 		expect(problem(alk([[0, 8]], { band: { lower: 9, upper: 8 } }))).toBe(
-			'/band must have its lower edge below its upper edge'
+			'/band must have its lower limit below its upper limit'
 		);
 	});
 });

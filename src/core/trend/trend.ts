@@ -16,7 +16,7 @@ import {
 	partsOf,
 	type Outset
 } from './outlook';
-import type { Edges } from './passage';
+import type { Limits } from './passage';
 import { MOVE_KNOWN, type Model, type Node } from './hypotheses';
 import { smoothedBy, type Way } from './paths';
 import { goOn, saidBy, standingOf, type Standing } from './regimes';
@@ -41,7 +41,7 @@ const STEADY_SHARE = 0.25;
 /** Where there is no band, one of this share of the level stands in for its width. */
 const BANDLESS = 0.15;
 
-/** From this chance on a test is named as one that may be a slip, and the water is said to have moved. */
+/** From this chance on a test is named as one that may be a misreading, and the water is said to have moved. */
 const ODD = 0.25;
 
 const MOVED = 0.75;
@@ -58,7 +58,7 @@ const LEAST_DRAWN = 0.02;
  * What the water is doing: level and drift as a state-space model in continuous time. Takes readings of any kits with their
  * errors, bounds and intervals, and what was dosed and changed; gives the level now and on the way here, its change a
  * day, what the tank uses, a forecast with its spread, and when to look again. Everything in the request's unit. Drift is a
- * random walk, the level follows it with noise of its own; a method's offset is a state with its trueness as prior; slips and
+ * random walk, the level follows it with noise of its own; a method's offset is a state with its trueness as prior; misreadings and
  * moves of the water are explanations beside each other (`regimes.ts`); bounds and intervals come in by matching moments;
  * process noise by maximum likelihood about what is usual for the parameter. What is said is a median with the interval
  * that holds 95 %.
@@ -128,7 +128,7 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	};
 	const ahead = request.horizonDays ?? HORIZON;
 	const future = forecastOf(outset, Math.max(ahead, LATEST));
-	const edges: Edges | undefined = band && {
+	const limits: Limits | undefined = band && {
 		lower: band.lower <= 0 && floor === 0 ? undefined : band.lower,
 		upper: band.upper
 	};
@@ -137,14 +137,14 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	const moved = movedOf(present, now, floor);
 	const newestTest = model.nodes.filter(isTest).at(-1)!;
 	const isOdd = odd.some((o) => o.index === newestTest.reading);
-	const isOut = edges !== undefined && outAt(nth(future, 0), edges, floor) >= 0.5;
+	const isOut = limits !== undefined && outAt(nth(future, 0), limits, floor) >= 0.5;
 	const wrong = isOut || (moved !== null && moved.tests < MOVE_KNOWN);
 	// An odd test is repeated at once; what is out or has moved is looked at again the day after it was seen.
 	const next = isOdd
 		? now
 		: wrong
 			? Math.max(now, tested + SOONEST)
-			: nextTestOf(future, edges, width, now, floor);
+			: nextTestOf(future, limits, width, now, floor);
 	return {
 		unit,
 		now: estimateOf(level),
@@ -166,7 +166,7 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 			at: isoOf(now + day),
 			...spreadHolding(nth(future, day), floor)
 		})),
-		leavesBand: edges ? leavesBand(outset, edges, ahead) : null,
+		leavesBand: limits ? leavesBand(outset, limits, ahead) : null,
 		assumes: rhythms.map((r) => ({
 			kind: r.kind,
 			everyDays: r.everyDays,
@@ -232,7 +232,7 @@ function verdictOf(net: Part[], least: number, width: number): TrendResult['verd
 	return below(net, Number.EPSILON, least) <= 1 - SURE ? 'rising' : 'unsure';
 }
 
-/** Tests that may be slips, with the chance of it. */
+/** Tests that may be misreadings, with the chance of it. */
 function oddOf(present: Standing[]): TrendResult['odd'] {
 	const chances = new Map<number, number>();
 	for (const { weight, said } of present)

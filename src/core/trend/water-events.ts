@@ -29,7 +29,7 @@ const DosingRate = Type.Object(
 		perDay: value,
 		supplement: Type.Optional(text),
 		supplementId: Type.Optional(word),
-		/** What the doser gives of it. */
+		/** What the dosing pump gives of it. */
 		mlPerDay: Type.Optional(Type.Number({ minimum: 0, maximum: 1e6 }))
 	},
 	exact
@@ -88,7 +88,7 @@ export type WaterEvent = Type.Static<typeof WaterEvent>;
 export type DatedEvent = { at: string } & WaterEvent;
 
 /**
- * What a list of events does to one parameter from its first reading on: a doser that was set before still runs; what was
+ * What a list of events does to one parameter from its first reading on: a dosing pump that was set before still runs; what was
  * poured in before says nothing.
  */
 export function inputsSince(parameter: string, events: DatedEvent[], first: number): TrendEvent[] {

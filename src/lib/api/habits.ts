@@ -1,5 +1,5 @@
 import Type from 'typebox';
-import { Hand } from '../../core/instruments';
+import { Technique } from '../../core/instruments';
 import { parametersWith, type ParameterId } from '../../core/catalogue';
 import { UNITS } from '../../core/quantities';
 import { oneOf } from '../../core/base';
@@ -34,7 +34,7 @@ export const Habits = Type.Object(
 		/** The first day of a week, 1 Monday to 7 Sunday; without one the language's. */
 		weekStart: Type.Optional(Type.Integer({ minimum: 1, maximum: 7 })),
 		/** What practice has shown of their hand, where they want it used: by kind of instrument and parameter ("syringe alkalinity"). */
-		hands: Type.Optional(Type.Record(Type.String({ maxLength: 60 }), Hand, { maxProperties: 40 })),
+		hands: Type.Optional(Type.Record(Type.String({ maxLength: 60 }), Technique, { maxProperties: 40 })),
 		/** When reminders come, on the tank's clock. */
 		remindAt: Type.Optional(Type.String({ pattern: '^([01]\\d|2[0-3]):[0-5]\\d$' }))
 	},

@@ -17,7 +17,7 @@ import { KnownMethod } from './methods';
 import { Saved } from './parts';
 import { Photo } from './photos';
 import { Planned } from './plans';
-import { Check, Proof } from './proof';
+import { Check, KitChecks } from './kit-checks';
 import { Reading } from './readings';
 import { ShelfSupplement } from './supplements';
 import { Source, Tank, TankInFull } from './systems';
@@ -41,7 +41,7 @@ const SHARED: Record<string, TSchema> = {
 	PhotoMarks,
 	PlanWish,
 	Planned,
-	Proof,
+	Proof: KitChecks,
 	RawReading,
 	Reading,
 	ReadingRequest,

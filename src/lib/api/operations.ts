@@ -13,7 +13,7 @@ import { KnownMethod, SaveMethod, SavePack, SavedMethod } from './methods';
 import { JsonSchema, Saved, exact, id, moment, next } from './parts';
 import { Photo, SavePhoto } from './photos';
 import { DoneStep, PlanQuery, Planned, SavePlan } from './plans';
-import { Proof, ProofQuery } from './proof';
+import { KitChecks, KitChecksQuery } from './kit-checks';
 import { SaveSupplement, ShelfSupplement } from './supplements';
 import { BookQuery } from './queries';
 import { CorrectReading, Reading, SaveReading, VoidReading, VoidReadings } from './readings';
@@ -33,7 +33,15 @@ export interface Operation {
 	/** Below /api/v1; names in braces are ids. */
 	path: string;
 	group:
-		'Calculations' | 'People' | 'Tanks' | 'Readings' | 'Events' | 'Methods' | 'Adjust' | 'Evenings' | 'Files';
+		| 'Calculations'
+		| 'People'
+		| 'Tanks'
+		| 'Readings'
+		| 'Events'
+		| 'Methods'
+		| 'Adjust'
+		| 'Test sessions'
+		| 'Files';
 	summary: string;
 	/** Answers whoever asks, without an account. */
 	open?: true;
@@ -174,11 +182,11 @@ export const OPERATIONS: Operation[] = [
 	{
 		method: 'get',
 		path: '/systems/{system}/proof',
-		result: Proof,
+		result: KitChecks,
 		group: 'Methods',
 		summary:
 			'What is known of the kits of one parameter: scorecards, checks against a reference, two on the same water',
-		query: ProofQuery
+		query: KitChecksQuery
 	},
 	{
 		method: 'get',
@@ -467,8 +475,8 @@ export const OPERATIONS: Operation[] = [
 		method: 'put',
 		path: '/runs/{run}',
 		result: Saved,
-		group: 'Evenings',
-		summary: 'Begin an evening at the bench',
+		group: 'Test sessions',
+		summary: 'Begin a test session',
 		body: NewRun,
 		example: {
 			systemId: '{system}',
@@ -488,16 +496,16 @@ export const OPERATIONS: Operation[] = [
 		method: 'get',
 		path: '/runs/{run}/events',
 		result: Type.Array(KnownEvent),
-		group: 'Evenings',
-		summary: 'What happened in an evening after a place in its list',
+		group: 'Test sessions',
+		summary: 'What happened in a test session after a place in its list',
 		query: Type.Object({ after: Type.Optional(Type.String({ pattern: '^[0-9]{1,6}$' })) })
 	},
 	{
 		method: 'put',
 		path: '/runs/{run}/events/{event}',
 		result: Type.Object({ id, seq: Type.Integer() }, exact),
-		group: 'Evenings',
-		summary: 'Save something that happened in an evening',
+		group: 'Test sessions',
+		summary: 'Save something that happened in a test session',
 		body: RunEvent,
 		example: { id: '{event}', at: '{now}', kind: 'finish' }
 	},

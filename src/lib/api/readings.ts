@@ -15,7 +15,7 @@ export const SaveReading = Type.Object(
 		reading: GivenReading,
 		/** The reading of the same water that a by-difference method takes away. */
 		takenAwayId: Type.Optional(id),
-		/** The evening at the bench it was read in. */
+		/** The run at the bench it was read in. */
 		runId: Type.Optional(id)
 	},
 	exact
@@ -84,7 +84,7 @@ export const Reading = Type.Object(
 		voided: Type.Boolean(),
 		/** What checks have taught of its kit, and when, where value and error go by it; in the parameter's own unit for everybody. */
 		proof: orNull(Type.Object({ ...Proved.properties, at: moment }, exact)),
-		/** What was done otherwise than the method says, where it was read in an evening that was run. */
+		/** What was done otherwise than the method says, where it was read in a run. */
 		marks: orNull(Type.Array(StepMark))
 	},
 	exact

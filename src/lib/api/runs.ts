@@ -2,7 +2,7 @@ import Type from 'typebox';
 import { RunEvent } from '../../core/run';
 import { exact, id } from './parts';
 
-/** What begins an evening: with which water, and its first event. */
+/** What begins a run: with which water, and its first event. */
 export const NewRun = Type.Object({ systemId: id, sourceId: id, begin: RunEvent }, exact);
 export type NewRun = Type.Static<typeof NewRun>;
 

@@ -16,9 +16,9 @@ const school = Type.Unsafe<string>({ type: 'string', enum: SCHOOLS.map((x) => x.
 const phase = Type.Unsafe<Phase>({ type: 'string', enum: ['new', 'cycling', 'young', 'settled'] });
 /** Brackish to the saltiest sea, PSU. */
 const salinityPsu = Type.Number({ minimum: 5, maximum: 42 });
-const edge = Type.Number({ minimum: -5, maximum: 1e6 });
+const limit = Type.Number({ minimum: -5, maximum: 1e6 });
 
-/** What it takes to begin: a tank by name, how much water, where its evenings are. */
+/** What it takes to begin: a tank by name, how much water, where it stands. */
 export const NewSystem = Type.Object(
 	{
 		id: id,
@@ -56,7 +56,7 @@ export const ChangeSystem = Type.Object(
 		bands: Type.Optional(
 			Type.Record(
 				Type.String({ minLength: 1, maxLength: 40 }),
-				Type.Union([Type.Object({ lower: edge, upper: edge }, exact), Type.Null()])
+				Type.Union([Type.Object({ lower: limit, upper: limit }, exact), Type.Null()])
 			)
 		)
 	},

@@ -29,7 +29,7 @@ type Body = { runId?: string; systemId?: string; readingId?: string } | null;
 export const expectedId = (write: PendingWrite): string | undefined =>
 	write.path.match(UUID)?.at(-1) ?? (write.body as Body)?.systemId;
 
-/** What a write belongs to: those of one thing go out one after the other, a reading after the steps of its evening, a picture after its reading. */
+/** What a write belongs to: those of one thing go out one after the other, a reading after the steps of its run, a picture after its reading. */
 export function lanesOf(write: PendingWrite): string[] {
 	const { runId, readingId } = (write.body as Body) ?? {};
 	const behind = [runId, readingId].filter((id) => id !== undefined);

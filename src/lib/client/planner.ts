@@ -3,7 +3,7 @@ import type { Rest, Run } from '$core/run';
 import type { Outcome } from '$core/base';
 import type { BenchOrder, BenchReport } from '$lib/workers/bench.worker';
 
-/** Plans evenings in a worker of its own, so that the page stays free. One per page; `close` ends it. */
+/** Plans runs in a worker of its own, so that the page stays free. One per page; `close` ends it. */
 export function openPlanner() {
 	const worker = new Worker(new URL('../workers/bench.worker.ts', import.meta.url), { type: 'module' });
 	let turn = 0;

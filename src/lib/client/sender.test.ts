@@ -197,7 +197,7 @@ it('signed out: nothing is lost, and it goes on after signing in', async () => {
 	expect(d.kept.size).toBe(0);
 });
 
-it('what is refused for good says why and holds up nobody, not even of the same evening', async () => {
+it('what is refused for good says why and holds up nobody, not even of the same run', async () => {
 	const d = device((w) =>
 		w.path.endsWith('/runs/' + RUN)
 			? json({ status: 422, problems: [{ path: '/begin/at', message: 'lies in the future' }] }, 422)
@@ -213,7 +213,7 @@ it('what is refused for good says why and holds up nobody, not even of the same 
 	expect(d.sent.length).toBe(sends);
 });
 
-it('keeps the order of an evening whatever the clock says, and a step waits for its beginning', async () => {
+it('keeps the order of a run whatever the clock says, and a step waits for its beginning', async () => {
 	let lost = 1;
 	const d = device((w) => (lost-- > 0 ? Promise.reject(new TypeError('no network')) : has(w)));
 	d.post(`/api/v1/runs/${RUN}`);

@@ -2,7 +2,7 @@ import { LRUCache } from 'lru-cache';
 import { now } from './clock';
 import { GivenUp, NoTurn } from './work/turns';
 
-/** So much is remembered, characters of JSON: what a keeper of two hundred tanks looks at in an evening. */
+/** So much is remembered, characters of JSON: what a keeper of two hundred tanks looks at in an hour. */
 const MOST = 64_000_000;
 
 const results = new LRUCache<string, { result: unknown }>({

@@ -71,7 +71,7 @@ it('stands as it was after a reload without a network, from a page that was kept
 	at('2026-05-06T20:00:00Z');
 	const page = '2026-05-06T20:10:00Z';
 	iso(page);
-	// The page is kept for later a little after it was loaded; the evening goes on for an hour.
+	// The page is kept for later a little after it was loaded; the session goes on for an hour.
 	const keptPage = '2026-05-06T20:10:02Z';
 	for (let minute = 1; minute <= 60; minute++) {
 		vi.advanceTimersByTime(60_000);

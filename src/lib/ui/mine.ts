@@ -13,7 +13,7 @@ import { figures, habits, unitFor } from './habits';
 const own = (parameter: string): string => parameterOf(parameter)?.unit ?? '';
 const same = (parameter: string): boolean => unitFor(parameter) === own(parameter);
 
-/** Figures by which an edge of a band is known: three, but of specific gravity its five. */
+/** Figures by which a limit of a band is known: three, but of specific gravity its five. */
 const edgeFigures = (unit: string): number => (unit.startsWith('SG') ? 5 : 3);
 const tidy = (value: number, unit: string): number => Number(value.toPrecision(edgeFigures(unit)));
 
@@ -29,8 +29,8 @@ export const changeFrom = (parameter: string, change: number, at: number): numbe
 export function bandFor(parameter: string, band: Band): Band {
 	if (same(parameter)) return band;
 	const unit = unitFor(parameter);
-	const edge = (value: number) => tidy(valueFor(parameter, value), unit);
-	return { ...band, lower: edge(band.lower), upper: edge(band.upper) };
+	const limit = (value: number) => tidy(valueFor(parameter, value), unit);
+	return { ...band, lower: limit(band.lower), upper: limit(band.upper) };
 }
 export const bandsFor = (bands: Record<string, Band>): Record<string, Band> =>
 	Object.fromEntries(Object.entries(bands).map(([parameter, band]) => [parameter, bandFor(parameter, band)]));

@@ -55,7 +55,7 @@ function remove(id: string): void {
 	look();
 }
 
-/** Where the page is not safe from being replaced by one that failed to load: an evening at the bench goes on by itself. */
+/** Where the page is not safe from being replaced by one that failed to load: a session at the bench goes on by itself. */
 const mayRefresh = (): boolean => !page.url.searchParams.has('run');
 
 async function refresh(): Promise<void> {

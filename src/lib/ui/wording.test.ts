@@ -80,7 +80,7 @@ describe('a heading', () => {
 			{ leavesBand: leaves('lower', '2026-05-08T09:00:00Z') },
 			/a day, leaves the band on Friday$/
 		],
-		// The other edge is not where it heads.
+		// The other limit is not where it heads.
 		[
 			'falling, and the upper edge likelier',
 			{ leavesBand: leaves('upper', '2026-05-08T09:00:00Z') },

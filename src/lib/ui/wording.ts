@@ -66,7 +66,7 @@ export const seenIn = ({ raw, sampleSize }: { raw: RawReading; sampleSize: strin
 /** A state is a shape, a colour and a word. */
 export const STATES: Record<Placing['state'], { shape: string; word: string; tone: string }> = {
 	inside: { shape: '●', word: 'in band', tone: 'moss' },
-	edge: { shape: '◐', word: 'near an edge', tone: 'saffron' },
+	edge: { shape: '◐', word: 'near a limit', tone: 'saffron' },
 	unknown: { shape: '○', word: 'not known well enough', tone: 'saffron' },
 	below: { shape: '▼', word: 'below the band', tone: 'brick' },
 	above: { shape: '▲', word: 'above the band', tone: 'brick' }

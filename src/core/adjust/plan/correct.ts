@@ -15,7 +15,7 @@ import { WEIGHTS } from './weights';
 /**
  * One plan that brings all parameters home: what to pour, change and test on which day, the levels it is expected to give, what it
  * refuses and risks, and what it costs. A mixed-integer linear programme (see `programme.ts`) between rules that are
- * in closed form (salinity first, dosers by use). Problems: as `situationOf`.
+ * in closed form (salinity first, dosing pumps by use). Problems: as `situationOf`.
  */
 export function correct(request: CorrectRequest, solver: Solver): Outcome<CorrectResult> {
 	const prepared = situationOf(request);

@@ -72,7 +72,7 @@ export function salinityPlan(
 	}
 	return { thickening, home: day, steps };
 }
-/** The edge's inner side: half of the way to the ideal, never beyond it. */
+/** The limit's inner side: half of the way to the ideal, never beyond it. */
 function aimOf(p: PlannedParameter): number {
 	const [low, high] = innerOf(p);
 	return p.now.mean < low ? low : p.now.mean > high ? high : p.now.mean;
@@ -92,8 +92,8 @@ export function innerOf({ band, ideal, now }: PlannedParameter): [number, number
 /** A rate that one standard deviation tells from use is tuned all the same where it would carry its level out of the band within so many days. */
 const LOOKED_AHEAD = 14;
 
-/** What dosers give, and what follows from it. */
-export interface Dosers {
+/** What dosing pumps give, and what follows from it. */
+export interface DosingPumps {
 	/** A day to each level, by day. */
 	dosed: Record<string, number[]>;
 	steps: PlanStep[];
@@ -104,12 +104,15 @@ export interface Dosers {
 }
 
 /**
- * A doser is tuned by use and not by level, where its difference to use is beyond noise or carries the level out of its band; while the level stands
+ * A dosing pump is tuned by use and not by level, where its difference to use is beyond noise or carries the level out of its band; while the level stands
  * above the band it gives less, and no more than is used after that. What animals feel is the level's change: as far as the use is sure, that
- * is none. Dosers of one parameter share what it uses, in their order. A bottle that is empty gives nothing.
+ * is none. Dosing pumps of one parameter share what it uses, in their order. A bottle that is empty gives nothing.
  */
-export function dosers({ dosing, parameters, days }: CorrectRequest, pourables: Pourable[]): Dosers {
-	const found: Dosers = { dosed: {}, steps: [], drawn: {}, rests: {} };
+export function dosingPumps(
+	{ dosing, parameters, days }: CorrectRequest,
+	pourables: Pourable[]
+): DosingPumps {
+	const found: DosingPumps = { dosed: {}, steps: [], drawn: {}, rests: {} };
 	const set = new Map(dosing.map((d) => [d.supplement, d.mlPerDay]));
 	const bottle = (id: string): Pourable =>
 		nth(
@@ -132,7 +135,7 @@ export function dosers({ dosing, parameters, days }: CorrectRequest, pourables: 
 			const gives = mlPerDay * per;
 			const ahead = now.mean + LOOKED_AHEAD * (gives - left);
 			const leaves = ahead > band.upper || (band.lower > 0 && ahead < band.lower);
-			// A doser’s difference to use counts from the error of the use on.
+			// A dosing pump’s difference to use counts from the error of the use on.
 			const unsure = COVERAGE_95 * usePerDay.standardDeviation;
 			const beyond = Math.abs(left - gives) > (leaves ? usePerDay.standardDeviation : unsure);
 			// However wrong the use is, the level goes by no more than half a healthy day.

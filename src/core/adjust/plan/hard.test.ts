@@ -74,17 +74,17 @@ describe('a plan in the cases a keeper meets once a year', () => {
 		const spared = plan([salinity(35.9), magnesium(1255)], { prefer: 'soonest' });
 		expect(of(spared.steps, 'fresh-water')).toEqual([]);
 		for (const { mean } of spared.path['salinity']!) expect(mean).toBeLessThan(36.05);
-		// A tank that creeps: a bottle of salt each day, and salinity at its edge.
+		// A tank that creeps: a bottle of salt each day, and salinity at its limit.
 		const creeps = plan([salinity(35.95), alkalinity(8.4, uses(1.5, 0.1))]);
 		expect(of(creeps.steps, 'fresh-water').length).toBeGreaterThan(0);
 		expect(endOf(creeps, 'salinity')).toBeLessThan(36.05);
 		expect(endOf(creeps, 'alkalinity')).toBeGreaterThan(8);
-		// One bottle moves two levels, one of them at its edge.
+		// One bottle moves two levels, one of them at its limit.
 		expect(endOf(plan([calcium(340), alkalinity(9.2)], { supplements: [LIME] }), 'calcium')).toBeGreaterThan(
 			345
 		);
 	});
-	it('shares a use between its dosers, and sees their bottles run dry', () => {
+	it('shares a use between its dosing pumps, and sees their bottles run dry', () => {
 		const other = { ...SODA, id: 'second' };
 		const dosing = [SODA, other].map(({ id }) => ({ supplement: id, mlPerDay: 15 }));
 		const two = plan([alkalinity(8.7, uses(0.7, 0.05))], { supplements: [SODA, other], dosing });
@@ -105,7 +105,7 @@ describe('a plan in the cases a keeper meets once a year', () => {
 		expect(endOf(saved, 'alkalinity')).toBeGreaterThan(7.9);
 		expect(saved.safe).toBe(true);
 	});
-	it('leaves no doser above use while the level is high, and pours nothing by hand from its bottle', () => {
+	it('leaves no dosing pump above use while the level is high, and pours nothing by hand from its bottle', () => {
 		const high = plan([alkalinity(9.9, uses(0.3, 0.2))], { dosing: [{ supplement: SODA.id, mlPerDay: 30 }] });
 		expect(endOf(high, 'alkalinity')).toBeLessThanOrEqual(9.5);
 		expect(of(high.steps, 'dosing-rate').at(-1)!.amount).toBeLessThanOrEqual(22.6);
@@ -141,7 +141,7 @@ describe('a plan in the cases a keeper meets once a year', () => {
 		expect(of(waits.steps, 'dose', 'alkalinity')[0]!.changes!['alkalinity']).toBeGreaterThan(0.25);
 		expect(waits.refused).toContainEqual({ parameter: 'magnesium', why: 'no-supplement' });
 	});
-	it('asks for a test, and pours nothing, where level, use and doser cannot all be true', () => {
+	it('asks for a test, and pours nothing, where level, use and dosing pump cannot all be true', () => {
 		const odd = (its: Parameter, more: Partial<CorrectRequest> = {}) => {
 			const made = plan([its, potassium(365)], more);
 			expect(made.refused).toContainEqual({ parameter: its.parameter, why: 'contradicts' });

@@ -81,7 +81,7 @@ function naturalOf(
 	return natural;
 }
 
-/** What its dosers bring a day as they stand. */
+/** What its dosing pumps bring a day as they stand. */
 const dosedNow = (parameter: string, { dosing }: CorrectRequest, { pourables }: Situation): number =>
 	dosing.reduce(
 		(sum, { supplement, mlPerDay }) =>
@@ -113,7 +113,7 @@ function usualDays(
 	return { keptFrom, usual };
 }
 
-/** What a planned parameter means in a situation whose salt, dosers and water changes are known. */
+/** What a planned parameter means in a situation whose salt, dosing pumps and water changes are known. */
 export function levelOf(p: PlannedParameter, request: CorrectRequest, situation: Situation): Level {
 	const { days } = request;
 	const { parameter, unit, now, usePerDay, band, healthyPerDay } = p;
@@ -175,7 +175,7 @@ export function levelOf(p: PlannedParameter, request: CorrectRequest, situation:
 
 /**
  * Why nothing is poured for a level, or nothing. What needs nothing is not asked for a test; only what does not fit is, whatever it says. `dosed`: what
- * its dosers give a day as they are set now.
+ * its dosing pumps give a day as they are set now.
  */
 function whyRefused(p: PlannedParameter, wants: boolean, dosed: number): Level['refused'] {
 	if (p.odd) return 'odd';
@@ -194,12 +194,12 @@ const TOLD = 2;
 const BY_ITSELF = 0.1;
 /** Healthy days a day that a level may rise with nothing written down: lime water in what evaporates. More is no tank's doing. */
 const UNWRITTEN = 0.5;
-/** Healthy days a day that a doser may give over use before a level that lies in its band says otherwise. */
+/** Healthy days a day that a dosing pump may give over use before a level that lies in its band says otherwise. */
 const OVERDOSED = 2;
 
 /**
- * What cannot be: a tank that makes what it can only take, or a level that lies in its band, or below, though its doser gives far more than is
- * used. One of level, use and doser is not as it was written down: nothing is poured by them until a test says which.
+ * What cannot be: a tank that makes what it can only take, or a level that lies in its band, or below, though its dosing pump gives far more than is
+ * used. One of level, use and dosing pump is not as it was written down: nothing is poured by them until a test says which.
  */
 function contradicts(
 	{ parameter, now, usePerDay, band, healthyPerDay }: PlannedParameter,

@@ -5,7 +5,7 @@ import type { PlannedParameter } from './schema';
 
 /** So many standard deviations to one side hold 99 %, normal distribution. */
 export const Z99 = 2.326;
-/** Half of the way from the ideal to an edge: where a level is wanted, so that noise does not carry it out. */
+/** Half of the way from the ideal to a limit: where a level is wanted, so that noise does not carry it out. */
 export const INNER = 0.5;
 /** Of a healthy day, so that a net volume that is a tenth less does not make it too much. */
 export const CAREFUL = 0.8;

@@ -113,7 +113,7 @@ describe('a plan', () => {
 		expect(new Set(of(its.steps, 'dose', 'alkalinity').map((s) => s.when))).toEqual(new Set(['morning']));
 		expect(new Set(of(its.steps, 'dose', 'calcium').map((s) => s.when))).toEqual(new Set(['evening']));
 	});
-	it('tunes a doser by use, only beyond noise, and lets it give less while a level stands too high', () => {
+	it('tunes a dosing pump by use, only beyond noise, and lets it give less while a level stands too high', () => {
 		const soda = { supplement: SODA.id, mlPerDay: 20 };
 		// 20 mL are 0.267 dKH a day in 200 L.
 		const fine = plan([alkalinity(8.7, { usePerDay: { mean: 0.29, standardDeviation: 0.03 } })], {

@@ -21,7 +21,7 @@ import {
 
 /**
  * Whether steps keep the rules, said once more from the levels they give: no day over a healthy one with the net volume's error, no far
- * edge passed with 95 %, what waits is held.
+ * limit passed with 95 %, what waits is held.
  */
 function keepsRules(situation: Situation, asked: CorrectRequest, steps: PlanStep[]): boolean {
 	const path = follow(situation, asked.change?.water, steps);

@@ -5,7 +5,7 @@ import { IONS } from './limits';
 import { riseMargin, type Level } from './level';
 import { named, ONE } from './names';
 import {
-	edges,
+	limits,
 	LEAST_PRICE,
 	limitDay,
 	priceOfSink,
@@ -28,7 +28,7 @@ const ROOM = 1e-6;
  * which is a linear programme that no whole one is better than.
  *
  * Robust as follows. A level's error is known for each day (`spread`); what was poured since the last test adds the net volume's, and
- * the root of the sum of both squares is replaced by its chord, which lies above. Mean and 1.645 of that stay below the band's far edge.
+ * the root of the sum of both squares is replaced by its chord, which lies above. Mean and 1.645 of that stay below the band's far limit.
  */
 export function programmeOf(
 	request: CorrectRequest,
@@ -166,7 +166,7 @@ export function programmeOf(
 				beside = `s${p}_${t + 1}`;
 				row(sum.add(-1, beside), '=', 0);
 			}
-			edges(
+			limits(
 				level,
 				p,
 				t + 1,

@@ -61,7 +61,7 @@ it('asks for what has a level, a target and a band, with what is doubted of it',
 	});
 });
 
-it('counts what a doser gives as use, and takes its bottle along even where it is to be left alone', () => {
+it('counts what a dosing pump gives as use, and takes its bottle along even where it is to be left alone', () => {
 	const shelf = [
 		{ id: 'other', profile: soda, left: 500 },
 		{ id: 'soda', profile: soda, left: null }

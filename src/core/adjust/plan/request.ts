@@ -7,7 +7,7 @@ import { compositionOf } from '../composition';
 import type { Supplement } from '../supplement';
 import {
 	MOST_BOTTLES,
-	MOST_DOSERS,
+	MOST_DOSING_PUMPS,
 	type CorrectRequest,
 	type PlanWish,
 	type PlannedParameter
@@ -64,7 +64,7 @@ export interface KnownTank {
  */
 export function requestOf(known: KnownTank, wish: PlanWish & { days: number }): CorrectRequest {
 	const { tank, trends, shelf } = known;
-	const dosing = dosersOf(known.events, shelf);
+	const dosing = dosingPumpsOf(known.events, shelf);
 	const parameters = PLANNED.flatMap((parameter) => plannedOf(parameter, known, dosing));
 	const supplements = bottlesFor(shelf, dosing, wish.without ?? []);
 	const change = wish.noChangeBefore === 'never' ? null : tank.waterChange;
@@ -133,7 +133,7 @@ function plannedOf(
 }
 
 /**
- * Use as a plan counts it: what dosers of the shelf give (`known`, a day) is counted with them, so use is what is left to explain. What was
+ * Use as a plan counts it: what dosing pumps of the shelf give (`known`, a day) is counted with them, so use is what is left to explain. What was
  * poured and changed regularly goes on in the trend, and is not counted: this plan decides it anew.
  * @example leftToExplain({ netPerDay: { value: -0.2, standardDeviation: 0.1 }, assumes: [] }, 0.5) // → { mean: 0.7, standardDeviation: 0.1 }
  */
@@ -156,7 +156,7 @@ function poursInto(
 	return !!brings?.ok && parameters.some((p) => p.parameter === brings.value.main);
 }
 
-/** Bottles a plan may use, those of dosers first. A doser's that is to be left alone goes on as it is, and nothing is poured of it. */
+/** Bottles a plan may use, those of dosing pumps first. A dosing pump's that is to be left alone goes on as it is, and nothing is poured of it. */
 function bottlesFor(
 	shelf: Bottle[],
 	dosing: CorrectRequest['dosing'],
@@ -180,18 +180,18 @@ const volumeErrorOf = ({ netVolumeL, netVolumeError, sizes }: KnownTank['tank'])
 	return fromSizes?.ok ? fromSizes.value.standardUncertainty : GUESSED_VOLUME * netVolumeL;
 };
 
-/** What dosers give now of what stands on the shelf, mL a day: by the last that was written of each parameter. */
-function dosersOf(events: DatedEvent[], shelf: Bottle[]): CorrectRequest['dosing'] {
+/** What dosing pumps give now of what stands on the shelf, mL a day: by the last that was written of each parameter. */
+function dosingPumpsOf(events: DatedEvent[], shelf: Bottle[]): CorrectRequest['dosing'] {
 	const last = new Map<string, Extract<DatedEvent, { kind: 'dosing' }>>();
 	for (const e of events) if (e.kind === 'dosing') last.set(e.parameter, e);
 	const found = new Map<string, number>();
 	for (const { supplementId, mlPerDay } of last.values())
 		if (supplementId && mlPerDay && shelf.some((s) => s.id === supplementId))
 			found.set(supplementId, mlPerDay);
-	return [...found].slice(0, MOST_DOSERS).map(([supplement, mlPerDay]) => ({ supplement, mlPerDay }));
+	return [...found].slice(0, MOST_DOSING_PUMPS).map(([supplement, mlPerDay]) => ({ supplement, mlPerDay }));
 }
 
-/** What dosers add to a level a day, as the planner will count it: by their bottles and the net volume as it is known now. */
+/** What dosing pumps add to a level a day, as the planner will count it: by their bottles and the net volume as it is known now. */
 const addedBy = (
 	dosing: CorrectRequest['dosing'],
 	shelf: Bottle[],

@@ -9,7 +9,7 @@ import type { Situation } from './situation';
 import { Sum, type Row } from './sum';
 import type { Weights } from './weights';
 
-/** What holds a level in the programme: how far a day may move it, its far edge and alarms, what lies off where it is wanted, and aragonite. */
+/** What holds a level in the programme: how far a day may move it, its far limit and alarms, what lies off where it is wanted, and aragonite. */
 
 /** Leaving an alarm outweighs everything. */
 const ALARM = 1000;
@@ -40,8 +40,8 @@ export const priceOfSink = (
 export const LEAST_PRICE = 0.01;
 
 /**
- * Edges that no plan comes to, so that no row is spent on them: over the highest of what it is by itself and of new water nothing carries it that
- * does not rise by itself, since what is poured for it ends at the far edge, unless others bring some beside; under the lowest nothing does but
+ * Limits that no plan comes to, so that no row is spent on them: over the highest of what it is by itself and of new water nothing carries it that
+ * does not rise by itself, since what is poured for it ends at the far limit, unless others bring some beside; under the lowest nothing does but
  * water that has less.
  */
 export function staysWithin(level: Level, fresh: number | undefined, mostDrift: number, isBeside: boolean) {
@@ -49,8 +49,8 @@ export function staysWithin(level: Level, fresh: number | undefined, mostDrift: 
 	const lowest = Math.min(...level.natural);
 	const thinned = fresh !== undefined && fresh < Math.max(...level.natural);
 	return {
-		below: (edge: number) => !isBeside && mostDrift <= 0 && highest <= edge && level.upper <= edge,
-		above: (edge: number) => !thinned && lowest >= edge
+		below: (limit: number) => !isBeside && mostDrift <= 0 && highest <= limit && level.upper <= limit,
+		above: (limit: number) => !thinned && lowest >= limit
 	};
 }
 
@@ -83,10 +83,10 @@ export function limitDay(
 }
 
 /**
- * Far edge, alarms and how far from where it is wanted. What is poured for a level never carries it over its far edge. What others bring beside
- * is weighed: over the edge of the band it costs as being there does, and no pour carries it to its alarm.
+ * Far limit, alarms and how far from where it is wanted. What is poured for a level never carries it over its far limit. What others bring beside
+ * is weighed: over the limit of the band it costs as being there does, and no pour carries it to its alarm.
  */
-export function edges(
+export function limits(
 	level: Level,
 	p: number,
 	t: number,
@@ -113,7 +113,7 @@ export function edges(
 			for (const { name: pour, by } of pours) sum.add(ONE_SIDED_95 * chord * by, pour);
 			return sum;
 		};
-		const over = (edge: number) => Math.max(edge / scale - ONE_SIDED_95 * spread, natural);
+		const over = (limit: number) => Math.max(limit / scale - ONE_SIDED_95 * spread, natural);
 		const poured = since.filter((pour) => pour.own);
 		if (poured.length) {
 			const own = reach(poured);
@@ -122,12 +122,12 @@ export function edges(
 		}
 		if (beside !== undefined) limit(reach(since), '<=', over(Math.max(level.alarm[1], level.now)));
 	}
-	const soft = (kind: string, edge: number, below: boolean, weight: number) => {
-		if (!(weight > 0) || (below ? stays.above(edge) : stays.below(edge))) return;
+	const soft = (kind: string, limit: number, below: boolean, weight: number) => {
+		if (!(weight > 0) || (below ? stays.above(limit) : stays.below(limit))) return;
 		const d = `${kind}${p}_${t}`;
 		goal.add(weight, d);
-		if (below) row(new Sum().add(1, d).add(1, name), '>=', edge / scale);
-		else row(new Sum().add(1, d).add(-1, name), '>=', -edge / scale);
+		if (below) row(new Sum().add(1, d).add(1, name), '>=', limit / scale);
+		else row(new Sum().add(1, d).add(-1, name), '>=', -limit / scale);
 	};
 	const [low, high] = level.alarm;
 	if (low > 0) soft('a', Math.min(low, level.now), true, ALARM);

@@ -21,7 +21,7 @@ export const PlannedParameter = Type.Object(
 		ideal: Type.Optional(value),
 		alarm: Type.Optional(Type.Tuple([value, value])),
 		healthyPerDay: Type.Object({ up: spread, down: spread }, exact),
-		/** Its newest test may be a slip: it is repeated before anything is poured for it. */
+		/** Its newest test may be a misreading: it is repeated before anything is poured for it. */
 		odd: Type.Optional(Type.Boolean()),
 		/** One test alone, or none by a chart of the keeper’s own: nothing to pour by. */
 		unproved: Type.Optional(Type.Boolean()),
@@ -46,7 +46,7 @@ export const Move = Type.Object(
 export type Move = Type.Static<typeof Move>;
 
 /** As many as one plan takes. */
-export const MOST_DOSERS = 12;
+export const MOST_DOSING_PUMPS = 12;
 export const MOST_BOTTLES = 16;
 const MOST_MOVES = 24;
 
@@ -87,7 +87,7 @@ export const CorrectRequest = Type.Object(
 			exact
 		),
 		parameters: Type.Array(PlannedParameter, { minItems: 1, maxItems: 12 }),
-		/** What a doser gives now; its effect is in `usePerDay` as if it were none: use is what the tank takes. */
+		/** What a dosing pump gives now; its effect is in `usePerDay` as if it were none: use is what the tank takes. */
 		dosing: Type.Array(
 			Type.Object(
 				{
@@ -98,7 +98,7 @@ export const CorrectRequest = Type.Object(
 				},
 				exact
 			),
-			{ maxItems: MOST_DOSERS }
+			{ maxItems: MOST_DOSING_PUMPS }
 		),
 		supplements: Type.Array(
 			Type.Object(
@@ -157,7 +157,7 @@ export const REASONS = [
 	'unsure',
 	/** Nothing is done though not all is in its band: the plan has nothing that helps. */
 	'out',
-	/** The doser gives more or less than the tank uses. */
+	/** The dosing pump gives more or less than the tank uses. */
 	'tune',
 	'salinity-first'
 ] as const;
@@ -191,7 +191,7 @@ export const REFUSALS = [
 	'no-supplement',
 	'unknown',
 	'unproved',
-	/** Level, use and doser cannot all be as they are said to be. */
+	/** Level, use and dosing pump cannot all be as they are said to be. */
 	'contradicts'
 ] as const;
 type Refusal = (typeof REFUSALS)[number];

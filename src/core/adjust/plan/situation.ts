@@ -1,7 +1,7 @@
 import { isSolute } from '../../catalogue';
 import { badAll, good, nth, type Outcome, type Problem } from '../../base';
 import { compositionOf, type Brings } from '../composition';
-import { dosers, salinityPlan, type Dosers, type TopUp } from './given';
+import { dosingPumps, salinityPlan, type DosingPumps, type TopUp } from './given';
 import { levelOf, movedDays, type Level } from './level';
 import type { CorrectRequest, PlanStep } from './schema';
 
@@ -29,10 +29,10 @@ export interface Situation {
 	thickening: number[];
 	/** Day from which salinity is home. */
 	salinityHome: number;
-	/** What dosers add a day to each level, by day. */
-	dosed: Dosers['dosed'];
-	drawn: Dosers['drawn'];
-	rests: Dosers['rests'];
+	/** What dosing pumps add a day to each level, by day. */
+	dosed: DosingPumps['dosed'];
+	drawn: DosingPumps['drawn'];
+	rests: DosingPumps['rests'];
 	/** Steps that follow from rules and not from the programme. */
 	given: PlanStep[];
 	changeDays: number[];
@@ -40,7 +40,7 @@ export interface Situation {
 }
 
 /**
- * What a request means: which levels ask for something, what may be poured for them when, how sure they will be, and what salt and dosers
+ * What a request means: which levels ask for something, what may be poured for them when, how sure they will be, and what salt and dosing pumps
  * do. `topUps`: fresh water that goes in for tank water beside. Problems: things that are no solutes, bands the wrong way round, supplements that cannot be read or are named twice.
  */
 export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outcome<Situation> {
@@ -53,7 +53,7 @@ export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outc
 		if (!(band.lower < band.upper))
 			problems.push({
 				path: `/parameters/${i}/band`,
-				message: 'must have its lower edge below its upper edge'
+				message: 'must have its lower limit below its upper limit'
 			});
 		if (parameters.findIndex((p) => p.parameter === parameter) !== i)
 			problems.push({ path: `/parameters/${i}/parameter`, message: 'stands there twice' });
@@ -112,7 +112,7 @@ export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outc
 
 	const salt = salinityPlan(request, topUps);
 	const given = [...salt.steps];
-	const { dosed, steps, drawn, rests } = dosers(request, pourables);
+	const { dosed, steps, drawn, rests } = dosingPumps(request, pourables);
 	given.push(...steps);
 	const situation: Situation = {
 		days,

@@ -6,7 +6,7 @@ import { throughLine, usedByNothing } from '../titration';
 import { throughTable } from '../transforms';
 import { DEFAULT_DROP_RELATIVE, observeDrops } from './observe';
 import type { DropsMethod, DropsReading } from './schema';
-import { dropSlips, misreadDrops } from './slips';
+import { dropMisreadings, misreadDrops } from './misreadings';
 
 /** Titrant from a bottle, drops counted. */
 export const drops: Instrument<DropsMethod, DropsReading> = {
@@ -27,7 +27,7 @@ export const drops: Instrument<DropsMethod, DropsReading> = {
 		scale.kind === 'linear'
 			? throughLine(seen, scale.perDrop, scale.atZero)
 			: throughTable(seen, scale.points),
-	withHand(reading, hand) {
+	withTechnique(reading, hand) {
 		const { hand: _was, ...seen } = reading;
 		return hand ? { ...seen, hand } : seen;
 	},
@@ -39,7 +39,7 @@ export const drops: Instrument<DropsMethod, DropsReading> = {
 		]
 			.filter(Boolean)
 			.join(', '),
-	slips: dropSlips,
+	misreadings: dropMisreadings,
 	misread: misreadDrops,
 	simulate({ scale, uncertainty }, truth, bias, { gauss }) {
 		const needed = onScale(scale, truth, (s) => s.perDrop) * (1 + bias.relative);

@@ -7,7 +7,7 @@ import { short } from '../words';
 import { columnRead, countsDilution, observeShades } from './observe';
 import type { ShadesMethod, ShadesReading } from './schema';
 import { matchedShade } from './simulate';
-import { misreadShades, shadeSlips } from './slips';
+import { misreadShades, shadeMisreadings } from './misreadings';
 
 /** A colour matched to the patches of a card, a wheel or a block. */
 export const shades: Instrument<ShadesMethod, ShadesReading> = {
@@ -41,7 +41,7 @@ export const shades: Instrument<ShadesMethod, ShadesReading> = {
 			: good(seen);
 	},
 	countsDilution,
-	withHand(reading, hand) {
+	withTechnique(reading, hand) {
 		const { hand: _was, ...seen } = reading;
 		// Past an end of the card no eye has to choose.
 		return hand && !('below' in seen || 'above' in seen) ? { ...seen, hand } : seen;
@@ -51,7 +51,7 @@ export const shades: Instrument<ShadesMethod, ShadesReading> = {
 		if ('between' in reading) return `between ${reading.between.join(' and ')}`;
 		return 'below' in reading ? `below ${short(reading.below)}` : `above ${short(reading.above)}`;
 	},
-	slips: shadeSlips,
+	misreadings: shadeMisreadings,
 	misread: misreadShades,
 	simulate: matchedShade,
 	stepAt({ shades: printed }, value) {

@@ -2,7 +2,7 @@ import { good } from '../../base';
 import { convert, isQuantity, type Entered } from '../../quantities';
 import { checkUnit } from '../check-parts';
 import type { Instrument } from '../instrument';
-import { decimalSlips, unitSlips, type Slipped } from '../slips';
+import { decimalMisreadings, unitMisreadings, type Misread } from '../misreadings';
 import { converted } from '../transforms';
 import { short, shortOrBetween } from '../words';
 import { observeShown } from './observe';
@@ -37,17 +37,17 @@ export function shownOn<K extends 'display' | 'scale-line', M extends ShownMetho
 			if ('above' in reading) return `above ${short(reading.above)}`;
 			return `${shortOrBetween(reading.shown)} shown`;
 		},
-		slips(method, reading) {
+		misreadings(method, reading) {
 			if (!('shown' in reading)) return [];
 			const { range: _range, absolute: _absolute, ...display } = method.display;
-			const list: Slipped<M, R>[] = unitSlips(method, display.unit, (unit) => ({
+			const list: Misread<M, R>[] = unitMisreadings(method, display.unit, (unit) => ({
 				method: { ...method, display: { ...display, unit } },
 				reading
 			}));
 			const { shown } = reading;
-			// A decimal slip in a specific gravity or a pH leaves the scale and is refused before it can be asked about.
+			// A decimal misreading in a specific gravity or a pH leaves the scale and is refused before it can be asked about.
 			if (typeof shown === 'number' && !display.unit.startsWith('SG'))
-				list.push(...decimalSlips(shown, (meant): R => ({ ...reading, shown: meant })));
+				list.push(...decimalMisreadings(shown, (meant): R => ({ ...reading, shown: meant })));
 			return list;
 		},
 		misread(method, reading, slip) {
@@ -57,7 +57,7 @@ export function shownOn<K extends 'display' | 'scale-line', M extends ShownMetho
 				return [10, 0.1].map((by): R => ({ ...reading, shown: Number((shown * by).toPrecision(12)) }));
 			if (slip !== 'unit') return [];
 			// What the same water reads on a display set to the other unit.
-			return this.slips(method, reading)
+			return this.misreadings(method, reading)
 				.filter((s) => s.slip === 'unit')
 				.flatMap((s) => {
 					const elsewhere = convert({

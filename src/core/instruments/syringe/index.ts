@@ -6,7 +6,7 @@ import { shortOrBetween } from '../words';
 import { observeSyringe, plungerOf, syringeValue } from './observe';
 import type { SyringeMethod, SyringeReading } from './schema';
 import { seenOnSyringe } from './simulate';
-import { misreadSyringe, syringeSlips } from './slips';
+import { misreadSyringe, syringeMisreadings } from './misreadings';
 
 /** Titrant in a syringe, read at the plunger's edge. */
 export const syringe: Instrument<SyringeMethod, SyringeReading> = {
@@ -31,7 +31,7 @@ export const syringe: Instrument<SyringeMethod, SyringeReading> = {
 	},
 	observe: observeSyringe,
 	toValue: (method, _reading, seen) => syringeValue(method, seen),
-	withHand(reading, hand) {
+	withTechnique(reading, hand) {
 		const { hand: _was, ...seen } = reading;
 		return hand ? { ...seen, hand } : seen;
 	},
@@ -39,7 +39,7 @@ export const syringe: Instrument<SyringeMethod, SyringeReading> = {
 		const { field, seen } = plungerOf(reading);
 		return `${shortOrBetween(seen)} ${field}${reading.refills ? ` + ${reading.refills} full` : ''}`;
 	},
-	slips: syringeSlips,
+	misreadings: syringeMisreadings,
 	misread: misreadSyringe,
 	simulate: seenOnSyringe,
 	stepAt({ scale, syringe: { graduationMl } }) {

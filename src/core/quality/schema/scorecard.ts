@@ -18,7 +18,7 @@ export const ScorecardRequest = Type.Object(
 					duplicates: Type.Optional(
 						Type.Array(Type.Object({ a: value, b: value, repeatability: above0 }, exact), { maxItems: 5000 })
 					),
-					/** Slips that were asked about, and that the keeper admitted. */
+					/** Misreadings that were asked about, and that the keeper admitted. */
 					slips: Type.Optional(
 						Type.Object(
 							{

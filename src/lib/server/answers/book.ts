@@ -5,7 +5,7 @@ import type { BookEvent, BookFilter, BookLine, BookPlace, BookReading, BookRevis
 import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { database, type Connection } from '../db/connection';
 import { event, methodVersion, reading, revision, source, user } from '../db/schema';
-import { provedKits, readingsAsProved } from '../stores/proof';
+import { provedKits, readingsAsProved } from '../stores/checks';
 import { idAsWritten, rawAsTagged } from '../db/joined';
 import { columns, toReading } from '../stores/readings';
 import { unusualOf } from './trends';

@@ -18,7 +18,7 @@ import { asked } from '../http/asked';
 import { openSteps } from '../stores/plans';
 import { outlookOf } from './outlook';
 
-/** Evenings begin at this hour of the tank's clock, where a person chose none. */
+/** Sessions begin at this hour of the tank's clock, where a person chose none. */
 export const REMIND_AT = '19:00';
 /** As far ahead as reminders are worth writing down, days. */
 const AHEAD = 60;
@@ -69,12 +69,12 @@ interface Told {
 	duration: { minutes: number };
 }
 
-/** Evenings of all this person's tanks, and what their plans pour, as iCalendar (RFC 5545): instants in UTC, each at its tank's own hour. */
+/** Sessions of all this person's tanks, and what their plans pour, as iCalendar (RFC 5545): instants in UTC, each at its tank's own hour. */
 export async function calendarOf(asker: Asker, says: StepWords): Promise<string> {
 	const habits = await habitsOf(asker);
 	const told: Told[] = [];
 	for (const { id } of await systemsOf(asker))
-		told.push(...(await eveningsOf(asker, id)), ...(await poursOf(asker, id, habits, says)));
+		told.push(...(await sessionsOf(asker, id)), ...(await poursOf(asker, id, habits, says)));
 	if (!told.length) return EMPTY;
 	const [hour, minute] = (habits.remindAt ?? REMIND_AT).split(':').map(Number);
 	const events = told.map(({ day, ...event }): EventAttributes => {
@@ -93,8 +93,8 @@ export async function calendarOf(asker: Asker, says: StepWords): Promise<string>
 	return value;
 }
 
-/** Tests that are due together, by evening. */
-async function eveningsOf(asker: Asker, id: string): Promise<Told[]> {
+/** Tests that are due together, by session. */
+async function sessionsOf(asker: Asker, id: string): Promise<Told[]> {
 	const [system, { due }] = await Promise.all([systemFor(asker, id), outlookOf(asker, id)]);
 	const today = DateTime.fromJSDate(now(), { zone: system.timeZone }).startOf('day');
 	const dayOf = ({ at }: { at: string }) =>

@@ -10,7 +10,7 @@ import { database } from '../db/connection';
 import { methodVersion, reading, revision } from '../db/schema';
 import { mayUse, ofTank, SHORTLY, type Asker } from '../identity/asker';
 import { eventsOfTank } from '../stores/events';
-import { isLab, labOf } from '../stores/proof';
+import { isLab, labOf } from '../stores/checks';
 import { latestReadings, measuredIn } from '../stores/readings';
 import { sampleOf } from '../stores/labs';
 import { refuse } from '../refuse';

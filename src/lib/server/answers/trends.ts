@@ -17,7 +17,7 @@ import { SHORTLY, mayUse, ofTank, type Asker } from '../identity/asker';
 import { lastKnown, noteLast, remembered, unlessBusy, type Known } from '../memory';
 import { CLOCK_SLACK, now } from '../clock';
 import { eventsOfTank } from '../stores/events';
-import { provedKits } from '../stores/proof';
+import { provedKits } from '../stores/checks';
 import {
 	MOST_POINTS,
 	measuredIn,

@@ -5,7 +5,7 @@ import type { WatersBeside, WatersQuery } from '../../api/waters';
 import { database } from '../db/connection';
 import { methodVersion, reading, revision } from '../db/schema';
 import { mayUse, ofTank, type Asker } from '../identity/asker';
-import { provedKits, readingsAsProved, type ProvedKit } from '../stores/proof';
+import { provedKits, readingsAsProved, type ProvedKit } from '../stores/checks';
 import { columns, toReading } from '../stores/readings';
 import { sourcesOf } from '../stores/systems';
 import { refuse } from '../refuse';

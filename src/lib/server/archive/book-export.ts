@@ -144,20 +144,20 @@ async function* written(db: Connection, systemId: string): AsyncGenerator<string
 		yield (last === undefined ? '' : ',') + lines.join(',');
 		last = found.at(-1)!.id;
 	}
-	const evenings = await db.select().from(run).where(eq(run.systemId, systemId)).orderBy(asc(run.id));
-	const happened = evenings.length
+	const runRows = await db.select().from(run).where(eq(run.systemId, systemId)).orderBy(asc(run.id));
+	const happened = runRows.length
 		? await db
 				.select()
 				.from(runEvent)
 				.where(
 					inArray(
 						runEvent.runId,
-						evenings.map((e) => e.id)
+						runRows.map((e) => e.id)
 					)
 				)
 				.orderBy(asc(runEvent.runId), asc(runEvent.seq))
 		: [];
-	const runs = evenings.map((e) => ({
+	const runs = runRows.map((e) => ({
 		id: e.id,
 		sourceId: e.sourceId,
 		startedAt: e.startedAt.toISOString(),

@@ -8,7 +8,7 @@ const at = '2026-05-01T19:00:00.000Z';
 const said = { at, by: 'Ada', methodVersionId: id(4), raw: { left: 0.5 }, voided: false };
 const test = { id: id(90), methodVersionId: id(4), sourceId: id(2), vial: 1 };
 
-/** With an id in every place that can hold one, a note that is one, and a test of an evening that is called like one. */
+/** With an id in every place that can hold one, a note that is one, and a test of a run that is called like one. */
 const book = {
 	format: 'tevrik.book/1',
 	system: { id: id(1) },
@@ -60,7 +60,7 @@ const book = {
 
 it('gives every id another, and leaves words alone that only look like one', () => {
 	const copy = withIds(book, (old) => `new ${old.slice(-2)}`);
-	// What is left of the old ids: names, reasons, notes, and what an evening calls its tests.
+	// What is left of the old ids: names, reasons, notes, and what a run calls its tests.
 	const left = JSON.stringify(copy).match(ID)!;
 	expect(left.sort()).toEqual([id(1), id(1), id(5), id(5), id(90), id(90), id(90), id(90)].sort());
 	expect(copy.runs[0]!.events[3]).toMatchObject({ id: 'new 13', of: 'new 12' });

@@ -41,7 +41,7 @@ export function withIds(book: Book, idOf: IdOf): Book {
 	};
 }
 
-/** Names of tests are an evening's own and stay. */
+/** Names of tests are a run's own and stay. */
 function eventWithIds(event: RunEvent, idOf: IdOf): RunEvent {
 	const id = idOf(event.id);
 	const test = <T extends { methodVersionId: string; sourceId?: string }>(t: T): T => ({

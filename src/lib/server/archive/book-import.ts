@@ -140,8 +140,8 @@ async function writeBook(
 	const systemId = about.id;
 	await db.insert(membership).values({ userId: asker.userId, systemId, role: 'owner' });
 	await db.insert(source).values(sources.map((s) => ({ ...s, systemId })));
-	const edges = Object.entries(bands).map(([parameter, b]) => ({ systemId, parameter, ...b }));
-	if (edges.length) await db.insert(band).values(edges);
+	const limits = Object.entries(bands).map(([parameter, b]) => ({ systemId, parameter, ...b }));
+	if (limits.length) await db.insert(band).values(limits);
 	for (const m of made) {
 		await db
 			.insert(method)
@@ -183,7 +183,7 @@ async function writeBook(
 			.map((m) => m.versionId)
 	);
 	const counts = new Map(readings.map((r) => [r.id, charted.has(r.revisions.at(-1)!.methodVersionId)]));
-	const evenings = new Map(
+	const runsById = new Map(
 		runs.map((r) => [
 			r.id,
 			{
@@ -201,8 +201,8 @@ async function writeBook(
 			db,
 			reading,
 			rows.map((r) => {
-				const evening = r.runId === undefined ? undefined : evenings.get(r.runId);
-				const conduct = evening && conductIn(evening, r.id);
+				const its = r.runId === undefined ? undefined : runsById.get(r.runId);
+				const conduct = its && conductIn(its, r.id);
 				return readingRow({
 					id: r.id,
 					systemId,

@@ -429,7 +429,7 @@ export const event = mysqlTable(
 	(t) => [index('event_of_system').on(t.systemId, t.at)]
 );
 
-/** An evening at the bench with one water; what it is follows from its events. */
+/** A run at the bench with one water; what it is follows from its events. */
 export const run = mysqlTable(
 	'run',
 	{
@@ -485,7 +485,7 @@ export const reading = mysqlTable(
 		takenAt: instant('taken_at').notNull(),
 		/** Which revision counts. */
 		revision: int('revision').notNull(),
-		/** The evening it was read in, how it was done step by step, and what was done otherwise than the method says. */
+		/** The run it was read in, how it was done step by step, and what was done otherwise than the method says. */
 		runId: id('run_id').references(() => run.id),
 		conduct: json('conduct').$type<Conduct[]>(),
 		marks: json('marks').$type<StepMark[]>(),

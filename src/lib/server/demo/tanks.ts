@@ -202,7 +202,7 @@ async function stockBottles(db: Connection, userId: string): Promise<void> {
 	);
 }
 
-/** A doser's event with the bottle it takes from, and how much of it that is. */
+/** A dosing pump's event with the bottle it takes from, and how much of it that is. */
 function byBottle(body: WaterEvent, litres: number, userId: string): WaterEvent {
 	const bottle = body.kind === 'dosing' && BOTTLES.find((b) => b.of === body.parameter);
 	if (body.kind !== 'dosing' || !bottle) return body;
@@ -245,7 +245,7 @@ async function loadSystem(
 	await db.insert(source).values(sources);
 	await db
 		.insert(band)
-		.values(Object.entries(tank.bands).map(([parameter, edges]) => ({ systemId, parameter, ...edges })));
+		.values(Object.entries(tank.bands).map(([parameter, limits]) => ({ systemId, parameter, ...limits })));
 	if (tank.events.length)
 		await db.insert(event).values(
 			tank.events.map(({ at, ...body }, i) => ({

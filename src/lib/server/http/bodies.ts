@@ -1,4 +1,4 @@
-/** What a request may bring, bytes: an evening fits a hundred times over. */
+/** What a request may bring, bytes: a run fits a hundred times over. */
 export const LONGEST_BODY = 1_048_576;
 /** Books and sheets of people who may write here, bytes. */
 export const LONGEST_BOOK = 128 * 1_048_576;

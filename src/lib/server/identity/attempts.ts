@@ -137,7 +137,7 @@ const DEAR = {
 	calculations: new RateLimiterMemory({ points: 1200, duration: 60 }),
 	// One takes half a second; whoever moves glasses about asks for one every few seconds.
 	plans: new RateLimiterMemory({ points: 60, duration: 60 }),
-	// An evening has a dozen; a device that was away brings those of a week.
+	// A run has a dozen; a device that was away brings those of a week.
 	pictures: new RateLimiterMemory({ points: 120, duration: 3600 }),
 	picturesOfTank: new RateLimiterMemory({ points: 240, duration: 24 * 3600 })
 };

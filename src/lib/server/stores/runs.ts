@@ -10,12 +10,12 @@ import { methodVersionFor } from './methods';
 import { methodVersion, run, runEvent, source } from '../db/schema';
 import { refuse } from '../refuse';
 
-/** An evening of more events than this is no evening. */
+/** A run of more events than this is no run. */
 const MOST_EVENTS = 5000;
-/** An evening left open longer than this is not offered to go on with, ms: a night. */
+/** A run left open longer than this is not offered to go on with, ms: a night. */
 const OPEN_FOR = 16 * HOUR;
 
-/** Begins an evening under the client's id; sending it again changes nothing. */
+/** Begins a run under the client's id; sending it again changes nothing. */
 export async function beginRun(asker: Asker, id: string, sent: NewRun): Promise<Outcome<{ id: string }>> {
 	const db = database();
 	const [from] = await db.select().from(source).where(eq(source.id, sent.sourceId));
@@ -98,7 +98,7 @@ async function watersOf(db: Connection, systemId: string): Promise<Set<string>> 
 	return new Set(rows.map((r) => r.id));
 }
 
-/** Whether something of this water was to be tested in an evening. */
+/** Whether something of this water was to be tested in a run. */
 export const testedIn = (
 	{ record, events }: Pick<Awaited<ReturnType<typeof runWithEvents>>, 'record' | 'events'>,
 	sourceId: string
@@ -117,7 +117,7 @@ export async function eventsOf(asker: Asker, runId: string, after: number): Prom
 	return storedEvents(db, runId, after);
 }
 
-/** An evening with all that happened in it and the methods its tests are done by. */
+/** A run with all that happened in it and the methods its tests are done by. */
 export async function runWithEvents(asker: Asker, runId: string) {
 	const db = database();
 	const record = await runFor(db, asker, runId, 'read');
@@ -129,7 +129,7 @@ export async function runWithEvents(asker: Asker, runId: string) {
 	return { record, events, methods: Object.fromEntries(methods) };
 }
 
-/** The evening that is under way in a tank, if there is one. */
+/** The run that is under way in a tank, if there is one. */
 export async function openRunOf(asker: Asker, systemId: string): Promise<RunRecord | undefined> {
 	await mayUse(asker, systemId, 'read');
 	const find = async () => {
@@ -150,7 +150,7 @@ export async function openRunOf(asker: Asker, systemId: string): Promise<RunReco
 	return ofTank(asker, systemId, ['open run'], find, SHORTLY);
 }
 
-/** How a reading was made, from the events of its evening; undefined where they do not tell. */
+/** How a reading was made, from the events of its run; undefined where they do not tell. */
 export function conductIn(
 	{ events, methods }: Pick<Awaited<ReturnType<typeof runWithEvents>>, 'events' | 'methods'>,
 	readingId: string

@@ -49,7 +49,7 @@ async function counted(asker: Asker): Promise<ShelfSupplement[]> {
 		.sort((a, b) => a.profile.name.localeCompare(b.profile.name));
 }
 
-/** mL or g of a bottle that went between two moments: what was poured, and what dosers gave until they gave something else. */
+/** mL or g of a bottle that went between two moments: what was poured, and what dosing pumps gave until they gave something else. */
 export function usedOf(id: string, events: DatedEvent[], from: number, to: number): number {
 	let used = 0;
 	const rates = new Map<string, { at: number; perDay: number }>();

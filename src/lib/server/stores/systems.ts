@@ -83,7 +83,7 @@ export async function tooManyTanks(asker: Asker): Promise<Outcome<never> | undef
 export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outcome<{ id: string }>> {
 	mayMake(asker);
 	if (!(sent.alkalinity.lower < sent.alkalinity.upper))
-		return bad('/alkalinity', 'must have its lower edge below its upper edge');
+		return bad('/alkalinity', 'must have its lower limit below its upper limit');
 	if (!isTimeZone(sent.timeZone))
 		return bad('/timeZone', 'is not a time zone; write for example Europe/Dublin');
 	const { id, name, netVolumeL, timeZone } = sent;
@@ -111,7 +111,7 @@ export async function createSystem(asker: Asker, sent: NewSystem): Promise<Outco
 			if (own.length)
 				await db
 					.insert(band)
-					.values(own.map(([parameter, edges]) => ({ systemId: id, parameter, ...edges })));
+					.values(own.map(([parameter, limits]) => ({ systemId: id, parameter, ...limits })));
 		});
 	} catch (failure) {
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
@@ -127,11 +127,11 @@ export async function changeSystem(asker: Asker, id: string, sent: ChangeSystem)
 	const problems: Problem[] = [];
 	if (about.timeZone !== undefined && !isTimeZone(about.timeZone))
 		problems.push({ path: '/timeZone', message: 'is not a time zone; write for example Europe/Dublin' });
-	for (const [parameter, edges] of Object.entries(bands))
-		if (edges && !(edges.lower < edges.upper))
+	for (const [parameter, limits] of Object.entries(bands))
+		if (limits && !(limits.lower < limits.upper))
 			problems.push({
 				path: `/bands/${parameter}`,
-				message: 'must have its lower edge below its upper edge'
+				message: 'must have its lower limit below its upper limit'
 			});
 		else if (!parameterOf(parameter))
 			problems.push({ path: `/bands/${parameter}`, message: 'is not a parameter known here' });
@@ -144,13 +144,13 @@ export async function changeSystem(asker: Asker, id: string, sent: ChangeSystem)
 		);
 		const own = ownBands(tank?.school ?? OWN_BANDS, given);
 		for (const parameter of Object.keys(bands)) {
-			const edges = own[parameter];
+			const limits = own[parameter];
 			// What the school has anyway is not written down: it goes with the phase.
-			if (edges)
+			if (limits)
 				await db
 					.insert(band)
-					.values({ systemId: id, parameter, ...edges })
-					.onDuplicateKeyUpdate({ set: edges });
+					.values({ systemId: id, parameter, ...limits })
+					.onDuplicateKeyUpdate({ set: limits });
 			else await db.delete(band).where(and(eq(band.systemId, id), eq(band.parameter, parameter)));
 		}
 	});

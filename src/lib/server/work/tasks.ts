@@ -29,7 +29,7 @@ export const TASKS = {
 		const outcome = trend(request);
 		return outcome.ok ? outcome.value : undefined;
 	},
-	evening(request: BenchRequest): BenchResult | undefined {
+	runPlan(request: BenchRequest): BenchResult | undefined {
 		const outcome = bench(request);
 		return outcome.ok ? outcome.value : undefined;
 	},

@@ -19,7 +19,7 @@
 
 	const STATES: Record<string, string> = {
 		inside: '● in its band',
-		edge: '◐ on the edge',
+		edge: '◐ near a limit',
 		unknown: '◐ not known well enough',
 		below: '▼ too low',
 		above: '▲ too high'

@@ -4,20 +4,19 @@
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
-	import { compositionOf } from '$core/adjust';
 	import { COVERAGE_95 } from '$core/statistics';
-	import { formatUnit, isQuantity } from '$core/quantities';
-	import { parameterOf, titleOf } from '$core/catalogue';
-	import { amountIn, numberTyped } from '$core/quick';
-	import { measuredVolume } from '$core/tank';
+	import { formatUnit } from '$core/quantities';
+	import { titleOf } from '$core/catalogue';
 	import { changeTank } from '$lib/client/commands';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures, unitFor } from '$lib/ui/habits';
-	import { changeFrom, volumeFor, volumeUnit } from '$lib/ui/mine';
+	import { volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { shownLevel } from '$lib/ui/wording';
 	import type { Tank } from '$lib/api/systems';
 	import type { ShelfSupplement } from '$lib/api/supplements';
+	import { pourableOf } from './pour-draft';
+	import { volumeOf, type VolumeDraft } from './volume-draft';
 	import type { WaterLevel } from './water-level';
 
 	interface Props {
@@ -30,48 +29,18 @@
 	let { system, levels, shelf, volumeError }: Props = $props();
 
 	const unitText = (id: string) => formatUnit(unitFor(id));
-	const pourable = $derived(
-		shelf.flatMap(({ id, profile }) => {
-			const its = compositionOf(profile);
-			return its.ok && parameterOf(its.value.main) ? [{ id, name: profile.name, brings: its.value }] : [];
-		})
-	);
+	const pourable = $derived(pourableOf(shelf));
 	let bottle = $state('');
-	let poured = $state('');
-	let before = $state('');
-	let after = $state('');
-	let kitError = $state('');
+	const typed: VolumeDraft = $state({ poured: '', before: '', after: '', kit: '' });
 	const chosen = $derived(pourable.find((p) => p.id === bottle) ?? pourable[0]);
-	const volume = $derived.by(() => {
-		if (!chosen || !poured.trim() || !before.trim() || !after.trim()) return undefined;
-		const { main, per, raises, relativeError } = chosen.brings;
-		if (!isQuantity(main)) return undefined;
-		const own = parameterOf(main)!.unit;
-		const amount = amountIn(poured, per === 'g' ? 'mass' : 'volume', per === 'g' ? 'g' : 'mL');
-		const level = (text: string) => amountIn(text, main, own, unitFor(main));
-		const [low, high] = [level(before), level(after)];
-		for (const [name, its] of [
-			['poured', amount],
-			['before', low],
-			['after', high]
-		] as const)
-			if (!its.ok) return { at: name, says: its.problems[0]?.message ?? '' };
-		if (!amount.ok || !low.ok || !high.ok) return undefined;
-		const known = levels.find((p) => p.parameter === main);
-		const given = Math.abs(changeFrom(main, numberTyped(kitError), low.value)) / COVERAGE_95;
-		const u = given > 0 ? given : (known?.now.standardDeviation ?? 0.02 * low.value);
-		const added = amount.value * (raises[main] ?? 0);
-		if (!(added > 0)) return { at: 'poured', says: 'must be more than nothing' };
-		const its = measuredVolume({
-			added: { value: added, standardUncertainty: relativeError * added },
-			before: { value: low.value, standardUncertainty: u },
-			after: { value: high.value, standardUncertainty: u },
-			estimate: { value: system.netVolumeL, standardUncertainty: volumeError }
-		});
-		return its.ok ? { found: its.value } : { at: 'after', says: its.problems[0]?.message ?? '' };
-	});
+	const volume = $derived(
+		chosen && volumeOf(chosen, typed, levels, { value: system.netVolumeL, standardUncertainty: volumeError })
+	);
+	const found = $derived(volume && 'measured' in volume ? volume : undefined);
+	const problemAt = (field: keyof VolumeDraft) =>
+		volume && 'at' in volume && volume.at === field ? volume.says : undefined;
 	async function takeVolume() {
-		const joined = volume && 'found' in volume ? volume.found?.joined : undefined;
+		const joined = found?.joined;
 		if (!joined) return;
 		const done = await changeTank(system.id, {
 			netVolumeL: Number(joined.value.toPrecision(4)),
@@ -99,44 +68,45 @@
 			<Label class="mt-3">
 				What was poured
 				<Select placeholder="" value={chosen.id} onchange={(e) => (bottle = e.currentTarget.value)}>
-					{#each pourable as p (p.id)}<option value={p.id}>{p.name}</option>{/each}
+					{#each pourable as p (p.id)}<option value={p.id}>{p.profile.name}</option>{/each}
 				</Select>
 			</Label>
 			<Field
 				name="poured"
 				label="How much, {chosen.brings.per}"
-				value={poured}
+				value={typed.poured}
 				inputmode="decimal"
-				problem={volume && 'at' in volume && volume.at === 'poured' ? volume.says : undefined}
-				oninput={(e) => (poured = (e.currentTarget as HTMLInputElement).value)}
+				problem={problemAt('poured')}
+				oninput={(e) => (typed.poured = (e.currentTarget as HTMLInputElement).value)}
 			/>
 			<Field
 				name="before"
-				label="{titleOf(chosen.brings.main)} before, {unitText(chosen.brings.main)}"
-				value={before}
+				label="{titleOf(chosen.main)} before, {unitText(chosen.main)}"
+				value={typed.before}
 				inputmode="decimal"
-				problem={volume && 'at' in volume && volume.at === 'before' ? volume.says : undefined}
-				oninput={(e) => (before = (e.currentTarget as HTMLInputElement).value)}
+				problem={problemAt('before')}
+				oninput={(e) => (typed.before = (e.currentTarget as HTMLInputElement).value)}
 			/>
 			<Field
 				name="after"
 				label="and after"
-				value={after}
+				value={typed.after}
 				inputmode="decimal"
-				problem={volume && 'at' in volume && volume.at === 'after' ? volume.says : undefined}
-				oninput={(e) => (after = (e.currentTarget as HTMLInputElement).value)}
+				problem={problemAt('after')}
+				oninput={(e) => (typed.after = (e.currentTarget as HTMLInputElement).value)}
 			/>
 			<Field
 				name="kit"
 				label="One test is right within ±"
-				value={kitError}
+				value={typed.kit}
 				inputmode="decimal"
 				hint="left empty: as your tests were"
-				oninput={(e) => (kitError = (e.currentTarget as HTMLInputElement).value)}
+				problem={problemAt('kit')}
+				oninput={(e) => (typed.kit = (e.currentTarget as HTMLInputElement).value)}
 			/>
 		</div>
-		{#if volume && 'found' in volume && volume.found}
-			{@const { measured, joined } = volume.found}
+		{#if found}
+			{@const { measured, joined } = found}
 			<p class="mt-2" data-testid="volume">
 				The pour alone says {litres(measured.value)}, {measured.interval[1] === null
 					? `at least ${litres(measured.interval[0])}: the rise may be noise, pour more`

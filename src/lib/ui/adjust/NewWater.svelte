@@ -5,9 +5,8 @@
 	import { afterChange } from '$core/adjust';
 	import type { Problem } from '$core/base';
 	import { COVERAGE_95 } from '$core/statistics';
-	import { formatUnit, isQuantity } from '$core/quantities';
-	import { parameterOf, titleOf, PLANNED } from '$core/catalogue';
-	import { amountIn, numberTyped, plainNumber } from '$core/quick';
+	import { formatUnit } from '$core/quantities';
+	import { titleOf, PLANNED } from '$core/catalogue';
 	import { changeTank } from '$lib/client/commands';
 	import Field from '$lib/ui/forms/Field.svelte';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
@@ -16,6 +15,7 @@
 	import { shownLevel } from '$lib/ui/wording';
 	import Sideways from '$lib/ui/shell/Sideways.svelte';
 	import type { Tank } from '$lib/api/systems';
+	import { changeShown, waterChangeOf, waterOf, type NewWaterDraft } from './new-water-draft';
 	import type { WaterLevel } from './water-level';
 
 	interface Props {
@@ -24,82 +24,53 @@
 	}
 	let { system, levels }: Props = $props();
 
-	/** What new water is known for, in the order of the room. */
-	const OF = PLANNED;
 	const SIZES = [0.05, 0.1, 0.2, 0.3, 0.5, 1];
 	const unitText = (id: string) => formatUnit(unitFor(id));
 
-	let typed: Record<string, string> = $state(
-		Object.fromEntries(
-			OF.map((p) => {
-				const value = system.waterChange?.water[p];
+	// svelte-ignore state_referenced_locally
+	const kept = system.waterChange;
+	const draft: NewWaterDraft = $state({
+		water: Object.fromEntries(
+			PLANNED.map((p) => {
+				const value = kept?.water[p];
 				return [p, value === undefined ? '' : typedAs(valueFor(p, value), 5)];
 			})
-		)
-	);
-	// svelte-ignore state_referenced_locally
-	let largest = $state(typedAs(100 * (system.waterChange?.largestFraction ?? 0.2)));
-	// svelte-ignore state_referenced_locally
-	let every = $state(String(system.waterChange?.everyDays ?? 7));
-	// svelte-ignore state_referenced_locally
-	let cost = $state(system.waterChange?.costPerL === undefined ? '' : typedAs(system.waterChange.costPerL));
+		),
+		largest: typedAs(100 * (kept?.largestFraction ?? 0.2)),
+		every: String(kept?.everyDays ?? 7),
+		cost: kept?.costPerL === undefined ? '' : typedAs(kept.costPerL)
+	});
 	let problems: Problem[] = $state([]);
 	let saved = $state(false);
 	const at = (path: string) => problems.find((p) => p.path === path)?.message;
 
-	/** The new water as it was typed, in own units; what is not typed is not known. */
-	const newWater = $derived.by(() => {
-		const water: Record<string, number> = {};
-		const wrong: Problem[] = [];
-		for (const p of OF) {
-			const text = typed[p] ?? '';
-			if (!text.trim() || !isQuantity(p)) continue;
-			const value = amountIn(text, p, parameterOf(p)?.unit ?? '', unitFor(p));
-			if (value.ok) water[p] = value.value;
-			else wrong.push({ path: `/water/${p}`, message: value.problems[0]?.message ?? '' });
-		}
-		return { water, wrong };
-	});
-	/** What the table goes by, %: what was typed, within what a change may be. */
-	const share = $derived(Math.min(90, Math.max(1, numberTyped(largest) || 20)));
 	async function save(event: Event) {
 		event.preventDefault();
-		const share = numberTyped(largest);
-		const days = Number(every);
-		const price = cost.trim() ? plainNumber(cost) : undefined;
-		const money = price?.ok ? price.value : undefined;
-		problems = [
-			...newWater.wrong,
-			...(share >= 1 && share <= 90 ? [] : [{ path: '/largest', message: 'is a percentage from 1 to 90' }]),
-			...(Number.isInteger(days) && days >= 1 && days <= 60
-				? []
-				: [{ path: '/every', message: 'is a number of days from 1 to 60' }]),
-			...(price && !(price.ok && price.value >= 0)
-				? [{ path: '/cost', message: price.ok ? 'is a number' : (price.problems[0]?.message ?? '') }]
-				: [])
-		];
-		if (problems.length) return;
-		const done = await changeTank(system.id, {
-			waterChange: {
-				water: newWater.water,
-				largestFraction: share / 100,
-				everyDays: days,
-				...(money === undefined ? {} : { costPerL: money })
-			}
-		});
+		const waterChange = waterChangeOf(draft);
+		const done = waterChange.ok
+			? await changeTank(system.id, { waterChange: waterChange.value })
+			: waterChange;
 		problems = done.ok ? [] : done.problems;
 		saved = done.ok;
 		if (done.ok) await invalidateAll();
 	}
 
+	const newWater = $derived(waterOf(draft.water).water);
+	const shown = $derived(changeShown(draft));
 	/** What one change brings, and where a change every so many days settles. */
 	const rows = $derived(
 		levels.flatMap(({ parameter, now, netPerDay }) => {
-			const fresh = newWater.water[parameter];
+			const fresh = newWater[parameter];
 			if (fresh === undefined) return [];
-			const days = Math.min(60, Math.max(1, Number(every) || 7));
 			const { after, settles } = afterChange(
-				{ parameter, now: now.mean, newWater: fresh, netPerDay, fraction: share / 100, everyDays: days },
+				{
+					parameter,
+					now: now.mean,
+					newWater: fresh,
+					netPerDay,
+					fraction: shown.percent / 100,
+					everyDays: shown.everyDays
+				},
 				SIZES
 			);
 			const level = (value: number, sd = now.standardDeviation) =>
@@ -126,39 +97,39 @@
 	<h2 class="mt-3">Your new water</h2>
 	<form onsubmit={save}>
 		<div class="grid grid-cols-2 gap-x-4 sm:grid-cols-4">
-			{#each OF as p (p)}
+			{#each PLANNED as p (p)}
 				<Field
 					name={p}
 					label="{titleOf(p)}, {unitText(p)}"
-					value={typed[p] ?? ''}
+					value={draft.water[p] ?? ''}
 					inputmode="decimal"
 					problem={at(`/water/${p}`)}
-					oninput={(e) => (typed = { ...typed, [p]: (e.currentTarget as HTMLInputElement).value })}
+					oninput={(e) => (draft.water[p] = (e.currentTarget as HTMLInputElement).value)}
 				/>
 			{/each}
 			<Field
 				name="largest"
 				label="Largest change, %"
-				value={largest}
+				value={draft.largest}
 				inputmode="decimal"
 				problem={at('/largest')}
-				oninput={(e) => (largest = (e.currentTarget as HTMLInputElement).value)}
+				oninput={(e) => (draft.largest = (e.currentTarget as HTMLInputElement).value)}
 			/>
 			<Field
 				name="every"
 				label="At most every, days"
-				value={every}
+				value={draft.every}
 				inputmode="numeric"
 				problem={at('/every')}
-				oninput={(e) => (every = (e.currentTarget as HTMLInputElement).value)}
+				oninput={(e) => (draft.every = (e.currentTarget as HTMLInputElement).value)}
 			/>
 			<Field
 				name="cost"
 				label="A litre costs"
-				value={cost}
+				value={draft.cost}
 				inputmode="decimal"
 				problem={at('/cost')}
-				oninput={(e) => (cost = (e.currentTarget as HTMLInputElement).value)}
+				oninput={(e) => (draft.cost = (e.currentTarget as HTMLInputElement).value)}
 			/>
 		</div>
 		{#each problems.filter((p) => !['/largest', '/every', '/cost'].includes(p.path) && !p.path.startsWith('/water')) as problem (problem.path)}<Trouble
@@ -204,9 +175,10 @@
 			</table>
 		</Sideways>
 		<p class="mt-1 text-sm text-faint">
-			A change of {typedAs(share)} % takes {litres((share / 100) * system.netVolumeL)} and moves each level {typedAs(
-				share
-			)} % of the way. “Always so”: where a change of {typedAs(share)} % every {every}
+			A change of {typedAs(shown.percent)} % takes {litres((shown.percent / 100) * system.netVolumeL)} and moves
+			each level {typedAs(shown.percent)} % of the way. “Always so”: where a change of {typedAs(
+				shown.percent
+			)} % every {shown.everyDays}
 			days settles, with what the tank uses now.
 		</p>
 		<p class="mt-2 flex flex-wrap gap-x-4 text-sm">
@@ -218,7 +190,7 @@
 				href="/s/{system.id}/trends?{new URLSearchParams({
 					of: rows[0]!.parameter,
 					did: 'water-change',
-					amount: `${typedAs(share)} %`
+					amount: `${typedAs(shown.percent)} %`
 				})}">Write the change down</a
 			>
 			<a class="act" href="/s/{system.id}/bench/one?of={rows[0]!.parameter}"

@@ -42,7 +42,7 @@
 					max: span[1],
 					border: { display: false },
 					grid: { display: false },
-					// The edges of the band are what is looked for.
+					// The limits of the band are what is looked for.
 					afterBuildTicks: (axis: { ticks: { value: number }[] }) =>
 						(axis.ticks = [level.band.lower, level.band.upper].map((value) => ({ value }))),
 					ticks: {

@@ -2,7 +2,7 @@
 	/** What the plan pours today, beside the tests: each in the wait of one of them. */
 	import Button from 'flowbite-svelte/Button.svelte';
 	import type { PouredAt } from '$core/run';
-	import { clockTime } from '$lib/ui/bench/evening';
+	import { clockTime } from '$lib/ui/bench/choices';
 	import Glass from './Glass.svelte';
 	import type { PoursView } from './plan-view';
 	import type { Ticks } from './ticks.svelte';
@@ -10,7 +10,7 @@
 	interface Props extends Pick<PoursView, 'steps'> {
 		ticks: Ticks;
 		system: { id: string; timeZone: string };
-		/** An evening is under way: when each goes in, and what its tests are called. */
+		/** A session is under way: when each goes in, and what its tests are called. */
 		running?: { times: PouredAt[]; titles: Record<string, string> };
 	}
 	let { steps, ticks, system, running }: Props = $props();

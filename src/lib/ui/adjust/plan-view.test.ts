@@ -134,7 +134,7 @@ describe('a plan as it is shown', () => {
 			undefined
 		]);
 	});
-	it('keeps a doser that is right, and says so', () => {
+	it('keeps a dosing pump that is right, and says so', () => {
 		const fine: CorrectRequest = {
 			...request,
 			parameters: [{ ...request.parameters[0]!, now: { mean: 8.7, standardDeviation: 0.1 } }],
@@ -143,10 +143,10 @@ describe('a plan as it is shown', () => {
 		};
 		const { view } = viewOf(fine);
 		expect(view.steps.some((s) => s.kind === 'dosing-rate')).toBe(false);
-		expect(view.says.map((s) => s.text).join()).toMatch(/Doser, soda bottle: keep 10 mL a day/);
+		expect(view.says.map((s) => s.text).join()).toMatch(/Dosing pump, soda bottle: keep 10 mL a day/);
 		const other = viewOf({ ...fine, dosing: [{ supplement: 'soda', mlPerDay: 2 }] });
 		expect(other.view.steps.find((s) => s.kind === 'dosing-rate')?.what).toMatch(
-			/Set the doser to .* mL a day/
+			/Set the dosing pump to .* mL a day/
 		);
 	});
 	it('says that there is nothing to pour and what to test first, and of an uncertain level that it is uncertain', () => {

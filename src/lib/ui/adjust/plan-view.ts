@@ -17,7 +17,7 @@ import {
 	amountInWords,
 	cautionInWords,
 	changeInWords,
-	doserKeptInWords,
+	dosingPumpKeptInWords,
 	idleInWords,
 	mannerInWords,
 	notHomeInWords,
@@ -190,13 +190,13 @@ export function planView(
 			: notHomeInWords(p.parameter, end > p.band.upper, request.days);
 		return [{ tone: 'plain' as const, text }];
 	});
-	// A doser that is left alone is said to be right, or its use not known well enough to say otherwise.
+	// A dosing pump that is left alone is said to be right, or its use not known well enough to say otherwise.
 	const kept = request.dosing.flatMap(({ supplement, mlPerDay }) => {
 		const changed = result.steps.some((s) => s.kind === 'dosing-rate' && s.supplement === supplement);
 		const name = names[supplement];
 		return changed || !name
 			? []
-			: [{ tone: 'plain' as const, text: doserKeptInWords(name, amountInWords(mlPerDay, 'mL/day')) }];
+			: [{ tone: 'plain' as const, text: dosingPumpKeptInWords(name, amountInWords(mlPerDay, 'mL/day')) }];
 	});
 	const used = new Set(result.steps.flatMap((s) => (s.supplement ? [s.supplement] : [])));
 	return {

@@ -1,17 +1,17 @@
 <script lang="ts">
-	/** The list of tests that an evening can have besides, duplicates and checks among them. */
+	/** The list of tests that a session can have besides, duplicates and checks among them. */
 	import { tick } from 'svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import type { ReferenceContent } from '$core/quality';
 	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
-	import type { Choice } from './evening';
+	import type { Choice } from './choices';
 	import { AT } from './wish';
 
 	interface Props {
 		methods: (Choice & { own?: boolean })[];
 		sources: { id: string; name: string; content: ReferenceContent | null }[];
-		/** What the evening has already. */
+		/** What the session has already. */
 		listed: string[];
 		now: string;
 		onadd: (entry: string) => void;

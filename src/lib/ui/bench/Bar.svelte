@@ -1,5 +1,5 @@
 <script lang="ts" module>
-	/** How an evening makes itself heard, and whether it listens for knocks. */
+	/** How a session makes itself heard, and whether it listens for knocks. */
 	export interface Hearing {
 		sound: boolean;
 		voice: boolean;
@@ -8,10 +8,10 @@
 </script>
 
 <script lang="ts">
-	/** The top of an evening: every clock, the time, what is heard, and the way to change the evening. */
+	/** The top of a session: every clock, the time, what is heard, and the way to change the session. */
 	import type { Clock } from '$core/run';
 	import Clocks from './Clocks.svelte';
-	import { clockTime } from './evening';
+	import { clockTime } from './choices';
 	import { mayHearKnocks } from './signals';
 
 	interface Props {

@@ -1,11 +1,11 @@
 <script lang="ts">
-	/** Changes an evening that runs: another test now, a wait cut, a step left out, a vial begun anew, a test added. */
+	/** Changes a session that runs: another test now, a wait cut, a step left out, a vial begun anew, a test added. */
 	import { tick } from 'svelte';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Label from 'flowbite-svelte/Label.svelte';
 	import Select from 'flowbite-svelte/Select.svelte';
 	import { inHandOf, isOver, window as windowOf, type Moment, type Run, type RunningTest } from '$core/run';
-	import { minutesAndSeconds, type Choice } from './evening';
+	import { minutesAndSeconds, type Choice } from './choices';
 	import type { RunLog } from './run-log.svelte';
 	import MethodOptions from '$lib/ui/shelf/MethodOptions.svelte';
 

@@ -1,10 +1,10 @@
 <script lang="ts">
-	/** One test of an evening that is planned: when it begins, why, by which method, and its place in the order. */
+	/** One test of a session that is planned: when it begins, why, by which method, and its place in the order. */
 	import Select from 'flowbite-svelte/Select.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { Method } from '$core/instruments';
 	import { hasOwnChart } from '$core/methods';
-	import { STEPS_OF_TEMPLATE, shortName, type Choice } from './evening';
+	import { STEPS_OF_TEMPLATE, shortName, type Choice } from './choices';
 
 	interface Props {
 		/** The method's id. */

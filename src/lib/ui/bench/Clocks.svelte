@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Every clock that runs, by name: how long still, or how late. */
 	import type { Clock } from '$core/run';
-	import { minutesAndSeconds } from './evening';
+	import { minutesAndSeconds } from './choices';
 
 	interface Props {
 		clocks: Clock[];

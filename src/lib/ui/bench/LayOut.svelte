@@ -2,7 +2,7 @@
 	/** What to put on the table before the first drop falls. */
 	import type { RunTest } from '$core/run';
 	import type { Method } from '$core/instruments';
-	import { needsVial } from './evening';
+	import { needsVial } from './choices';
 	import { stepsOf } from '$core/run';
 
 	/** Water drawn for each mL tested: vials are rinsed with it. */
@@ -13,7 +13,7 @@
 		/** What each is called, by its id. */
 		titles: Record<string, string>;
 		methodOf: (versionId: string) => Method;
-		/** What another water than the evening’s is called. */
+		/** What another water than the session’s is called. */
 		waterName: (sourceId: string) => string | undefined;
 	}
 	let { tests, titles, methodOf, waterName }: Props = $props();
@@ -36,7 +36,7 @@
 			};
 		})
 	);
-	/** What is drawn of each water, the evening’s own first. */
+	/** What is drawn of each water, the session’s own first. */
 	const waters = $derived(
 		[undefined, ...new Set(rows.flatMap((r) => r.sourceId ?? []))].flatMap((id) => {
 			const ml = rows.reduce((sum, r) => sum + (r.sourceId === id ? (r.ml ?? 0) : 0), 0);

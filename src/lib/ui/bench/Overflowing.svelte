@@ -4,7 +4,7 @@
 	import Alert from 'flowbite-svelte/Alert.svelte';
 	import type { Run } from '$core/run';
 	import type { Dilution } from '$core/instruments';
-	import type { Choice } from './evening';
+	import type { Choice } from './choices';
 	import type { Result } from './results';
 
 	interface Props {

@@ -1,12 +1,12 @@
 <script lang="ts">
-	/** All results of an evening on one sheet, beside last time and band; questions are answered, then one save. */
+	/** All results of a session on one sheet, beside last time and band; questions are answered, then one save. */
 	import { SvelteSet } from 'svelte/reactivity';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
 	import type { Run, TakenReading } from '$core/run';
 	import { read } from '$core/methods';
 	import { formatUnit } from '$core/quantities';
-	import { questions } from '$core/slips';
+	import { questions } from '$core/misreadings';
 	import { placeInBand, type Band } from '$core/targets';
 	import { changeBetween } from '$core/trend';
 	import type { EarlierReading } from '$lib/api/readings';
@@ -20,9 +20,9 @@
 	import { daysAgo } from '$lib/ui/when';
 	import StateChip from '$lib/ui/shell/StateChip.svelte';
 	import { changeInShort, inWords, shownValue, seenAs } from '$lib/ui/wording';
-	import { clockTime, inMinutes } from './evening';
+	import { clockTime, inMinutes } from './choices';
 	import { effectOf, markInWords, repeatedIn, type Result } from './results';
-	import { repeatedInWords } from '$lib/ui/words/proof';
+	import { repeatedInWords } from '$lib/ui/words/checks';
 
 	interface Props {
 		run: Run;

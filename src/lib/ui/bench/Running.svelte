@@ -1,5 +1,5 @@
 <script lang="ts">
-	/** Runs an evening: the step at hand in large words, the next one small, every clock; nothing else. */
+	/** Runs a session: the step at hand in large words, the next one small, every clock; nothing else. */
 	import { MINUTE } from '$core/base';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
@@ -22,7 +22,7 @@
 	import Bar, { type Hearing } from './Bar.svelte';
 	import Change from './Change.svelte';
 	import StepAtHand from './StepAtHand.svelte';
-	import { clockTime, type Choice } from './evening';
+	import { clockTime, type Choice } from './choices';
 	import Overflowing from './Overflowing.svelte';
 	import { openPlanner, type Planner } from '$lib/client/planner';
 	import Results from './Results.svelte';
@@ -75,7 +75,7 @@
 	let kept = $state.raw(known ? { sourceId: known.record.sourceId, methods: known.methods } : undefined);
 	let hearing: Hearing = $state({ sound: true, voice: true, knocks: false });
 	let canKnock = $state(false);
-	/** The whole list of tests, to change the evening. */
+	/** The whole list of tests, to change the session. */
 	let changing = $state(false);
 	let closing = $state(false);
 
@@ -186,7 +186,7 @@
 		session.press();
 	}
 
-	/** When each pour goes in: in a test's wait. What has to stand hours apart from another is not for this evening. */
+	/** When each pour goes in: in a test's wait. What has to stand hours apart from another is not for this session. */
 	const times = $derived(
 		view.run && !view.over
 			? pourTimes(

@@ -1,15 +1,15 @@
 <script lang="ts">
 	/** One step in large words with its picture, and the button that ends it: half of the screen takes the tap. */
-	import type { EveningStep } from '$core/run';
+	import type { RunStep } from '$core/run';
 	import { type Method, type RawReading } from '$core/instruments';
 	import { slowDownAt } from '$core/methods';
-	import { STEPS_OF_TEMPLATE, minutesAndSeconds } from './evening';
+	import { STEPS_OF_TEMPLATE, minutesAndSeconds } from './choices';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { numeral } from '$lib/ui/habits';
 	import StepPicture from './StepPicture.svelte';
 
 	interface Props {
-		step: EveningStep;
+		step: RunStep;
 		method: Method;
 		title: string;
 		vial: number | undefined;

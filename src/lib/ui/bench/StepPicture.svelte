@@ -1,12 +1,12 @@
 <script lang="ts">
 	/** The step as a picture: the vial with its number, and what is done to it. */
-	import type { EveningStep } from '$core/run';
+	import type { RunStep } from '$core/run';
 
 	let {
 		act,
 		vial,
 		turning = false
-	}: { act: EveningStep['act']; vial?: number | undefined; turning?: boolean } = $props();
+	}: { act: RunStep['act']; vial?: number | undefined; turning?: boolean } = $props();
 
 	const level = $derived(act === 'rinse' ? 96 : 60);
 </script>

@@ -1,7 +1,7 @@
 <script lang="ts">
-	/** The evening as one strip: whose turn the hands have above, what stands and waits below, on the tank's clock. */
+	/** The session as one strip: whose turn the hands have above, what stands and waits below, on the tank's clock. */
 	import type { BenchResult, BenchTest } from '$core/schedule';
-	import { clockTime, inMinutes } from './evening';
+	import { clockTime, inMinutes } from './choices';
 
 	interface StripTest extends BenchTest {
 		title: string;

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Nothing to do for a while: how long, and what comes then. */
 	import Button from 'flowbite-svelte/Button.svelte';
-	import { clockTime, minutesAndSeconds } from './evening';
+	import { clockTime, minutesAndSeconds } from './choices';
 
 	interface Props {
 		until: number;

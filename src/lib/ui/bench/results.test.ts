@@ -6,8 +6,8 @@ import { effectOf, letterOf, markInWords, otherFor, resultsOf } from './results'
 const methodOf = (id: string) => SHIPPED_METHODS.find((m) => m.id === id);
 const T0 = Date.parse('2026-05-06T18:00:00Z');
 
-/** An evening of calcium and of magnesium by difference, in which all steps are done at once. */
-function evening(calcium: object, magnesium: object) {
+/** A session of calcium and of magnesium by difference, in which all steps are done at once. */
+function startRun(calcium: object, magnesium: object) {
 	const events: object[] = [
 		{
 			kind: 'begin',
@@ -36,8 +36,8 @@ const stamped = (events: object[]) =>
 		...e
 	})) as RunEvent[];
 
-it('takes calcium of the same evening away from the total, before either is saved', () => {
-	const run = evening(
+it('takes calcium of the same session away from the total, before either is saved', () => {
+	const run = startRun(
 		{ readingId: 'r1', sampleSize: 'full', reading: { drops: 28 } },
 		{ readingId: 'r2', sampleSize: 'full', reading: { used: 0.65 }, takenAwayId: 'r1' }
 	);
@@ -66,7 +66,7 @@ it('takes calcium of the same evening away from the total, before either is save
 });
 
 it('says so where the total’s calcium is not known', () => {
-	const run = evening(
+	const run = startRun(
 		{ readingId: 'r1', sampleSize: 'full', reading: { drops: 28 } },
 		{ readingId: 'r2', sampleSize: 'full', reading: { used: 0.65 }, takenAwayId: 'elsewhere' }
 	);

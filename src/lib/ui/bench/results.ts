@@ -23,9 +23,9 @@ import { repeats, type RepeatsResult } from '$core/quality';
 import type { EarlierReading, SaveReading } from '$lib/api/readings';
 import { unitFor } from '$lib/ui/habits';
 import { inOwnUnit, type OtherReading } from '$lib/ui/instruments/other';
-import { minutesAndSeconds } from './evening';
+import { minutesAndSeconds } from './choices';
 
-/** One result of an evening as it stands before it is saved, in its parameter's own unit. */
+/** One result of a session as it stands before it is saved, in its parameter's own unit. */
 export interface Result {
 	test: RunningTest;
 	taken: TakenReading & { at: number };
@@ -47,7 +47,7 @@ type MethodOf = (versionId: string) => Method | undefined;
 /** What checks have taught of a kit. */
 export type ProvedOf = (versionId: string) => Proved | undefined;
 
-/** Everything read in an evening, in the order of reading. `known` finds readings of other evenings that are taken away. */
+/** Everything read in a session, in the order of reading. `known` finds readings of other sessions that are taken away. */
 export function resultsOf(
 	run: Run,
 	methodOf: MethodOf,
@@ -93,7 +93,7 @@ function otherOf(id: string, results: Result[], known: EarlierReading[]): OtherR
 	return here?.measured ? asOther(here, here.measured) : known.find((r) => r.id === id);
 }
 
-/** What a method's answer takes away: measured in this evening, or the newest of the same water. */
+/** What a method's answer takes away: measured in this session, or the newest of the same water. */
 export function otherFor(
 	method: Method,
 	sourceId: string | undefined,
@@ -116,7 +116,7 @@ const asOther = ({ taken, parameter, unit, counts }: Result, measured: Measured)
 	ownChart: counts
 });
 
-/** What the server is sent to keep a result. All results of one water are of one sample: the evening's own has its id. */
+/** What the server is sent to keep a result. All results of one water are of one sample: the session's own has its id. */
 export const letterOf = (runId: string, sourceId: string, { taken, test }: Result): SaveReading => ({
 	sourceId: test.sourceId ?? sourceId,
 	sampleId: test.sourceId === undefined ? runId : uuidOf(test.sourceId, runId),
@@ -168,7 +168,7 @@ export function effectOf(method: Method, kind: Mark['kind']): string {
 	return 'the result is less sure';
 }
 
-/** Several readings of one water by one kit in an evening, as one number; and whether one more is worth its minutes. */
+/** Several readings of one water by one kit in a session, as one number; and whether one more is worth its minutes. */
 export interface Repeated {
 	title: string;
 	unit: string;

@@ -7,7 +7,7 @@ import { keepStored, readStored } from '$lib/client/device-storage';
 import { heardTime } from '$lib/ui/clock';
 import { outbox, post } from '$lib/ui/outbox.svelte';
 
-/** What a device needs to go on with an evening by itself. */
+/** What a device needs to go on with a session by itself. */
 export interface KeptRun {
 	systemId: string;
 	sourceId: string;
@@ -24,7 +24,7 @@ const ASK_EVERY = 2000;
 export const keptRun = (id: string): KeptRun | undefined => readStored<KeptRun>(KEY + id);
 const keep = (id: string, run: KeptRun) => keepStored(KEY + id, run);
 
-/** Writes down the beginning of an evening, here first, then on the server. */
+/** Writes down the beginning of a session, here first, then on the server. */
 export function beginRun(
 	id: string,
 	run: Omit<KeptRun, 'events'>,
@@ -38,7 +38,7 @@ export function beginRun(
 const instant = (ms: number): string => new Date(ms).toISOString();
 
 /**
- * Everything that happened in one evening, as this device knows it: what it wrote itself stands at once and survives a
+ * Everything that happened in one session, as this device knows it: what it wrote itself stands at once and survives a
  * reload; what other tabs wrote comes by the browser's storage, what other devices wrote by asking the server.
  */
 export function openRunLog(id: string, first: KeptRun, known: KnownEvent[]) {

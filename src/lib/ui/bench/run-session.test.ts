@@ -2,15 +2,15 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { SHIPPED_METHODS } from '$core/methods';
 import { restOf, type Rest, type RunEvent } from '$core/run';
 import type { PendingWrite } from '$lib/client/pending-write';
-import { testsOf, type Choice } from './evening';
+import { testsOf, type Choice } from './choices';
 import { openRunSession, runView, testOf, type RunParts, type RunSession } from './run-session';
 
 const profileOf = (id: string) => SHIPPED_METHODS.find((m) => m.id === id)!;
 const choice = (id: string): Choice => ({ id: `m-${id}`, versionId: id, profile: profileOf(id) });
 const BEGAN = Date.parse('2026-05-06T20:00:00Z');
 
-/** An evening of these methods whose clock goes on when the test says so, as a page would show and hear it. */
-function evening(ids: string[], save: 'each' | 'together' = 'together') {
+/** A session of these methods whose clock goes on when the test says so, as a page would show and hear it. */
+function startRun(ids: string[], save: 'each' | 'together' = 'together') {
 	const heard: string[] = [];
 	const posted: PendingWrite[] = [];
 	const sent = new Set<PendingWrite>();
@@ -90,7 +90,7 @@ function evening(ids: string[], save: 'each' | 'together' = 'together') {
 	};
 }
 /** Goes on until `there`, working ten seconds at a step and shaking as long as it takes. */
-function until(house: ReturnType<typeof evening>, there: () => boolean): void {
+function until(house: ReturnType<typeof startRun>, there: () => boolean): void {
 	for (let i = 0; i < 200 && !there(); i++) {
 		const step = house.step();
 		house.pass(10);
@@ -101,8 +101,8 @@ function until(house: ReturnType<typeof evening>, there: () => boolean): void {
 	expect(there()).toBe(true);
 }
 
-let house: ReturnType<typeof evening>;
-beforeEach(() => (house = evening(['alk-syringe-6'])));
+let house: ReturnType<typeof startRun>;
+beforeEach(() => (house = startRun(['alk-syringe-6'])));
 
 describe('a press', () => {
 	it('ends the step at hand, once: a second one at once is the same press', () => {
@@ -120,7 +120,7 @@ describe('a press', () => {
 	});
 
 	it('does nothing while the rest is planned anew, where hands wait, and where an instrument is read', () => {
-		const unplanned = evening(['alk-syringe-6']);
+		const unplanned = startRun(['alk-syringe-6']);
 		unplanned.pass(8);
 		unplanned.session.press();
 		// The plan is of before that press: what is at hand is not known.
@@ -139,7 +139,7 @@ describe('a press', () => {
 	});
 
 	it('ends a shake early by its own button only', () => {
-		const card = evening(['no3-card']);
+		const card = startRun(['no3-card']);
 		until(card, () => card.step().countdown !== undefined);
 		card.pass(3);
 		card.session.press();
@@ -151,8 +151,8 @@ describe('a press', () => {
 		expect(card.kinds().at(-1)).toBe('end');
 	});
 
-	it('begins a shake, which a slip of the finger does not end and the clock does', () => {
-		const card = evening(['no3-card']);
+	it('begins a shake, which a misreading of the finger does not end and the clock does', () => {
+		const card = startRun(['no3-card']);
 		until(card, () => card.step().countdown !== undefined);
 		const shake = card.step().countdown!;
 		card.pass(3);
@@ -173,7 +173,7 @@ describe('a press', () => {
 
 it('tells of a wait once: before it is over, when it is, and before it closes, however the page slept meanwhile', () => {
 	const waits = (turns: number) => {
-		const card = evening(['no3-card']);
+		const card = startRun(['no3-card']);
 		until(card, () => (card.view().moment?.clocks.length ?? 0) > 0);
 		card.heard.length = 0;
 		const [clock] = card.view().moment!.clocks;
@@ -188,7 +188,7 @@ it('tells of a wait once: before it is over, when it is, and before it closes, h
 });
 
 describe('what was read', () => {
-	const read = (of: ReturnType<typeof evening>) => {
+	const read = (of: ReturnType<typeof startRun>) => {
 		until(of, () => of.step().reads);
 		of.pass(20);
 		of.session.take(of.view().moment!.hands[0]!, { reading: { left: 0.48 }, sampleSize: 'full' });
@@ -206,13 +206,13 @@ describe('what was read', () => {
 	});
 
 	it('goes out as it comes, and is taken back with the step: unsent where it has not left, voided where it has', () => {
-		const each = evening(['alk-syringe-6'], 'each');
+		const each = startRun(['alk-syringe-6'], 'each');
 		read(each);
 		expect(each.posted).toHaveLength(1);
 		each.session.takeBack();
 		expect([each.posted, each.view().results]).toEqual([[], []]);
 
-		const gone = evening(['alk-syringe-6'], 'each');
+		const gone = startRun(['alk-syringe-6'], 'each');
 		read(gone);
 		gone.sent.add(gone.posted[0]!);
 		gone.session.takeBack();
@@ -224,7 +224,7 @@ describe('what was read', () => {
 	});
 });
 
-it('takes one more test in, in a vial of its own, and only what begins an evening is one', () => {
+it('takes one more test in, in a vial of its own, and only what begins a session is one', () => {
 	house.session.add(choice('no3-card'));
 	expect(house.view().run!.tests.map((t) => [t.methodVersionId, t.vial])).toEqual([
 		['alk-syringe-6', 1],

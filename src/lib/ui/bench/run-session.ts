@@ -21,7 +21,7 @@ import { movePhoto, sendPhoto } from '$lib/client/photo-drafts';
 import type { PendingWrite } from '$lib/client/pending-write';
 import { inWords } from '$lib/ui/wording';
 import { WARN, alarmsBetween } from './alarms';
-import { addedTest, needsVial, titlesOf, type Choice } from './evening';
+import { addedTest, needsVial, titlesOf, type Choice } from './choices';
 import { letterOf, resultsOf, type ProvedOf, type Result } from './results';
 
 /** A press this soon after the one before is the same press, ms. */
@@ -29,9 +29,9 @@ const SAME_PRESS = 400;
 /** A step that begins this soon is not waited for, ms. */
 const AT_ONCE = 500;
 
-/** An evening as its events tell it, with the plan of what is left. */
+/** A session as its events tell it, with the plan of what is left. */
 export interface RunView {
-	/** Nothing where the events do not begin an evening. */
+	/** Nothing where the events do not begin a session. */
 	run: Run | undefined;
 	moment: Moment | undefined;
 	/** Whether the plan is of these events, or of those before the last. */
@@ -48,7 +48,7 @@ export interface RunView {
 }
 
 /**
- * What the events of an evening come to. `planned` is the last plan that was made and of which events; `closing` whether the keeper
+ * What the events of a session come to. `planned` is the last plan that was made and of which events; `closing` whether the keeper
  * ends it early. Pure.
  */
 export function runView(
@@ -80,7 +80,7 @@ export function runView(
 	};
 }
 
-/** A test of the evening; it is one of its own. */
+/** A test of the session; it is one of its own. */
 export function testOf(run: Run, id: string): RunningTest {
 	const found = run.tests.find((t) => t.id === id);
 	if (!found) throw new Error(`no test “${id}” in this evening`);
@@ -90,7 +90,7 @@ export function testOf(run: Run, id: string): RunningTest {
 export interface RunParts {
 	runId: string;
 	sourceId: () => string;
-	/** The evening as it stands. */
+	/** The session as it stands. */
 	view: () => RunView;
 	methodOf: (versionId: string) => Method | undefined;
 	packs: () => Pack[];
@@ -107,7 +107,7 @@ export interface RunParts {
 	unsend: (isIt: (write: PendingWrite) => boolean) => boolean;
 }
 
-/** An evening under way: what a press, the clock and a reading do. Draws nothing. */
+/** A session under way: what a press, the clock and a reading do. Draws nothing. */
 export function openRunSession(parts: RunParts) {
 	let lastPress = -Infinity;
 	const say = (happening: Happening, at = parts.now()) => parts.say(happening, new Date(at));
@@ -200,7 +200,7 @@ export function openRunSession(parts: RunParts) {
 			});
 		},
 
-		/** The evening is over; where results are saved together, those that were chosen go out. */
+		/** The session is over; where results are saved together, those that were chosen go out. */
 		finish(chosen: Result[]): void {
 			if (parts.view().run?.save === 'together') chosen.forEach(save);
 			say({ kind: 'finish' });

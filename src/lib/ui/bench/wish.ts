@@ -1,10 +1,10 @@
 import type { Pack } from '$lib/api/methods';
 import type { BenchRequest } from '$core/schedule';
-import { inTurn, requestOf, testsOf, type Choice, type Chosen } from './evening';
+import { inTurn, requestOf, testsOf, type Choice, type Chosen } from './choices';
 
-/** What a keeper chose for an evening, kept on the device until it begins. */
+/** What a keeper chose for a session, kept on the device until it begins. */
 export interface Wish {
-	/** A method’s id, or `method@water` for another water than the evening’s; what stands here twice is done twice. */
+	/** A method’s id, or `method@water` for another water than the session’s; what stands here twice is done twice. */
 	methods: string[];
 	/** Whether duplicates and checks show nothing before all is read. */
 	hidden: boolean;

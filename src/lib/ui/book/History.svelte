@@ -8,7 +8,7 @@
 	import { readingFor } from '$lib/ui/mine';
 	import { inWords, seenAs } from '$lib/ui/wording';
 	import { markInWords } from '$lib/ui/bench/results';
-	import { provedInWords } from '$lib/ui/words/proof';
+	import { provedInWords } from '$lib/ui/words/checks';
 
 	let { line, timeZone, mayWrite }: { line: BookReading; timeZone: string; mayWrite: boolean } = $props();
 	async function load(

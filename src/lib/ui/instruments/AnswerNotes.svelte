@@ -5,7 +5,7 @@
 	import type { Parameter } from '$core/catalogue';
 	import { daysAgo } from '$lib/ui/when';
 	import { inWords } from '$lib/ui/wording';
-	import { provedInWords } from '$lib/ui/words/proof';
+	import { provedInWords } from '$lib/ui/words/checks';
 	import { viewOf } from './all';
 	import type { Draft } from './draft';
 	import type { OtherReading } from './other';

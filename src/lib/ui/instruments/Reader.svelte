@@ -58,7 +58,7 @@
 		next: { name: string; href: string } | undefined;
 		/** What a quick line understood, to begin with. */
 		begin?: Partial<Draft> | undefined;
-		/** Takes the reading instead of saving it: an evening keeps its results itself. */
+		/** Takes the reading instead of saving it: a session keeps its results itself. */
 		onkeep?:
 			| ((taken: Pick<SaveReading, 'reading' | 'sampleSize' | 'takenAwayId'>, photoName: string) => void)
 			| undefined;

@@ -1,10 +1,10 @@
 import type { ReadingRequest } from '$core/methods';
-import { alternatives } from '$core/slips';
+import { alternatives } from '$core/misreadings';
 import { draftOn, type Draft } from './draft';
 
 /**
  * The instrument as it should stand if the keeper says yes to a question, as a change of the draft; undefined where the
- * slip lies in the choice of method, which only the keeper can change.
+ * misreading lies in the choice of method, which only the keeper can change.
  */
 export function answeredYes(
 	request: ReadingRequest,

@@ -1,4 +1,4 @@
-import { handFor } from '$core/methods';
+import { techniqueFor } from '$core/methods';
 import {
 	instrumentOf,
 	tagged,
@@ -60,8 +60,8 @@ export function readingOf(method: Method, draft: Draft): Outcome<RawReading> | u
 	const sampleMl = optionalVolume(draft.thinnedMl);
 	const waterMl = optionalVolume(draft.withMl);
 	if (!seen.ok) return seen;
-	const hand = habits().hands?.[handFor(method)];
-	const read = hand ? (instrumentOf(method).withHand?.(seen.value, hand) ?? seen.value) : seen.value;
+	const hand = habits().hands?.[techniqueFor(method)];
+	const read = hand ? (instrumentOf(method).withTechnique?.(seen.value, hand) ?? seen.value) : seen.value;
 	if (sampleMl === undefined && waterMl === undefined) return good(read);
 	if (!sampleMl || !waterMl || sampleMl < 0 || waterMl < 0)
 		return bad('', 'a dilution needs both: how many mL of the water, with how many mL of purified water');

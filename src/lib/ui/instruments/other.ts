@@ -2,7 +2,7 @@ import type { Measured } from '$core/methods';
 import { slopeAt, valueIn } from '$core/quantities';
 import { parameterOf } from '$core/catalogue';
 
-/** A reading that another method takes away: one that is saved, or one of the evening at hand. */
+/** A reading that another method takes away: one that is saved, or one of the session at hand. */
 export type OtherReading = Pick<
 	Measured,
 	'value' | 'standardUncertainty' | 'repeatability' | 'qualifier' | 'interval' | 'unit'

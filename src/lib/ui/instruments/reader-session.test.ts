@@ -66,7 +66,7 @@ describe('what an instrument says', () => {
 		expect(view.spoken).toContain('dKH');
 	});
 
-	it('asks about a slip until it is settled, for that text only', () => {
+	it('asks about a misreading until it is settled, for that text only', () => {
 		const typed = standing('0.52', { readAs: 'used' });
 		const [question] = readerView(hand({ level: { value: 7.9, standardDeviation: 0.1 } }), typed, []).asked;
 		const other = standing('0.20');

@@ -15,7 +15,7 @@ import {
 import { COVERAGE_95 } from '$core/statistics';
 import { isPlausible } from '$core/quick';
 import type { Parameter } from '$core/catalogue';
-import { questions } from '$core/slips';
+import { questions } from '$core/misreadings';
 import { placeInBand, type Band, type Placing } from '$core/targets';
 import { changeBetween } from '$core/trend';
 import type { EarlierReading, SaveReading } from '$lib/api/readings';

@@ -3,7 +3,7 @@
 	import { formatUnit } from '$core/quantities';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { changeFor, valueFor } from '$lib/ui/mine';
-	import { because, isNothing, nearInWords, signed, slipInWords } from '$lib/ui/words/practice';
+	import { because, isNothing, nearInWords, signed, misreadingInWords } from '$lib/ui/words/practice';
 	import type { Verdict } from './lesson-session';
 
 	let { verdict }: { verdict: Verdict } = $props();
@@ -13,7 +13,7 @@
 	const change = (value: number) => changeFor(of, value, verdict.truth);
 	const real = $derived(verdict.causes.filter((c) => !isNothing(c.value, verdict.step)));
 	const most = $derived(Math.max(verdict.step, ...real.map((c) => Math.abs(c.value))));
-	const slip = $derived(slipInWords(verdict.slip));
+	const slip = $derived(misreadingInWords(verdict.slip));
 </script>
 
 <article class="rounded-xl border border-rule bg-sheet p-4" data-testid="truth">

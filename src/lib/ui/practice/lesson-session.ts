@@ -2,7 +2,7 @@ import {
 	dropsTruth,
 	syringeTruth,
 	type Cause,
-	type HandRequest,
+	type TechniqueRequest,
 	type Seen,
 	type Truth
 } from '$core/practice';
@@ -216,10 +216,10 @@ function ofMatch({ card: name, value, said, seconds }: Of<'match'>): Verdict {
 	};
 }
 
-/** What of a lesson says something of the hand: every end that was chosen, every plunger that was read and not slipped, every pair that was told. */
-export function triesIn(results: Result[], light: Light): Required<HandRequest> {
+/** What of a lesson says something of the hand: every end that was chosen, every plunger that was read and not misread, every pair that was told. */
+export function triesIn(results: Result[], light: Light): Required<TechniqueRequest> {
 	const verdicts = verdictsOf(results);
-	const slipped = new Set(verdicts.filter((v) => v.slip).map((v) => v.title));
+	const wasMisread = new Set(verdicts.filter((v) => v.slip).map((v) => v.title));
 	return {
 		endPoints: results.flatMap((r) => {
 			if (r.do !== 'titrate' || r.kit === 'total') return [];
@@ -234,7 +234,7 @@ export function triesIn(results: Result[], light: Light): Required<HandRequest> 
 				kit &&
 				r.edge !== undefined &&
 				r.said[0] === r.said[1] &&
-				!slipped.has(kit.title)
+				!wasMisread.has(kit.title)
 				? [{ off: (r.said[0] - r.edge) / kit.graduationMl }]
 				: [];
 		}),

@@ -122,7 +122,7 @@ describe('a titration on the screen', () => {
 		expect(refilled(clean)).toMatchObject({ refills: 1, fellMl: clean.fellMl, syringe: { edge: 1 } });
 	});
 
-	it('keeps slips and lines between out of what a plunger is read to', () => {
+	it('keeps misreadings and lines between out of what a plunger is read to', () => {
 		const at = (said: [number, number]): Result => ({
 			do: 'read',
 			kit: 'calcium',

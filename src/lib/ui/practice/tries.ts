@@ -1,11 +1,11 @@
-import type { HandRequest } from '$core/practice';
+import type { TechniqueRequest } from '$core/practice';
 import { keepStored, readStored } from '$lib/client/device-storage';
 
 /**
  * What was practised on this device, by person: never part of a tank's book. A thumb on glass and a hand on a mouse are not the same, so tries
  * stay on the device they were made on, unless they are taken along in a file.
  */
-export type Tries = Required<HandRequest>;
+export type Tries = Required<TechniqueRequest>;
 const nameOf = (person: string): string => `tevrik.practice.${person}`;
 /** The newest of each kind count: a hand learns. Of end points and looks by instrument, parameter and light. */
 const NEWEST = { endPoints: 40, plungers: 40, looks: 80 };
@@ -29,7 +29,7 @@ export const triesOf = (person: string): Tries => ({
 	...readStored<Partial<Tries>>(nameOf(person))
 });
 
-export function addTries(person: string, more: HandRequest): Tries {
+export function addTries(person: string, more: TechniqueRequest): Tries {
 	const before = triesOf(person);
 	const tries: Tries = {
 		endPoints: newest(

@@ -3,7 +3,7 @@ import type { Light } from '$core/photograph';
 import { freshVial, lookAt, onward, type Look, type Recipe, type Vial } from '$core/titration';
 import { chartOf, recipeOf, type PracticeKit } from './kits';
 
-/** A titration under way on the screen. Plain data: the same hands give the same evening. */
+/** A titration under way on the screen. Plain data: the same hands give the same session. */
 export interface VialBench {
 	kit: PracticeKit;
 	recipe: Recipe;

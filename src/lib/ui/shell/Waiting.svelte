@@ -27,7 +27,7 @@
 						? `${waiting} on the way`
 						: ''
 	);
-	// An evening's own foot says what is on its way; only what wants a decision lies over it.
+	// A session's own foot says what is on its way; only what wants a decision lies over it.
 	const shown = $derived(words !== '' && (!floating || bad || outbox.state === 'sign in'));
 </script>
 

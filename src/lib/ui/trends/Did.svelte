@@ -33,7 +33,7 @@
 		usualNew: Record<string, number>;
 		/** What stands on the shelf to be poured. */
 		bottles: Pick<ShelfSupplement, 'id' | 'profile'>[];
-		/** What a doser gives of a bottle now, mL a day. */
+		/** What a dosing pump gives of a bottle now, mL a day. */
 		rates?: Record<string, number>;
 	}
 	let { parameter, system, now, dosing, usualNew, bottles, rates = {} }: Props = $props();
@@ -58,7 +58,7 @@
 	let pouredText = $state('');
 	let saved: { undo: () => void; words: string; died: boolean; lived: boolean } | undefined = $state();
 
-	/** Everything on the shelf, what is poured for this level first; a doser gives what is liquid. */
+	/** Everything on the shelf, what is poured for this level first; a dosing pump gives what is liquid. */
 	const shelf = $derived(
 		bottles
 			.flatMap(({ id, profile }) => {
@@ -133,7 +133,7 @@
 			const perDay = main?.kind === 'dosing' ? plus(main.parameter, main.perDay) : '';
 			const words = value
 				? `${figures(value)} mL of ${taken.profile.name} a day, ${perDay} a day`
-				: `the doser of ${taken.profile.name} is off`;
+				: `the dosing pump of ${taken.profile.name} is off`;
 			return { events, words };
 		}
 		const events = taken ? pourEvents(taken.profile, value, litres) : saltEvents(value, litres);

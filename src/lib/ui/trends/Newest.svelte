@@ -11,7 +11,7 @@
 	import { post } from '$lib/ui/outbox.svelte';
 	import { dateAndTime } from '$lib/ui/when';
 	import { inWords, seenAs } from '$lib/ui/wording';
-	import { provedInWords } from '$lib/ui/words/proof';
+	import { provedInWords } from '$lib/ui/words/checks';
 	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	interface Props {

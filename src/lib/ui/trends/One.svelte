@@ -76,7 +76,7 @@
 			if (e.event.kind === 'water-change' && Object.keys(e.event.newWater).length) return e.event.newWater;
 		return system.waterChange?.water ?? {};
 	});
-	/** What a doser gives of a bottle, by the last that was written. */
+	/** What a dosing pump gives of a bottle, by the last that was written. */
 	const rates = $derived.by(() => {
 		const last = events.findLast(
 			(e) => e.event.kind === 'dosing' && e.event.parameter === parameter.id

@@ -59,7 +59,7 @@ describe('every kind has its sentence', () => {
 			/^0.5 level spoons/
 		);
 		expect(stepInWords(step({ kind: 'dosing-rate', amount: 0, unit: 'mL/day' }), { name: 'Soda' })).toBe(
-			'Stop the doser of Soda'
+			'Stop the dosing pump of Soda'
 		);
 		expect(stepInWords(step({ kind: 'fresh-water', amount: 7, unit: 'L' }), undefined)).toMatch(
 			/purified water/
@@ -77,7 +77,7 @@ describe('every kind has its sentence', () => {
 		const said = (more: Partial<PlanStep>, late = false, both = false) =>
 			mannerInWords(step(more), 24, late, both);
 		expect(said({ portions: 3, when: 'morning' })).toBe('in 3 portions, hours apart, in the morning');
-		expect(said({ portions: 24, when: 'morning' })).toBe('by a drip or a doser over the night');
+		expect(said({ portions: 24, when: 'morning' })).toBe('by a drip or a dosing pump over the night');
 		expect(said({ when: 'evening' }, true)).toBe('tonight');
 		expect(said({ when: 'evening' }, true, true)).toMatch(/hours after it/);
 		expect(said({ kind: 'test' })).toBe('');

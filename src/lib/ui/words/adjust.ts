@@ -51,8 +51,8 @@ export function stepInWords(
 			return `${amount} of ${supplement?.name ?? 'it'}`;
 		case 'dosing-rate':
 			return step.amount
-				? `Set the doser to ${amount} of ${supplement?.name ?? 'it'}`
-				: `Stop the doser of ${supplement?.name ?? 'it'}`;
+				? `Set the dosing pump to ${amount} of ${supplement?.name ?? 'it'}`
+				: `Stop the dosing pump of ${supplement?.name ?? 'it'}`;
 		case 'water-change':
 			return `Change ${amount} of water, ${Math.round(100 * (step.fraction ?? 0))} %`;
 		case 'salt':
@@ -77,7 +77,7 @@ export function reasonInWords(step: PlanStep): string {
 		return {
 			odd: 'its last test does not fit the others',
 			unproved: 'not known well enough to pour by',
-			contradicts: 'its level, its use and its doser do not fit together',
+			contradicts: 'its level, its use and its dosing pump do not fit together',
 			'salinity-first': 'salinity is home then, and has moved it',
 			'before-acting': 'before more is poured by a number that is not sure',
 			check: 'to see what it did',
@@ -104,7 +104,7 @@ export function mannerInWords(step: PlanStep, mostPortions: number, late: boolea
 	const portions = step.portions ?? 1;
 	const parts =
 		portions >= mostPortions
-			? ['by a drip or a doser over the night']
+			? ['by a drip or a dosing pump over the night']
 			: [portions > 1 ? `in ${portions} portions, hours apart` : '', hourInWords(step, late, both)];
 	return parts.filter(Boolean).join(', ');
 }
@@ -131,7 +131,7 @@ export function refusalInWords({ parameter, why }: CorrectResult['refused'][numb
 		odd: `${title}: its last test does not fit the others. Test it again before anything is poured by it.`,
 		unproved: `${title}: too few tests, too old ones, or none by a chart of your own. Test it before anything is poured by it.`,
 		unknown: `${title}: its error covers the whole band. Test it before anything is poured by it.`,
-		contradicts: `${title}: its level, what the tank uses and what the doser gives do not fit together. Test it, and look at the doser, before anything is poured by it.`,
+		contradicts: `${title}: its level, what the tank uses and what the dosing pump gives do not fit together. Test it, and look at the dosing pump, before anything is poured by it.`,
 		'salinity-first': `${title}: salinity is out of its band and moves it. Until salinity is home it is only held where it is.`,
 		'no-supplement': `${title}: nothing on your shelf brings ${name} up, nor does your new water.`
 	}[why];
@@ -165,7 +165,7 @@ export function riskInWords(risk: CorrectResult['risks'][number], names: Record<
 				: `${titleOf(parameter)} would be at ${level} ${on}, above its band, which ends at ${edge}. Nothing that is poured takes it away: use and water changes do.`;
 		}
 		case 'pour':
-			return `${capital(names[supplement] ?? 'It')} cannot be poured by hand: let it drip in over the night, or use a doser.`;
+			return `${capital(names[supplement] ?? 'It')} cannot be poured by hand: let it drip in over the night, or use a dosing pump.`;
 		case 'saturation':
 			return `Saturation of aragonite comes to ${figures(numbers['omega'] ?? 0, 2)} ${on}: near where carbonate falls out on heaters and pumps.`;
 		case 'volume':
@@ -202,16 +202,17 @@ export function idleInWords(untested: string[], allHome: boolean): string {
 const listed = (names: string[]): string =>
 	names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? '');
 
-/** A doser that is left as it is. */
-export const doserKeptInWords = (name: string, rate: string): string =>
-	`Doser, ${name}: keep ${rate}. What the tank uses differs from it by no more than noise.`;
+/** A dosing pump that is left as it is. */
+export const dosingPumpKeptInWords = (name: string, rate: string): string =>
+	`Dosing pump, ${name}: keep ${rate}. What the tank uses differs from it by no more than noise.`;
 
 /** Why nothing is poured for a level now that was poured for before. */
 const WAITS: Record<string, string> = {
 	odd: 'its last test does not fit the others, so it waits until it is tested again',
 	unproved: 'it is not known well enough, so it waits until it is tested again',
 	unknown: 'its error covers the whole band, so it waits until it is tested again',
-	contradicts: 'its level, its use and its doser do not fit together, so it waits until it is tested again',
+	contradicts:
+		'its level, its use and its dosing pump do not fit together, so it waits until it is tested again',
 	'salinity-first': 'it waits until salinity is home',
 	'no-supplement': 'it waits for something that brings it up'
 };

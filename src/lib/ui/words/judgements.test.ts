@@ -56,7 +56,7 @@ const EVERY: [Judgement, RegExp][] = [
 	],
 	[
 		of('moved', { from: 8.4, to: 6.2, at: '2026-05-05T08:00:00Z', probability: 0.97, explanation: 'dosing' }),
-		/^Alkalinity fell from 8\.4 to 6\.2, yesterday\. 97 % sure.*doser/
+		/^Alkalinity fell from 8\.4 to 6\.2, yesterday\. 97 % sure.*dosing pump/
 	],
 	[
 		of('odd', { value: 6.2, level: 8.4, probability: 0.6, days: 0 }),
@@ -106,7 +106,7 @@ const EVERY: [Judgement, RegExp][] = [
 	],
 	[
 		of('edge', { value: 8, inside: 0.5, edge: 'lower' }),
-		/^Alkalinity is near the lower edge of its band\. In it with 50 %/
+		/^Alkalinity is near the lower limit of its band\. In it with 50 %/
 	],
 	[
 		of('ratio', { calcium: 1, alkalinity: 0.7, expected: 5 }, { parameter: 'calcium', also: ['alkalinity'] }),
@@ -191,7 +191,7 @@ describe('judgements in words', () => {
 		const before = JSON.stringify(list);
 		const all = together(list);
 		expect(all.map((j) => j.kind)).toEqual(['edge', 'out', 'unknown']);
-		expect(said(all[0]!).text).toBe('Alkalinity and magnesium are near an edge of their bands.');
+		expect(said(all[0]!).text).toBe('Alkalinity and magnesium are near a limit of their bands.');
 		expect(JSON.stringify(list)).toBe(before);
 	});
 });

@@ -47,8 +47,9 @@ export const moveInWords = (parameter: string, from: number, to: number): string
 const EXPLAINED: Record<string, string> = {
 	level: 'It jumped at once: look for what was poured, changed or left running.',
 	drift: 'It runs another way than before: something uses more or less of it, or is dosed otherwise.',
-	dosing: 'It falls as if what is written of the dosing does not arrive: look at the doser and its bottle.',
-	twice: 'It rises as if more is dosed than is written: look at the doser, its rate and its bottle.'
+	dosing:
+		'It falls as if what is written of the dosing does not arrive: look at the dosing pump and its bottle.',
+	twice: 'It rises as if more is dosed than is written: look at the dosing pump, its rate and its bottle.'
 };
 
 const STEADY = {
@@ -65,7 +66,7 @@ export function judgementInWords(j: Judgement, now: string, timeZone: string): I
 	return { tone, ...(saidOfMany(j) ?? said(j, now, timeZone)) };
 }
 
-/** What several parameters have in common is said once: not known well enough, near an edge, tested too long ago. */
+/** What several parameters have in common is said once: not known well enough, near a limit, tested too long ago. */
 export function together(judgements: Judgement[]): Judgement[] {
 	const firsts = new Map<string, Judgement>();
 	return judgements.flatMap((j) => {
@@ -87,7 +88,7 @@ function saidOfMany(j: Judgement): { text: string; why: string } | undefined {
 	if (!j.also?.length || (j.kind !== 'edge' && j.kind !== 'unknown')) return undefined;
 	const all = listed([j.parameter, ...j.also], { first: titleOf });
 	if (j.kind === 'edge')
-		return { text: `${all} are near an edge of their bands.`, why: 'A test of each would tell.' };
+		return { text: `${all} are near a limit of their bands.`, why: 'A test of each would tell.' };
 	if (j.numbers['reason'] === 'chart')
 		return {
 			text: `${all} were read by charts that are not yours yet.`,
@@ -208,7 +209,7 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 			};
 		case 'edge':
 			return {
-				text: `${title} is near the ${j.numbers['edge'] === 'upper' ? 'upper' : 'lower'} edge of its band.`,
+				text: `${title} is near the ${j.numbers['edge'] === 'upper' ? 'upper' : 'lower'} limit of its band.`,
 				why: `In it with ${percent(n('inside'))}. A test would tell.`
 			};
 		case 'leaves-soon':
@@ -257,7 +258,7 @@ function said(j: Judgement, now: string, timeZone: string): { text: string; why:
 export const learntInWords = ({ share, from }: { share: number; from: string[] }): string =>
 	`${percent(share)} surer than by its own tests, from what ${listed(from)} ${from.length > 1 ? 'do' : 'does'}`;
 
-/** How far a test must be from what was expected for it to be said: as the slips of `trend` are, in standard deviations. */
+/** How far a test must be from what was expected for it to be said: as the misreadings of `trend` are, in standard deviations. */
 const FAR = 3.5;
 
 /** Of a level that no tank has, whatever was measured before; both in this person's unit. */

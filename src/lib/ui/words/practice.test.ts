@@ -1,7 +1,15 @@
 import { afterEach, describe, expect, it } from 'vitest';
 import { habitsFrom } from '$lib/ui/habits';
 import type { Verdict } from '$lib/ui/practice/lesson-session';
-import { because, endInWords, isNothing, nearInWords, scatterInWords, signed, slipInWords } from './practice';
+import {
+	because,
+	endInWords,
+	isNothing,
+	nearInWords,
+	scatterInWords,
+	signed,
+	misreadingInWords
+} from './practice';
 
 afterEach(() => habitsFrom(() => ({})));
 const verdict = (part: Partial<Verdict>): Verdict => ({
@@ -50,7 +58,7 @@ describe('what a try came to, in words', () => {
 		expect(scatterInWords(spread, 'lines')).toBe('one try scatters by 0.68 lines (0.4 to 1.3)');
 	});
 
-	it('has a word for every cause and slip, and calls a tenth of a drop nothing', () => {
+	it('has a word for every cause and misreading, and calls a tenth of a drop nothing', () => {
 		for (const by of [
 			'reading',
 			'filling',
@@ -67,8 +75,8 @@ describe('what a try came to, in words', () => {
 			'taken-away'
 		] as const)
 			expect(because(by).length).toBeGreaterThan(10);
-		expect(slipInWords('left-for-used')).toContain('left');
-		expect(slipInWords(undefined)).toBeUndefined();
+		expect(misreadingInWords('left-for-used')).toContain('left');
+		expect(misreadingInWords(undefined)).toBeUndefined();
 		expect([isNothing(0.5, 6), isNothing(-0.7, 6)]).toEqual([true, false]);
 	});
 });

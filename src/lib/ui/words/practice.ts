@@ -23,12 +23,12 @@ const BECAUSE: Record<By, string> = {
 };
 export const because = (by: By): string => BECAUSE[by];
 
-const SLIPS = {
+const MISREADINGS = {
 	'left-for-used': 'That is what was left for what was used, or the other way round.',
 	'liquid-edge': 'That is the liquid’s edge. The number is at the plunger’s.',
 	refill: 'A filling was forgotten.'
 } as const;
-export const slipInWords = (slip: Verdict['slip']): string | undefined => slip && SLIPS[slip];
+export const misreadingInWords = (slip: Verdict['slip']): string | undefined => slip && MISREADINGS[slip];
 
 /** A difference is nothing below a tenth of a drop, a line or a patch. */
 const NOTHING = 0.1;

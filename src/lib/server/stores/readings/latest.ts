@@ -3,7 +3,7 @@ import type { EarlierReading, Reading } from '../../../api/readings';
 import { database, type Database } from '../../db/connection';
 import { methodVersion, reading, revision } from '../../db/schema';
 import { mayUse, ofTank, type Asker } from '../../identity/asker';
-import { provedKits, readingsAsProved } from '../proof';
+import { provedKits, readingsAsProved } from '../checks';
 import { columns, tankSource, toReading, type Row } from './rows';
 
 type Kept = ReturnType<typeof toReading>;

@@ -8,7 +8,7 @@ import { database, type Connection } from '../../db/connection';
 import { idAsWritten, rawAsTagged } from '../../db/joined';
 import { methodVersion, reading, revision, source } from '../../db/schema';
 import { mayUse, type Asker } from '../../identity/asker';
-import { provedKits, readingsAsProved } from '../proof';
+import { provedKits, readingsAsProved } from '../checks';
 
 /** A reading as it stands, or nothing where there is none. */
 export const readingFor = (asker: Asker, id: string): Promise<Reading | undefined> =>
@@ -127,7 +127,7 @@ export interface About {
 	/** How many revisions it has. */
 	revisions?: number;
 	runId?: string | undefined;
-	/** How its steps went in that evening. */
+	/** How its steps went in that run. */
 	conduct?: Conduct[] | undefined;
 	importId?: string;
 }

@@ -27,11 +27,10 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	if (earlier) return good(earlier);
 	const takenAt = new Date(sent.takenAt);
 	if (takenAt.getTime() > now().getTime() + CLOCK_SLACK) return bad('/takenAt', 'lies in the future');
-	const evening = sent.runId === undefined ? undefined : await runWithEvents(asker, sent.runId);
-	if (evening && !testedIn(evening, from.id)) return bad('/runId', 'was an evening with another water');
-	// Two keepers share an evening: what one of them laid out, the other may read.
-	const kit =
-		evening?.methods[sent.methodVersionId] ?? (await methodVersionFor(db, asker, sent.methodVersionId));
+	const run = sent.runId === undefined ? undefined : await runWithEvents(asker, sent.runId);
+	if (run && !testedIn(run, from.id)) return bad('/runId', 'was a run with another water');
+	// Two keepers share a run: what one of them laid out, the other may read.
+	const kit = run?.methods[sent.methodVersionId] ?? (await methodVersionFor(db, asker, sent.methodVersionId));
 	if (!kit) return bad('/methodVersionId', 'is not a method you have');
 	// From a device that did not know yet that its kit's chart had come: by that chart, where it can be read by it.
 	const since = hasOwnChart(kit) ? undefined : await chartSince(db, sent.methodVersionId);
@@ -39,7 +38,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	const result = byChart?.ok ? byChart : await computed(db, asker, kit, from.id, sent);
 	if (!result.ok) return result;
 	const methodVersionId = since && byChart?.ok ? since.versionId : sent.methodVersionId;
-	const conduct = evening && conductIn(evening, id);
+	const conduct = run && conductIn(run, id);
 
 	try {
 		await writing(asker, from.systemId, async (tx) => {

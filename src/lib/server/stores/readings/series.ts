@@ -3,7 +3,7 @@ import type { Reading } from '../../../api/readings';
 import { database, type Connection } from '../../db/connection';
 import { method, methodVersion, reading, revision } from '../../db/schema';
 import { mayUse, type Asker } from '../../identity/asker';
-import { pointsAsProved, provedKits, readingsAsProved, type StoredPoint } from '../proof';
+import { pointsAsProved, provedKits, readingsAsProved, type StoredPoint } from '../checks';
 import { readings, tankSource, toReading } from './rows';
 
 export type { StoredPoint };

@@ -5,11 +5,11 @@ import { toSend } from '$lib/api/known-methods';
 import { EARLIER_FIELDS } from '$lib/api/readings';
 import { kitsFor } from '$lib/server/stores/methods';
 import { packsOf } from '$lib/server/stores/packs';
-import { provedNow } from '$lib/server/stores/proof';
+import { provedNow } from '$lib/server/stores/checks';
 import { earlierOf } from '$lib/server/stores/readings';
 import { openRunOf, runWithEvents } from '$lib/server/stores/runs';
 import { sourcesOf } from '$lib/server/stores/systems';
-import { planInTime } from '$lib/server/work/evenings';
+import { planInTime } from '$lib/server/work/run-plans';
 import { openSteps } from '$lib/server/stores/plans';
 import { levelsOf, outlookShown } from '$lib/server/answers/outlook';
 import { poursView } from '$lib/ui/adjust/plan-view';
@@ -22,7 +22,7 @@ import type { PageServerLoad } from './$types';
 const KNOWN = 10;
 
 export const load: PageServerLoad = async ({ params, locals, url, untrack, parent }) => {
-	// A page that begins or leaves an evening has all it needs: only a fresh one asks.
+	// A page that begins or leaves a session has all it needs: only a fresh one asks.
 	const wanted = untrack(() => url.searchParams.get('run'));
 	const [methods, sources, latest, packs, open, run, { due, trends, asOf }, proved] = await Promise.all([
 		kitsFor(locals.asker),
@@ -30,7 +30,7 @@ export const load: PageServerLoad = async ({ params, locals, url, untrack, paren
 		earlierOf(locals.asker, params.system, KNOWN),
 		packsOf(locals.asker),
 		openRunOf(locals.asker, params.system),
-		// A device may hold an evening the server has not heard of yet.
+		// A device may hold a session the server has not heard of yet.
 		wanted && validate(wanted)
 			? runWithEvents(locals.asker, wanted).catch((failure: unknown) => {
 					if (!isHttpError(failure, 404)) throw failure;

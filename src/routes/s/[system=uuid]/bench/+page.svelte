@@ -4,7 +4,7 @@
 	import Pours from '$lib/ui/adjust/Pours.svelte';
 	import { openTicks } from '$lib/ui/adjust/ticks.svelte';
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
-	import Evening from '$lib/ui/bench/Evening.svelte';
+	import PlanSession from '$lib/ui/bench/PlanSession.svelte';
 	import Running from '$lib/ui/bench/Running.svelte';
 	import Title from '$lib/ui/shell/Title.svelte';
 
@@ -48,7 +48,7 @@
 {:else}
 	<AsOf asOf={data.asOf} timeZone={data.system.timeZone} />
 	{#key data.system.id}
-		<Evening
+		<PlanSession
 			system={data.system}
 			sources={data.sources}
 			methods={data.methods}

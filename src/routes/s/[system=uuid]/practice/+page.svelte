@@ -5,7 +5,7 @@
 	import { page } from '$app/state';
 	import { LIGHTS, type Light } from '$core/photograph';
 	import { keepStored, readStored } from '$lib/client/device-storage';
-	import Hand from '$lib/ui/practice/Hand.svelte';
+	import Technique from '$lib/ui/practice/Technique.svelte';
 	import { LESSONS } from '$lib/ui/practice/lessons';
 	import Running from '$lib/ui/practice/Running.svelte';
 	import Title from '$lib/ui/shell/Title.svelte';
@@ -92,7 +92,7 @@
 		{/each}
 	</ol>
 	{#if here}
-		<Hand system={data.system.id} {person} habits={data.habits} mayWrite={data.person !== null} />
+		<Technique system={data.system.id} {person} habits={data.habits} mayWrite={data.person !== null} />
 	{/if}
 {/if}
 

@@ -15,7 +15,7 @@ import { bandsFor, readingFor, trendFor } from '$lib/ui/mine';
 import { daysAgo, dayInWords } from '$lib/ui/when';
 import { headingInWords } from '$lib/ui/wording';
 import { tonightInWords } from '$lib/ui/words/tonight';
-import { provedInWords } from '$lib/ui/words/proof';
+import { provedInWords } from '$lib/ui/words/checks';
 import { judgementInWords, together } from '$lib/ui/words/judgements';
 import type { PageServerLoad } from './$types';
 

@@ -16,7 +16,7 @@
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { post } from '$lib/ui/outbox.svelte';
 	import Did from '$lib/ui/trends/Did.svelte';
-	import { provedInWords } from '$lib/ui/words/proof';
+	import { provedInWords } from '$lib/ui/words/checks';
 	import { eventInWords } from '$lib/ui/trends/event-words';
 	import { parameterFor } from '$lib/ui/habits';
 	import { readingFor } from '$lib/ui/mine';

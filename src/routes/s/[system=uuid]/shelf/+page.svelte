@@ -154,7 +154,8 @@
 		>
 	</div>
 	<span class="flex-1"></span>
-	<Button color="alternative" href="/s/{data.system.id}/shelf/proof{of ? `?of=${of}` : ''}">Proof</Button>
+	<Button color="alternative" href="/s/{data.system.id}/shelf/proof{of ? `?of=${of}` : ''}">Kit checks</Button
+	>
 	<Button color="alternative" href="/s/{data.system.id}/shelf/waters">Compare waters</Button>
 	<Button color="alternative" href="/s/{data.system.id}/shelf/lab">Lab</Button>
 	<Button href="/s/{data.system.id}/shelf/new">Add a kit</Button>

@@ -152,7 +152,7 @@
 					{/if}
 					<li>
 						{its.portions === null
-							? `${whole} by a drip or a doser over the night: too much to pour by hand.`
+							? `${whole} by a drip or a dosing pump over the night: too much to pour by hand.`
 							: its.portions === 1
 								? `${whole} in one go, slowly.`
 								: `${whole} in ${its.portions} portions, hours apart.`}

@@ -31,7 +31,7 @@ export const load: PageServerLoad = async ({ params, parent, locals: { asker } }
 		levels: request.parameters.map(({ parameter, now }) => ({
 			parameter,
 			now,
-			// With what dosers give: what is changed is what the tank does by itself.
+			// With what dosing pumps give: what is changed is what the tank does by itself.
 			netPerDay: trends[parameter]?.netPerDay ?? null
 		})),
 		volumeError: request.water.volumeL.standardUncertainty,

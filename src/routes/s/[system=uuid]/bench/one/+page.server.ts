@@ -2,7 +2,7 @@ import { inColumns } from '$lib/api/columns';
 import { toSend } from '$lib/api/known-methods';
 import { EARLIER_FIELDS } from '$lib/api/readings';
 import { kitsFor } from '$lib/server/stores/methods';
-import { provedNow } from '$lib/server/stores/proof';
+import { provedNow } from '$lib/server/stores/checks';
 import { earlierOf } from '$lib/server/stores/readings';
 import { sourcesOf } from '$lib/server/stores/systems';
 import { levelsOf, outlookShown } from '$lib/server/answers/outlook';

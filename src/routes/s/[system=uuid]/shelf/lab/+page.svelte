@@ -16,7 +16,7 @@
 	import { changeFor, valueFor } from '$lib/ui/mine';
 	import { dateAndTime, dateOnly } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
-	import { besideInWords } from '$lib/ui/words/proof';
+	import { besideInWords } from '$lib/ui/words/checks';
 	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();

@@ -9,17 +9,17 @@
 	import { formatUnit, type Quantity } from '$core/quantities';
 	import { PARAMETERS, nameInSentence, titleOf } from '$core/catalogue';
 	import { COVERAGE_95, median } from '$core/statistics';
-	import type { Check } from '$lib/api/proof';
+	import type { Check } from '$lib/api/kit-checks';
 	import { call } from '$lib/client/api';
 	import { saveEvent, voidEvent } from '$lib/client/commands';
 	import Trouble from '$lib/ui/forms/Trouble.svelte';
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { changeFor, valueFor } from '$lib/ui/mine';
 	import { checkHref, sameWaterHref } from '$lib/ui/bench/same-water';
-	import Addition from '$lib/ui/proof/Addition.svelte';
-	import Control from '$lib/ui/proof/Control.svelte';
-	import NewReference from '$lib/ui/proof/NewReference.svelte';
-	import Pair from '$lib/ui/proof/Pair.svelte';
+	import Addition from '$lib/ui/checks/Addition.svelte';
+	import Control from '$lib/ui/checks/Control.svelte';
+	import NewReference from '$lib/ui/checks/NewReference.svelte';
+	import Pair from '$lib/ui/checks/Pair.svelte';
 	import { dateOnly, daysAgo } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
 	import {
@@ -32,20 +32,20 @@
 		seeingInWords,
 		takenInWords,
 		tellsInWords
-	} from '$lib/ui/words/proof';
+	} from '$lib/ui/words/checks';
 	import Title from '$lib/ui/shell/Title.svelte';
 	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
 	let { data } = $props();
-	const proof = $derived(data.proof);
-	const of = $derived(proof.parameter as Quantity);
+	const checks = $derived(data.checks);
+	const of = $derived(checks.parameter as Quantity);
 	const unit = $derived(unitFor(of));
 	const mayWrite = $derived(data.system.role !== 'viewer');
 	const title = $derived(titleOf(of));
 	const to = (query: Record<string, string>) =>
 		goto(`?${new URLSearchParams({ of, ...query })}`, { noScroll: true, keepFocus: true });
-	const nameOf = (id: string) => proof.kits.find((k) => k.id === id)?.name ?? '';
-	const near = $derived(median((proof.pair?.points ?? []).flatMap((p) => [p.a, p.b])));
+	const nameOf = (id: string) => checks.kits.find((k) => k.id === id)?.name ?? '';
+	const near = $derived(median((checks.pair?.points ?? []).flatMap((p) => [p.a, p.b])));
 	const error = (u: number | undefined) =>
 		u === undefined ? '' : `± ${figures(Math.abs(changeFor(of, COVERAGE_95 * u, near)), 2)}`;
 
@@ -61,7 +61,7 @@
 		trouble = done.ok ? undefined : done.problems[0]?.message;
 		await invalidateAll();
 	}
-	async function takeOff({ id, name, check }: (typeof proof.kits)[number]) {
+	async function takeOff({ id, name, check }: (typeof checks.kits)[number]) {
 		const { bias, corrected } = check!.result.trueness!;
 		const event = {
 			kind: 'correction' as const,
@@ -88,10 +88,10 @@
 	const over = (until: string | null) => until !== null && until < data.now.slice(0, 10);
 </script>
 
-<Title of={[title, 'Proof']} />
+<Title of={[title, 'Kit checks']} />
 <p class="text-sm"><a class="link" href="/s/{data.system.id}/shelf">Shelf</a></p>
 <div class="flex flex-wrap items-end gap-x-4 gap-y-2">
-	<h1>Proof</h1>
+	<h1>Kit checks</h1>
 	<Label class="text-sm">
 		<span class="sr-only">Parameter</span>
 		<Select placeholder="" value={of} onchange={(e) => goto(`?of=${e.currentTarget.value}`)}>
@@ -100,14 +100,14 @@
 	</Label>
 	<p class="text-sm text-faint">Is it the kit, is it the hand, is it a difference?</p>
 </div>
-{#if !proof.kits.length}
+{#if !checks.kits.length}
 	<p class="mt-4 max-w-prose">
 		Nothing was read by a kit of your own yet. What you measure shows here what each kit is worth: its time,
 		its cost, its scatter, and how far it is off once you check it with water whose content is known.
 	</p>
 {:else}
 	<section aria-label="Kits" class="mt-3">
-		{#if bestInWords(proof, of)}<p class="mb-2">{bestInWords(proof, of)}.</p>{/if}
+		{#if bestInWords(checks, of)}<p class="mb-2">{bestInWords(checks, of)}.</p>{/if}
 		<Sideways name="Scorecards">
 			<table class="w-full text-sm" data-testid="cards">
 				<caption class="sr-only">What each kit is worth</caption>
@@ -123,7 +123,7 @@
 					</tr>
 				</thead>
 				<tbody>
-					{#each proof.kits as { id, name, readings, card, check } (id)}
+					{#each checks.kits as { id, name, readings, card, check } (id)}
 						<tr class="border-t">
 							<th class="py-2 text-start font-medium" scope="row"
 								>{name} <span class="font-normal text-faint">{readings}×</span>
@@ -159,7 +159,7 @@
 	<div class="mt-6 grid gap-x-8 gap-y-6 lg:grid-cols-2">
 		<section aria-label="Checks" class="min-w-0" data-testid="checks">
 			<h2>Against what is known</h2>
-			{#each proof.kits.filter((k) => k.check ?? k.taken) as kit (kit.id)}
+			{#each checks.kits.filter((k) => k.check ?? k.taken) as kit (kit.id)}
 				{@const { name, check, taken, earlierPacks } = kit}
 				{#if taken && !check}<p class="mt-2 font-medium">{name}</p>{/if}
 				{#if check}
@@ -222,7 +222,7 @@
 			<Trouble says={trouble} />
 			<h2 class="mt-6">References</h2>
 			<ul class="mt-1 divide-y" data-testid="references">
-				{#each proof.references.filter((r) => r.drawn === null) as r (r.id)}
+				{#each checks.references.filter((r) => r.drawn === null) as r (r.id)}
 					<li class="flex flex-wrap items-center gap-x-3 py-1">
 						<span class="min-w-0 flex-1 max-sm:basis-full"
 							>{r.name}
@@ -239,7 +239,7 @@
 						<a class="link px-2" href="/s/{data.system.id}/bench/one?of={of}&water={r.id}"
 							>Check a kit with it</a
 						>
-						{#if proof.kits[0]}<a class="link px-2" href={checkHref(data.system.id, proof.kits[0].id, r.id)}
+						{#if checks.kits[0]}<a class="link px-2" href={checkHref(data.system.id, checks.kits[0].id, r.id)}
 								>in an evening, twice</a
 							>{/if}
 					</li>
@@ -249,13 +249,13 @@
 				A <a class="text-plum underline" href="/s/{data.system.id}/shelf/lab">lab’s sheet</a> proves the kits that
 				tested the same water within three hours of its sample.
 			</p>
-			{#if mayWrite}<NewReference parameter={of} own={proof.unit} system={data.system.id} />{/if}
-			<Addition parameter={of} kits={proof.kits} now={data.now} />
+			{#if mayWrite}<NewReference parameter={of} own={checks.unit} system={data.system.id} />{/if}
+			<Addition parameter={of} kits={checks.kits} now={data.now} />
 		</section>
 		<section aria-label="Two kits" class="min-w-0 lg:border-l lg:pl-6" data-testid="pair">
 			<h2>Two kits on the same water</h2>
-			{#if proof.pair && proof.kits.length > 1}
-				{@const { a, b, points, result } = proof.pair}
+			{#if checks.pair && checks.kits.length > 1}
+				{@const { a, b, points, result } = checks.pair}
 				<div class="mt-1 grid grid-cols-2 gap-3">
 					{#each [['a', a, b], ['b', b, a]] as const as [side, id, other] (side)}
 						<Label class="text-sm">
@@ -270,7 +270,7 @@
 											: { a: other, b: e.currentTarget.value }
 									)}
 							>
-								{#each proof.kits as k (k.id)}<option value={k.id} disabled={k.id === other}>{k.name}</option
+								{#each checks.kits as k (k.id)}<option value={k.id} disabled={k.id === other}>{k.name}</option
 									>{/each}
 							</Select>
 						</Label>
@@ -280,7 +280,7 @@
 					<p class="mt-2 leading-snug" data-testid="difference">
 						{differenceInWords(of, near, [nameOf(a), nameOf(b)], result, points.length)}
 						{#if result.verdict !== 'no-difference'}{tellsInWords(
-								[a, b].flatMap((id) => proof.kits.filter((k) => k.id === id))
+								[a, b].flatMap((id) => checks.kits.filter((k) => k.id === id))
 							)}{/if}
 					</p>
 					{#if result.limits}

@@ -10,7 +10,7 @@
 	import { changeFor, valueFor } from '$lib/ui/mine';
 	import { daysAgo } from '$lib/ui/when';
 	import { levelInWords } from '$lib/ui/words/adjust';
-	import { besideInWords } from '$lib/ui/words/proof';
+	import { besideInWords } from '$lib/ui/words/checks';
 	import Title from '$lib/ui/shell/Title.svelte';
 	import Sideways from '$lib/ui/shell/Sideways.svelte';
 
