@@ -68,10 +68,10 @@ describe('pure salts', () => {
 	});
 	it('leave sodium, chloride and sulphate behind by charge', () => {
 		const salt = compositionOf(powder('NaCl'));
-		expect(salt.ok && salt.value.leaves.sodium).toBeCloseTo(393.4, 0);
-		expect(salt.ok && salt.value.leaves.chloride).toBeCloseTo(606.6, 0);
+		expect(salt.ok && salt.value.leaves.sodium).toBeCloseTo(393.4, 1);
+		expect(salt.ok && salt.value.leaves.chloride).toBeCloseTo(606.6, 1);
 		const epsom = compositionOf(powder('MgSO4.7H2O', 0.5));
-		expect(epsom.ok && epsom.value.leaves.sulphate).toBeCloseTo(194.9, 0);
+		expect(epsom.ok && epsom.value.leaves.sulphate).toBeCloseTo(194.9, 1);
 	});
 	it('are as dense in water as the CRC Handbook has them, within 4 %', () => {
 		for (const [formula, share, density] of [

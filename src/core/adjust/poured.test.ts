@@ -42,7 +42,7 @@ describe('a pour as events', () => {
 		);
 		expect(changes['salinity']).toBeCloseTo(0.875, 2);
 		expect(changes['calcium']).toBeCloseTo((412 * 1.0233) / 40, 1);
-		expect(changes['magnesium']).toBeCloseTo((1284 * 1.0233) / 40, 0);
+		expect(changes['magnesium']).toBeCloseTo((1284 * 1.0233) / 40, 1);
 		expect(changes['alkalinity']).toBeCloseTo(6.6 / 40, 2);
 	});
 	it('counts a powder by weight', () => {

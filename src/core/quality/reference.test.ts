@@ -263,7 +263,7 @@ describe('references of one’s own', () => {
 			tests: [{ at: at(0), value: 331, repeatability: 5 }],
 			prior: { trueness: 10 }
 		});
-		expect(made.known!.value).toBeCloseTo((1.2617 / 2) * (39.0983 / 74.5483) * 1000, 1);
+		expect(made.known!.value).toBeCloseTo((1.2617 / 2) * (39.0983 / 74.5483) * 1000, 4);
 		const relative = made.known!.standardUncertainty / made.known!.value;
 		expect(relative).toBeCloseTo(Math.hypot(0.1 / Math.sqrt(12) / 1.2617, 0.01, 0.01 / Math.sqrt(3)), 6);
 		// In another unit.

@@ -98,7 +98,7 @@ describe('a vial in time', () => {
 		const drops = Array.from({ length: 2000 }, drop);
 		const whole = drops.filter((d) => !d.split);
 		expect(whole.reduce((sum, d) => sum + d.ml, 0) / whole.length).toBeCloseTo(0.05, 3);
-		expect((drops.length - whole.length) / drops.length).toBeCloseTo(1 / 30, 1);
+		expect((drops.length - whole.length) / drops.length).toBeCloseTo(1 / 30, 3);
 		expect(drops[7]).toEqual(Array.from({ length: 8 }, dropsFrom(0.05, 3))[7]);
 	});
 

@@ -97,5 +97,5 @@ it('follows the kits used most and no more, however many there were', () => {
 	expect(outcome.ok && Object.keys(outcome.value.offsets)).toEqual(
 		expect.arrayContaining(['kit 0', 'kit 1', 'kit 2'])
 	);
-	expect(outcome.ok && outcome.value.now.value).toBeCloseTo(8, 1);
+	expect(outcome.ok && outcome.value.now.value).toBeCloseTo(8, 4);
 });

@@ -69,7 +69,7 @@ describe('a titration on the screen', () => {
 		];
 		const [, right] = verdictsOf(both(calcium.syringe.edge));
 		const [, wrong] = verdictsOf(both(calcium.syringe.edge - 0.1));
-		expect(right!.truth).toBeCloseTo(1300, 0);
+		expect(right!.truth).toBeCloseTo(1300, 4);
 		expect(Math.abs(right!.said - right!.truth)).toBeLessThan(2 * right!.step);
 		const perLine = chartOf(KITS.calcium, 412).perMl * 0.1;
 		expect(right!.said - wrong!.said).toBeCloseTo((24.305 / 40.078) * perLine, 3);
