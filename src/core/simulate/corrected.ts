@@ -87,11 +87,81 @@ const REPEATS = 2;
 /** A test counts as odd from this chance on. */
 const ODD = 0.5;
 
+/** One level of a tank whose truth is known, with what its keeper knows of it. */
+interface Living extends Kept {
+	target: { lower: number; upper: number; ideal: number; alarm: [number, number]; healthyPerDay: number };
+	/** What the tank uses on a day. */
+	useOn: (day: number) => number;
+	/** Where it stands, where it stood when the month began, and in the morning. */
+	level: number;
+	began: number;
+	before: number;
+	bias: number;
+	/** What the dosing pump gives a day, as its keeper believes. */
+	dosed: number;
+	supplement: Supplement;
+	readings: TrendReading[];
+	events: TrendEvent[];
+}
+/** A tank under somebody's hands. */
+interface Experiment {
+	levels: Living[];
+	/** Net volume as it is, and as its keeper believes, L. */
+	litres: number;
+	believed: number;
+	random: () => number;
+	gauss: () => number;
+	month: Month;
+}
+
+const at = (day: number, hour = 0) => new Date(START + day * DAY + hour * HOUR).toISOString();
+
+/** What one mL changes in so many litres. */
+const perMl = ({ supplement, parameter }: Living, litres: number): number => {
+	const its = dose({ supplement, volume: { value: litres, standardUncertainty: 0 }, amount: 1 });
+	return its.ok && its.value.change.parameter === parameter ? its.value.change.value : 0;
+};
+
 /**
  * A month of a tank whose truth is known, by a plan that is made again at every test, or by a keeper who pours the whole gap by the last
  * reading. Both have the same tank, kits, misreadings and the same wrong net volume.
  */
 export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver: Solver, days = 30): Month {
+	const experiment = begun(seed, law);
+	const { levels, believed, month } = experiment;
+	for (const one of levels) monthBefore(experiment, one);
+	let plan: PlanStep[] = [];
+	let madeOn = 0;
+	for (let day = 0; day < days; day++) {
+		for (const one of levels) one.before = one.level;
+		const asked = (parameter: string) =>
+			plan.some((s) => s.kind === 'test' && s.parameter === parameter && s.day === day - madeOn);
+		const tested = levels.filter(
+			(one) => day % one.everyDays === 0 || (hands === 'plan' && asked(one.parameter))
+		);
+		const values = tested.map((one) => test(experiment, one, day));
+		month.tests += tested.length;
+		if (hands === 'gap')
+			tested.forEach((one, i) =>
+				pour(experiment, one, day, (one.target.ideal - (values[i] ?? 0)) / perMl(one, believed))
+			);
+		else {
+			if (tested.length || day === 0) {
+				plan = planOn(experiment, day, solver);
+				madeOn = day;
+			}
+			follow(
+				experiment,
+				day,
+				plan.filter((s) => s.day === day - madeOn)
+			);
+		}
+		for (const one of levels) dayOver(experiment, one, day);
+	}
+	return month;
+}
+
+function begun(seed: number, law: UseLaw): Experiment {
 	const random = uniform(seed);
 	const gauss = normal(random);
 	const believed = 80 + 320 * random();
@@ -99,12 +169,11 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 	const found = targets({ school: random() < 0.5 ? 'natural levels' : 'raised levels', phase: 'settled' });
 	if (!found.ok) throw new Error('no such school');
 	const withDosingPump = random() < 0.5;
-	const tank = KEPT.map((kept) => {
-		const target = found.value.targets[kept.parameter]!;
+	const levels = KEPT.map((kept): Living => {
 		const use = kept.use[0] + (kept.use[1] - kept.use[0]) * random();
 		return {
 			...kept,
-			target,
+			target: found.value.targets[kept.parameter]!,
 			useOn: useBy(law, use, random, gauss),
 			level: kept.from[0] + (kept.from[1] - kept.from[0]) * random(),
 			bias: kept.trueness * gauss(),
@@ -112,22 +181,13 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 			supplement: SUPPLEMENTS.find(
 				(s) => s.id === (kept.parameter === 'alkalinity' ? 'soda' : kept.parameter)
 			)!,
-			readings: [] as TrendReading[],
-			events: [] as TrendEvent[],
+			readings: [],
+			events: [],
 			began: 0,
 			before: 0
 		};
 	});
-	// What one mL really changes, and what it is believed to.
-	const perMl = (t: (typeof tank)[number], volume: number, parameter = t.parameter) => {
-		const its = dose({
-			supplement: t.supplement,
-			volume: { value: volume, standardUncertainty: 0 },
-			amount: 1
-		});
-		return its.ok && its.value.change.parameter === parameter ? its.value.change.value : 0;
-	};
-	const month: Month = {
+	const month = {
 		daysOut: 0,
 		tooFast: 0,
 		days: 0,
@@ -137,111 +197,91 @@ export function monthOf(seed: number, law: UseLaw, hands: 'plan' | 'gap', solver
 		pours: 0,
 		tests: 0
 	};
-	const at = (day: number, hour = 0) => new Date(START + day * DAY + hour * HOUR).toISOString();
-	const test = (t: (typeof tank)[number], day: number, hour = 0) => {
-		const slip = random() < MISREADINGS ? (random() < 0.5 ? -1 : 1) * t.error * (7 + 6 * random()) : 0;
-		const value = Math.max(0, t.level + t.bias + t.error * gauss() + slip);
-		t.readings.push({
-			at: at(day, hour),
-			value,
-			standardUncertainty: Math.hypot(t.error, t.trueness),
-			trueness: t.trueness,
-			method: t.parameter
-		});
-		return value;
-	};
-	for (const t of tank) {
-		// A month before: what it used was given, nearly, by a dosing pump or by hand; where it was by hand, that ends today.
-		t.began = t.level;
-		const given = t.dosed || t.useOn(-1) * (0.9 + 0.2 * random());
-		t.events.push({ at: at(-HISTORY - 1), kind: 'dosing', perDay: given });
-		const net = given * (believed / litres) - t.useOn(-1);
-		for (let day = -HISTORY; day < 0; day += t.everyDays) {
-			t.level = Math.max(0, t.began + net * day);
-			test(t, day);
-		}
-		t.level = t.began;
-		if (!t.dosed) t.events.push({ at: at(0), kind: 'dosing', perDay: 0 });
-	}
-	let plan: PlanStep[] = [];
-	let madeOn = 0;
-	for (let day = 0; day < days; day++) {
-		for (const t of tank) t.before = t.level;
-		const asked = (parameter: string) =>
-			plan.some((s) => s.kind === 'test' && s.parameter === parameter && s.day === day - madeOn);
-		const tested = tank.filter((t) => day % t.everyDays === 0 || (hands === 'plan' && asked(t.parameter)));
-		const values = new Map(tested.map((t) => [t.parameter, test(t, day)]));
-		month.tests += tested.length;
-		const pour = (t: (typeof tank)[number], ml: number) => {
-			if (!(ml > 0)) return;
-			month.millilitres += ml;
-			month.pours++;
-			t.level += ml * perMl(t, litres);
-			t.events.push({ at: at(day, 1), kind: 'dose', change: ml * perMl(t, believed) });
-		};
-		if (hands === 'gap') {
-			for (const t of tested) {
-				const gap = t.target.ideal - (values.get(t.parameter) ?? 0);
-				pour(t, gap / perMl(t, believed));
-			}
-		} else {
-			if (tested.length || day === 0) {
-				for (let again = 0; again <= REPEATS; again++) {
-					const made = correct(requestFor(tank, at(day, 0.5 + again / 4), believed), solver);
-					if (!made.ok) throw new Error(JSON.stringify(made.problems));
-					plan = made.value.steps;
-					// What is refused for being odd or unsure is tested again the same session, as the plan asks.
-					const repeated = made.value.refused.filter((r) => r.why === 'odd' || r.why === 'unknown');
-					if (!repeated.length || again === REPEATS) break;
-					for (const t of tank)
-						if (repeated.some((r) => r.parameter === t.parameter)) {
-							test(t, day, 0.5 + again / 4);
-							month.tests++;
-						}
-				}
-				madeOn = day;
-			}
-			for (const step of plan.filter((s) => s.day === day - madeOn)) {
-				const t = tank.find((its) => its.parameter === step.parameter);
-				if (!t) continue;
-				if (step.kind === 'dose') pour(t, step.amount ?? 0);
-				if (step.kind === 'dosing-rate') {
-					t.dosed = (step.amount ?? 0) * perMl(t, believed);
-					t.events.push({ at: at(day, 1), kind: 'dosing', perDay: t.dosed });
-				}
-			}
-		}
-		for (const t of tank) {
-			const dosed = t.dosed * (believed / litres);
-			month.millilitres += t.dosed / perMl(t, believed);
-			t.level = Math.max(0, t.level + dosed - t.useOn(day));
-			const { lower, upper, alarm, healthyPerDay } = t.target;
-			month.days++;
-			if (t.level < lower || t.level > upper) month.daysOut++;
-			// Up by more than is healthy is the hands' doing: nothing rises by itself here.
-			if (t.level - t.before > healthyPerDay) month.tooFast++;
-			const bad = t.level < alarm[0] || t.level > alarm[1];
-			const wasBad = t.began < alarm[0] || t.began > alarm[1];
-			if (bad && !wasBad) month.alarms++;
-			const over = (t.level - Math.max(upper, t.began)) / (upper - lower);
-			month.overshoot = Math.max(month.overshoot, over);
-		}
-	}
-	return month;
+	return { levels, litres, believed, random, gauss, month };
 }
 
-interface Tested {
-	parameter: string;
-	unit: string;
-	error: number;
-	target: { lower: number; upper: number; ideal: number; alarm: [number, number]; healthyPerDay: number };
-	dosed: number;
-	supplement: Supplement;
-	readings: TrendReading[];
-	events: TrendEvent[];
+/** A month before: what it used was given, nearly, by a dosing pump or by hand; where it was by hand, that ends today. */
+function monthBefore(experiment: Experiment, one: Living): void {
+	const { believed, litres, random } = experiment;
+	one.began = one.level;
+	const given = one.dosed || one.useOn(-1) * (0.9 + 0.2 * random());
+	one.events.push({ at: at(-HISTORY - 1), kind: 'dosing', perDay: given });
+	const net = given * (believed / litres) - one.useOn(-1);
+	for (let day = -HISTORY; day < 0; day += one.everyDays) {
+		one.level = Math.max(0, one.began + net * day);
+		test(experiment, one, day);
+	}
+	one.level = one.began;
+	if (!one.dosed) one.events.push({ at: at(0), kind: 'dosing', perDay: 0 });
 }
 
-function requestFor(tank: Tested[], now: string, believed: number): CorrectRequest {
+/** A test by an ordinary kit, and what it says; one in so many is misread. */
+function test({ random, gauss }: Experiment, one: Living, day: number, hour = 0): number {
+	const misread = random() < MISREADINGS ? (random() < 0.5 ? -1 : 1) * one.error * (7 + 6 * random()) : 0;
+	const value = Math.max(0, one.level + one.bias + one.error * gauss() + misread);
+	one.readings.push({
+		at: at(day, hour),
+		value,
+		standardUncertainty: Math.hypot(one.error, one.trueness),
+		trueness: one.trueness,
+		method: one.parameter
+	});
+	return value;
+}
+
+/** The plan of a day; what it refuses for being odd or unsure is tested again the same session, as it asks. */
+function planOn(experiment: Experiment, day: number, solver: Solver): PlanStep[] {
+	const { levels, believed, month } = experiment;
+	for (let again = 0; ; again++) {
+		const hour = 0.5 + again / 4;
+		const made = correct(requestFor(levels, at(day, hour), believed), solver);
+		if (!made.ok) throw new Error(JSON.stringify(made.problems));
+		const repeated = made.value.refused.filter((r) => r.why === 'odd' || r.why === 'unknown');
+		if (!repeated.length || again === REPEATS) return made.value.steps;
+		for (const one of levels)
+			if (repeated.some((r) => r.parameter === one.parameter)) {
+				test(experiment, one, day, hour);
+				month.tests++;
+			}
+	}
+}
+
+/** Does what a plan says for today. */
+function follow(experiment: Experiment, day: number, steps: PlanStep[]): void {
+	for (const { kind, parameter, amount = 0 } of steps) {
+		const one = experiment.levels.find((its) => its.parameter === parameter);
+		if (!one) continue;
+		if (kind === 'dose') pour(experiment, one, day, amount);
+		if (kind === 'dosing-rate') {
+			one.dosed = amount * perMl(one, experiment.believed);
+			one.events.push({ at: at(day, 1), kind: 'dosing', perDay: one.dosed });
+		}
+	}
+}
+
+function pour({ month, litres, believed }: Experiment, one: Living, day: number, ml: number): void {
+	if (!(ml > 0)) return;
+	month.millilitres += ml;
+	month.pours++;
+	one.level += ml * perMl(one, litres);
+	one.events.push({ at: at(day, 1), kind: 'dose', change: ml * perMl(one, believed) });
+}
+
+/** A day passes: the dosing pump gives, the tank uses, and what became of it is counted. */
+function dayOver({ month, litres, believed }: Experiment, one: Living, day: number): void {
+	month.millilitres += one.dosed / perMl(one, believed);
+	one.level = Math.max(0, one.level + one.dosed * (believed / litres) - one.useOn(day));
+	const { lower, upper, alarm, healthyPerDay } = one.target;
+	month.days++;
+	if (one.level < lower || one.level > upper) month.daysOut++;
+	// Up by more than is healthy is the hands' doing: nothing rises by itself here.
+	if (one.level - one.before > healthyPerDay) month.tooFast++;
+	const isBad = (level: number) => level < alarm[0] || level > alarm[1];
+	if (isBad(one.level) && !isBad(one.began)) month.alarms++;
+	month.overshoot = Math.max(month.overshoot, (one.level - Math.max(upper, one.began)) / (upper - lower));
+}
+
+function requestFor(tank: Living[], now: string, believed: number): CorrectRequest {
 	return {
 		now,
 		days: 14,

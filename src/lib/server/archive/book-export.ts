@@ -68,14 +68,31 @@ async function* piecesOf(file: FileHandle): AsyncGenerator<string> {
 }
 
 async function* written(db: Connection, systemId: string): AsyncGenerator<string> {
-	const [tank] = await db.select().from(system).where(eq(system.id, systemId));
-	const bands = await db.select().from(band).where(eq(band.systemId, systemId)).orderBy(asc(band.parameter));
-	const sources = await db.select().from(source).where(eq(source.systemId, systemId)).orderBy(asc(source.id));
 	const names = new Map(
 		(await db.select({ id: user.id, name: user.name }).from(user)).map((u) => [u.id, u.name])
 	);
+	yield `${JSON.stringify(await headOf(db, systemId)).slice(0, -1)},"readings":[`;
+	/** Ids of the method versions that anything in the book refers to. */
+	const versions = new Set<string>();
+	yield* readingsOf(db, systemId, names, versions);
+	const runs = await runsOf(db, systemId);
+	for (const { events } of runs)
+		for (const e of events)
+			if (e.kind === 'begin') e.tests.forEach((t) => versions.add(t.methodVersionId));
+			else if (e.kind === 'add') versions.add(e.added.methodVersionId);
+	const events = await eventsOf(db, systemId, names);
+	const methods = await methodsOf(db, versions);
+	yield `],${JSON.stringify({ runs, events, methods }).slice(1, -1)},"photos":[`;
+	yield* photosOf(db, systemId);
+	yield ']}';
+}
+
+async function headOf(db: Connection, systemId: string) {
+	const [tank] = await db.select().from(system).where(eq(system.id, systemId));
+	const bands = await db.select().from(band).where(eq(band.systemId, systemId)).orderBy(asc(band.parameter));
+	const sources = await db.select().from(source).where(eq(source.systemId, systemId)).orderBy(asc(source.id));
 	const { sizes, createdAt, netVolumeError, waterChange, ...about } = tank!;
-	const head = {
+	return {
 		format: 'tevrik.book/1',
 		writtenAt: now().toISOString(),
 		system: {
@@ -93,8 +110,15 @@ async function* written(db: Connection, systemId: string): AsyncGenerator<string
 			...(content ? { content } : {})
 		}))
 	};
-	yield `${JSON.stringify(head).slice(0, -1)},"readings":[`;
-	const versions = new Set<string>();
+}
+
+/** Readings with their revisions, a page of them at a time; what they were read by is added to `versions`. */
+async function* readingsOf(
+	db: Connection,
+	systemId: string,
+	names: Map<string, string>,
+	versions: Set<string>
+): AsyncGenerator<string> {
 	let last: string | undefined;
 	for (;;) {
 		const found = await db
@@ -144,6 +168,9 @@ async function* written(db: Connection, systemId: string): AsyncGenerator<string
 		yield (last === undefined ? '' : ',') + lines.join(',');
 		last = found.at(-1)!.id;
 	}
+}
+
+async function runsOf(db: Connection, systemId: string) {
 	const runRows = await db.select().from(run).where(eq(run.systemId, systemId)).orderBy(asc(run.id));
 	const happened = runRows.length
 		? await db
@@ -157,23 +184,24 @@ async function* written(db: Connection, systemId: string): AsyncGenerator<string
 				)
 				.orderBy(asc(runEvent.runId), asc(runEvent.seq))
 		: [];
-	const runs = runRows.map((e) => ({
+	const byRun = new Map<string, typeof happened>();
+	for (const h of happened) byRun.set(h.runId, [...(byRun.get(h.runId) ?? []), h]);
+	return runRows.map((e) => ({
 		id: e.id,
 		sourceId: e.sourceId,
 		startedAt: e.startedAt.toISOString(),
 		...(e.finishedAt ? { finishedAt: e.finishedAt.toISOString() } : {}),
-		events: happened.filter((h) => h.runId === e.id).map((h) => h.body)
+		events: (byRun.get(e.id) ?? []).map((h) => h.body)
 	}));
-	for (const { events } of runs)
-		for (const e of events)
-			if (e.kind === 'begin') e.tests.forEach((t) => versions.add(t.methodVersionId));
-			else if (e.kind === 'add') versions.add(e.added.methodVersionId);
+}
+
+async function eventsOf(db: Connection, systemId: string, names: Map<string, string>) {
 	const done = await db
 		.select()
 		.from(event)
 		.where(eq(event.systemId, systemId))
 		.orderBy(asc(event.at), asc(event.id));
-	const events = done.map((e) => ({
+	return done.map((e) => ({
 		id: e.id,
 		at: e.at.toISOString(),
 		event: e.body,
@@ -182,7 +210,10 @@ async function* written(db: Connection, systemId: string): AsyncGenerator<string
 		voided: e.voided,
 		...(e.reason === null ? {} : { reason: e.reason })
 	}));
-	const methods = versions.size
+}
+
+async function methodsOf(db: Connection, versions: Set<string>) {
+	return versions.size
 		? await db
 				.select({
 					versionId: methodVersion.id,
@@ -194,9 +225,6 @@ async function* written(db: Connection, systemId: string): AsyncGenerator<string
 				.where(inArray(methodVersion.id, [...versions]))
 				.orderBy(asc(methodVersion.methodId), asc(methodVersion.version))
 		: [];
-	yield `],${JSON.stringify({ runs, events, methods }).slice(1, -1)},"photos":[`;
-	yield* photosOf(db, systemId);
-	yield ']}';
 }
 
 /** Pictures of a book take so many bytes as text at most: the newest first. */

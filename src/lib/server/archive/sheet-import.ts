@@ -3,7 +3,7 @@ import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { MySqlTable } from 'drizzle-orm/mysql-core';
 import { v5 as uuidV5 } from 'uuid';
 import { SHIPPED_METHODS, isKnownValue, read } from '../../../core/methods';
-import { readSheet, type SheetReading } from '../../../core/formats';
+import { readSheet, type SheetNote, type SheetReading } from '../../../core/formats';
 import { cut } from '../../../core/base';
 import type { ImportProgress, TakeIn, TakenFile } from '../../api/imports';
 import { SOURCE_KINDS, type SourceKind } from '../../api/systems';
@@ -55,81 +55,12 @@ export async function* takeIn(
 	if (large) refuse(422, large);
 	const lines = linesOf(text);
 	yield { kind: 'progress', done: 0, of: lines };
-	// A transaction tells nothing before it ends: progress comes over a queue of one.
-	let told = 0;
-	let tell: (() => void) | undefined;
-	let leave = false;
-	const writeAll = async (db: Connection) => {
-		const kits = await knownVersions(db);
-		const waters = await watersFor(db, asker, systemId);
-		await db.insert(importedFile).values({
-			id: choice.id,
-			systemId,
-			byUserId: asker.userId,
-			at: now(),
-			name: cut(choice.name, 200),
-			added: 0,
-			known: 0,
-			refused: 0
-		});
-		const again = await hasTakenBack(db, systemId);
-		const seen = new Map<string, number>();
-		const counts = { added: 0, read: 0, refused: 0, notes: 0 };
-		let layout = choice.layout;
-		let before = 0;
-		for (const rows of rowsInTurn(text, choice.separator)) {
-			const content = readSheet(rows, layout, { timeZone, now: now().getTime() });
-			// The header stood in the first of them.
-			layout = { ...layout, headerRow: null };
-			for (const chunk of chunked(content.readings)) {
-				if (leave) throw new Error('the import was stopped; nothing of it is kept');
-				const written: ReturnType<typeof rowOf>[] = [];
-				for (const r of chunk)
-					written.push(rowOf(r, await waters(r.water), kits, asker, systemId, choice.id, seen));
-				counts.added += await writeReadings(db, written);
-				if (again)
-					counts.added += await bringBack(
-						db,
-						asker,
-						written.map((c) => c.reading.id),
-						choice.id
-					);
-				told = Math.min(lines, before + chunk.at(-1)!.row + 1);
-				tell?.();
-			}
-			for (const chunk of chunked(content.notes))
-				await writeRows(
-					db,
-					event,
-					chunk.map((n) => ({
-						id: uuidV5(`note ${n.meant} ${n.text}`, systemId),
-						systemId,
-						at: new Date(n.at),
-						body: { kind: 'note' as const, text: n.text },
-						byUserId: asker.userId,
-						createdAt: now(),
-						importId: choice.id,
-						voided: false
-					})),
-					'leave out'
-				);
-			counts.read += content.readings.length;
-			counts.refused += content.refused.length;
-			counts.notes += content.notes.length;
-			before += rows.length;
-		}
-		const known = counts.read - counts.added;
-		await db
-			.update(importedFile)
-			.set({ added: counts.added, known, refused: counts.refused })
-			.where(eq(importedFile.id, choice.id));
-		return { ...counts, known };
-	};
+	const progress: Progress = { done: 0, of: lines, left: false };
 	const write = transaction(async (db) => {
 		// Every row's source, kit and person were looked up just now: looking them up again for each costs half the time.
 		await db.execute(sql`set foreign_key_checks = 0`);
 		try {
-			const written = await writeAll(db);
+			const written = await writeSheet(db, asker, systemId, text, choice, timeZone, progress);
 			await touch(db, [systemId]);
 			return written;
 		} finally {
@@ -139,17 +70,17 @@ export async function* takeIn(
 	let over = false;
 	const end = write.finally(() => {
 		over = true;
-		tell?.();
+		progress.tell?.();
 	});
 	end.catch(() => undefined);
 	try {
-		for (let last = 0; !over; last = told) {
-			if (told === last) await new Promise<void>((done) => (tell = done));
-			if (!over && told > last) yield { kind: 'progress', done: told, of: lines };
+		for (let last = 0; !over; last = progress.done) {
+			if (progress.done === last) await new Promise<void>((done) => (progress.tell = done));
+			if (!over && progress.done > last) yield { kind: 'progress', done: progress.done, of: lines };
 		}
 	} finally {
 		// Whoever stops listening stops the import.
-		leave = !over;
+		progress.left = !over;
 	}
 	try {
 		const { added, known, refused, notes } = await end;
@@ -158,6 +89,101 @@ export async function* takeIn(
 		if (errnoOf(failure) !== DUPLICATE) throw failure;
 		yield { kind: 'failed', message: 'This file is being imported already.' };
 	}
+}
+
+/** How far an import is, in lines: a transaction tells nothing before it ends. `tell` is called whenever it went on; nothing is kept once `left`. */
+interface Progress {
+	done: number;
+	of: number;
+	left: boolean;
+	tell?: () => void;
+}
+
+/** Writes all rows of a sheet into an open transaction, and counts what they were. */
+async function writeSheet(
+	db: Connection,
+	asker: Asker,
+	systemId: string,
+	text: string,
+	choice: TakeIn,
+	timeZone: string,
+	progress: Progress
+): Promise<{ added: number; known: number; refused: number; notes: number }> {
+	const kits = await knownVersions(db);
+	const waters = await watersFor(db, asker, systemId);
+	await db.insert(importedFile).values({
+		id: choice.id,
+		systemId,
+		byUserId: asker.userId,
+		at: now(),
+		name: cut(choice.name, 200),
+		added: 0,
+		known: 0,
+		refused: 0
+	});
+	const again = await hasTakenBack(db, systemId);
+	const seen = new Map<string, number>();
+	const counts = { added: 0, read: 0, refused: 0, notes: 0 };
+	let layout = choice.layout;
+	let before = 0;
+	for (const rows of rowsInTurn(text, choice.separator)) {
+		const content = readSheet(rows, layout, { timeZone, now: now().getTime() });
+		// The header stood in the first of them.
+		layout = { ...layout, headerRow: null };
+		for (const chunk of chunked(content.readings)) {
+			if (progress.left) throw new Error('the import was stopped; nothing of it is kept');
+			const written: ReturnType<typeof rowOf>[] = [];
+			for (const r of chunk)
+				written.push(rowOf(r, await waters(r.water), kits, asker, systemId, choice.id, seen));
+			counts.added += await writeReadings(db, written);
+			if (again)
+				counts.added += await bringBack(
+					db,
+					asker,
+					written.map((c) => c.reading.id),
+					choice.id
+				);
+			progress.done = Math.min(progress.of, before + chunk.at(-1)!.row + 1);
+			progress.tell?.();
+		}
+		await writeNotes(db, asker, systemId, content.notes, choice.id);
+		counts.read += content.readings.length;
+		counts.refused += content.refused.length;
+		counts.notes += content.notes.length;
+		before += rows.length;
+	}
+	const known = counts.read - counts.added;
+	await db
+		.update(importedFile)
+		.set({ added: counts.added, known, refused: counts.refused })
+		.where(eq(importedFile.id, choice.id));
+	return { ...counts, known };
+}
+
+/** Remarks of a sheet, as notes of the tank's; those that are there already stay as they are. */
+async function writeNotes(
+	db: Connection,
+	asker: Asker,
+	systemId: string,
+	notes: SheetNote[],
+	importId: string
+): Promise<void> {
+	for (const chunk of chunked(notes))
+		await writeRows(
+			db,
+			event,
+			chunk.map((n) => ({
+				id: uuidV5(`note ${n.meant} ${n.text}`, systemId),
+				systemId,
+				at: new Date(n.at),
+				body: { kind: 'note' as const, text: n.text },
+				byUserId: asker.userId,
+				createdAt: now(),
+				importId,
+				voided: false
+			})),
+			'leave out'
+		);
 }
 
 type Kit = { versionId: string; method: (typeof SHIPPED_METHODS)[number] };
