@@ -7,7 +7,7 @@ import { openGalera, type Node, type Place } from './galera';
 import { find, isAlive, pause, secret, tryPort } from './machine';
 
 /** So many processes answer beside each other. */
-export const SERVERS = 2;
+const SERVERS = 2;
 /** Starting, the demo included, may take this long, ms. */
 const PATIENCE = 180_000;
 

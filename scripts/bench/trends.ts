@@ -138,7 +138,7 @@ const LETTERS = 1000;
 const AT_ONCE = 12;
 
 /** Ten years of eight parameters, daily, as a sheet. */
-export function tenYearsSheet(until: number): string {
+function tenYearsSheet(until: number): string {
 	const columns = PARAMETERS.map((p) => tenYears(...p, until).readings);
 	const rows = Array.from({ length: DAYS }, (_, i) =>
 		[columns[0]![i]!.at, ...columns.map((c) => ('value' in c[i]! ? c[i].value.toPrecision(4) : ''))].join(',')

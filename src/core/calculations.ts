@@ -58,7 +58,7 @@ import { TankRequest, TankResult, TrendRequest, TrendResult, tank, trend } from 
 import { ConvertRequest, ConvertResult, convert } from './quantities';
 
 /** One named calculation: what it takes, what it gives, and the pure function between. */
-export interface Calculation {
+interface Calculation {
 	name: string;
 	title: string;
 	request: TSchema;

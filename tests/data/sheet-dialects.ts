@@ -2,7 +2,7 @@ import { convert } from '../../src/core/quantities';
 import { parameterOf, type ParameterId } from '../../src/core/catalogue';
 
 /** Sheets as people keep them, made up, and what has to be understood: time (UTC), parameter, value in its own unit. */
-export interface Dialect {
+interface Dialect {
 	name: string;
 	text: string;
 	/** ISO moment, parameter, raw reading; the tank stands in Europe/Dublin. */

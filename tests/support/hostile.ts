@@ -8,7 +8,7 @@ import { until } from './load';
 export const PROBED = {
 	NODE_OPTIONS: `--import ${pathToFileURL(resolve('tests/support/loop-delay.mjs')).href}`
 };
-export interface Probe {
+interface Probe {
 	/** Of the event loop since the last question, ms. */
 	loopDelay: { p99: number; most: number };
 	/** Resident, bytes. */

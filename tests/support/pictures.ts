@@ -8,7 +8,7 @@ export const jpegOf = ({ width, height, data }: Pixels, quality = 85): Promise<B
 		.toBuffer();
 
 /** The pixels of a file. */
-export async function pixelsOf(file: Buffer): Promise<Pixels> {
+async function pixelsOf(file: Buffer): Promise<Pixels> {
 	const { data, info } = await sharp(file).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
 	return { width: info.width, height: info.height, data: new Uint8ClampedArray(data) };
 }

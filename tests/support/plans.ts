@@ -22,7 +22,7 @@ export const solution = (salt: string, gramsPerL: number): Supplement => ({
 export const SODA = solution('NaHCO3', 80);
 export const CHLORIDE = solution('CaCl2.2H2O', 150);
 export const MAGNESIUM = solution('MgCl2.6H2O', 300);
-export const POTASH = solution('KCl', 100);
+const POTASH = solution('KCl', 100);
 
 export type Parameter = CorrectRequest['parameters'][number];
 export const alkalinity = (mean: number, more: Partial<Parameter> = {}): Parameter => ({

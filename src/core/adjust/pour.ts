@@ -23,7 +23,7 @@ export interface PouredInto {
  */
 export const OMEGA_TANK = 7;
 /** And where the pour meets the water, for the moment it takes to mix: it falls out by itself from about 18 (Marion et al. 2009, Mar. Chem.). */
-export const OMEGA_POUR = 18;
+const OMEGA_POUR = 18;
 /** pH there at which magnesium hydroxide clouds the water (brucite; Pokrovsky & Savenko 1995). */
 const PH_POUR = 9.3;
 /** How far one portion may move the pH of the whole tank: a third of a healthy day's (0.3). */

@@ -1,7 +1,7 @@
 import { saltOf, type Salt } from './formula';
 
 /** What is known of a pure salt beyond its formula. */
-export interface PureSalt {
+interface PureSalt {
 	formula: string;
 	title: string;
 	cautions: Caution[];

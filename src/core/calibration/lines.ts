@@ -1,7 +1,7 @@
 import { nth, type Problem } from '../base';
 
 /** Lines as typed or pasted from a leaflet: a reading and a value each, whatever stands between them. */
-export interface TypedLines {
+interface TypedLines {
 	points: [number, number][];
 	/** Which typed line each point came from, counted from 1. */
 	lineOf: number[];

@@ -29,7 +29,7 @@ export const ChartRequest = Type.Object(
 );
 export type ChartRequest = Type.Static<typeof ChartRequest>;
 
-export const ASKS = [
+const ASKS = [
 	/** One column stands a row higher or lower than the other, from a line on or from the first. */
 	'row-shift',
 	/** Decimal points are gone. */

@@ -37,7 +37,7 @@ export interface Restlessness {
  * What the sea holds at 35 PSU. What is dissolved is told by the kilogram, in the base unit, and goes with salinity: ions in mg (Millero et al. 2008,
  * Deep-Sea Res. I 55, 50, table 4), alkalinity in meq (ibid.).
  */
-export type OfTheSea = ({ perKg: number } | { value: number }) & {
+type OfTheSea = ({ perKg: number } | { value: number }) & {
 	/** How far a bucket of it is from that, own unit. */
 	standardDeviation: number;
 	/** What salt mixes hold, where they are made otherwise: own unit. */
@@ -45,40 +45,38 @@ export type OfTheSea = ({ perKg: number } | { value: number }) & {
 };
 
 /** The unit that values between `from` and `to` are in where nobody says; `sure`: no other would do as well. */
-export interface UnitBySize {
+interface UnitBySize {
 	unit: string;
 	from: number;
 	to: number;
 	sure: boolean;
 }
 
-export const TRAITS = [
+export type Trait =
 	/** It is in the water and is thinned with it: not warmth, not acidity. */
-	'solute',
+	| 'solute'
 	/** It goes with sea salt: what thickens or thins salinity does so to it. */
-	'ion',
+	| 'ion'
 	/** It feeds; new water holds none unless it is said to. */
-	'nutrient',
+	| 'nutrient'
 	/** It harms animals at whatever level a keeper sets, and a cycled tank has none. */
-	'poison',
+	| 'poison'
 	/** One titration of metals answers for all that have this. */
-	'metal',
+	| 'metal'
 	/** What moves one of these moves the others: they are followed as one water. */
-	'coupled',
+	| 'coupled'
 	/** A plan brings it home. */
-	'plannable',
+	| 'plannable'
 	/** A bottle or a powder may be sold for it. */
-	'dosable',
+	| 'dosable'
 	/** Tap water and what is made of it are told apart by it. */
-	'in-tap-water',
+	| 'in-tap-water'
 	/** It may be below zero. */
-	'signed',
+	| 'signed'
 	/** Its tube stands in the rack also where it was never tested. */
-	'always-shown',
+	| 'always-shown'
 	/** Keepers choose the unit they count it in. */
-	'unit-chosen'
-] as const;
-export type Trait = (typeof TRAITS)[number];
+	| 'unit-chosen';
 
 /** All that is known of a parameter, in one place: whatever lists parameters is made of these. Numbers are in `unit`, where nothing else is said. */
 export interface Parameter {

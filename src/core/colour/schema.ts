@@ -17,7 +17,7 @@ const Area = Type.Object(
 	},
 	exact
 );
-export type Area = Type.Static<typeof Area>;
+type Area = Type.Static<typeof Area>;
 
 export const ColourRequest = Type.Object(
 	{
@@ -36,7 +36,7 @@ export const ColourRequest = Type.Object(
 );
 export type ColourRequest = Type.Static<typeof ColourRequest>;
 
-export const COLOUR_FLAGS = [
+const COLOUR_FLAGS = [
 	'clipped',
 	'glare',
 	'uneven-light',
@@ -47,7 +47,7 @@ export const COLOUR_FLAGS = [
 export type ColourFlag = (typeof COLOUR_FLAGS)[number];
 const Flag = oneOf(COLOUR_FLAGS);
 
-export const CASTS = ['none', 'blue', 'warm', 'other'] as const;
+const CASTS = ['none', 'blue', 'warm', 'other'] as const;
 export type Cast = (typeof CASTS)[number];
 
 export const ColourResult = Type.Object(

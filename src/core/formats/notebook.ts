@@ -4,7 +4,7 @@ import { PARAMETER_WORDS, parseQuick, type Quick } from '../quick';
 import { parseDate, type DateOrder, type WrittenMoment } from './sheet-dates';
 
 /** One line of a page of a note book, as it was understood. */
-export type NotebookLine =
+type NotebookLine =
 	| { kind: 'nothing' }
 	/** A day, or what is measured, for the lines below it. */
 	| { kind: 'heading' }
@@ -13,7 +13,7 @@ export type NotebookLine =
 	| { kind: 'problem'; message: string };
 
 /** How a page is to be understood: the tank's day today (2026-05-06), and how its keeper writes dates. */
-export interface NotebookHabits {
+interface NotebookHabits {
 	today: string;
 	order: DateOrder;
 	unitOf?: Parameters<typeof parseQuick>[2];

@@ -55,7 +55,7 @@ export interface Instrument<M extends CommonMethod = CommonMethod, R extends Com
 	quick: QuickWords<M, R>;
 }
 
-export interface Titration<M> {
+interface Titration<M> {
 	/** What is used of the titrant for water that has nothing of the parameter: none, or all where it is titrated back. */
 	usedByNothing(method: M): number;
 	/** Whether its chart means what is read after the last drop. */
@@ -71,7 +71,7 @@ export interface Foresight {
 	fullFirst: number;
 }
 
-export interface QuickWords<M, R> {
+interface QuickWords<M, R> {
 	/** Words behind a number that mean this instrument: "12 drops". */
 	words?: RegExp;
 	/** What somebody has none of, where a line means this instrument. */

@@ -44,9 +44,9 @@ const VESSELS = [
  *
  * @example defaultVolumeMl(5) // → 0.06
  */
-export const defaultVolumeMl = (ml: number): number => VESSELS.find((v) => ml <= v.upToMl)!.volumeMl;
+const defaultVolumeMl = (ml: number): number => VESSELS.find((v) => ml <= v.upToMl)!.volumeMl;
 /** Strength of a titrant from batch to batch. */
-export const DEFAULT_TITRANT_RELATIVE = 0.01;
+const DEFAULT_TITRANT_RELATIVE = 0.01;
 
 /**
  * From what was seen on an instrument to a value in the method's unit with its error budget (GUM, JCGM 100).
@@ -203,7 +203,7 @@ function chosenSample(method: Method, id: string | undefined): Outcome<Drawn> {
 	return good({ ...drawn, relativeError: Math.hypot(stated, absolute / drawn.ml) });
 }
 /** Of a sample of which nothing is known, not even its volume. */
-export const DEFAULT_SAMPLE_RELATIVE = 0.015;
+const DEFAULT_SAMPLE_RELATIVE = 0.015;
 const TITRANT = 'titrant strength';
 
 /**

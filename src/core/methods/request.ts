@@ -2,7 +2,7 @@ import type { GivenReading, Method } from '../instruments';
 import type { Expected, Proved, ReadingRequest, Water } from './schema';
 
 /** A reading whose value is taken away from another's: value and errors in its parameter's unit. */
-export interface TakenAway {
+interface TakenAway {
 	parameter: string;
 	value: number | null;
 	standardUncertainty: number | null;
@@ -11,7 +11,7 @@ export interface TakenAway {
 }
 
 /** What goes along with what was seen on an instrument. */
-export interface Circumstances {
+interface Circumstances {
 	/** The id of the sample size; only methods that offer sizes have one, and `read` refuses another. */
 	sampleSize?: string | undefined;
 	/** What the method takes away; without a value of its own (a bound) it cannot be. */

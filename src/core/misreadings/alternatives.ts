@@ -2,7 +2,7 @@ import { instrumentOf, tagged, type RawReading, type Misread } from '../instrume
 import type { ReadingRequest } from '../methods';
 
 /** What a keeper may have done instead of reading right, and the reading that would then be the true one. */
-export interface Alternative extends Omit<Misread<never, never>, 'method' | 'reading'> {
+interface Alternative extends Omit<Misread<never, never>, 'method' | 'reading'> {
 	request: ReadingRequest & { reading: RawReading };
 }
 

@@ -24,7 +24,7 @@ export interface CardScene {
 }
 
 /** The same picture's truth: where things are. */
-export interface CardPhotograph {
+interface CardPhotograph {
 	pixels: Pixels;
 	/** Of the strip of patches, palest first. */
 	corners: Corners;

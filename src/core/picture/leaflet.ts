@@ -36,7 +36,7 @@ const Cell = Type.Object(
 	{ text: Type.String(), box: Box, doubt: Type.Boolean(), read: Type.Optional(Type.String()) },
 	exact
 );
-export type Cell = Type.Static<typeof Cell>;
+type Cell = Type.Static<typeof Cell>;
 export const LeafletResult = Type.Object(
 	{
 		/** Lines from the top, column by column of readings. `doubt`: look at it; `read`: what was recognised, where it was put right. */

@@ -99,7 +99,7 @@ const box = (left: number, top: number, right: number, bottom: number): Corners 
  *
  * @example samplesIn({ width: 4, height: 4, data: new Uint8ClampedArray(64).fill(7) }, [{ x: 1, y: 1 }, { x: 3, y: 1 }, { x: 3, y: 3 }, { x: 1, y: 3 }])[0] // → [7, 7, 7]
  */
-export function samplesIn(pixels: Pixels, corners: Corners): Samples | undefined {
+function samplesIn(pixels: Pixels, corners: Corners): Samples | undefined {
 	const view = perspectiveOf(corners);
 	if (!view) return undefined;
 	const { width, height, data } = pixels;

@@ -43,7 +43,7 @@ export const fullSyringe = (fillMl: number, dropMl: number, seed: number, edge =
 });
 
 /** What came of pressing for a moment: the syringe, mL that fell, whether as a stream, and drops one by one. */
-export interface Pressed {
+interface Pressed {
 	syringe: Syringe;
 	fell: number;
 	stream: boolean;

@@ -20,7 +20,7 @@ const GRID = Array.from({ length: 93 }, (_, i) => -2 + i * GRID_STEP);
 const THREE_IN_FOUR = 0.6745;
 
 /** What answers so far say: logarithms of the chance of each scatter of the grid with each share of lapses. */
-export type Belief = number[];
+type Belief = number[];
 /** Before any look all are as likely. */
 export const noLooks = (): Belief => GRID.flatMap(() => LAPSES.map(() => 0));
 /**
@@ -48,7 +48,7 @@ function posterior(belief: Belief): number[] {
 }
 
 /** What is known of an eye: scatter of one comparison and smallest difference, in patches, with 95 % intervals. */
-export interface EyeKnown {
+interface EyeKnown {
 	scatter: number;
 	smallest: number;
 	interval: [number, number];

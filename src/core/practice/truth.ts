@@ -31,7 +31,7 @@ const atTheEnd = (fell: number, end: number): Cause => ({
 });
 
 /** A titration by syringe as it was: mL; `edge` is where the plunger's edge stands, `said` what was read as left. */
-export interface SyringeTry {
+interface SyringeTry {
 	fullMl: number;
 	startEdge: number;
 	endEdge: number;
@@ -83,7 +83,7 @@ const MISREADING_NEAR = 0.012;
 const MISREADING_BEYOND = 0.025;
 
 /** A titration by drops as it was. */
-export interface DropsTry {
+interface DropsTry {
 	/** Of a drop as the kit has it, mL. */
 	dropMl: number;
 	said: number;

@@ -7,7 +7,7 @@ export type Entered =
 	| { kind: 'below'; value: number }
 	| { kind: 'above'; value: number };
 
-export interface Entry {
+interface Entry {
 	number: Entered;
 	/** Words before and after the number, lower case: "used", "ml". */
 	before: string;

@@ -3,7 +3,7 @@ import { isOver, type Run, type RunningTest } from './run';
 import type { Rest } from './remaining';
 
 /** A time in which a pair of hands has nothing to do, ms since 1970. `waiting`: the test whose clock ends it; none after the last step. */
-export interface FreeTime {
+interface FreeTime {
 	from: number;
 	to: number;
 	waiting?: string;

@@ -1,6 +1,6 @@
 import { type Method, type Step } from '../instruments';
 import { handsOf, waitOf } from '../methods';
-import type { BenchStep, BenchTest } from '../schedule';
+import type { BenchStep } from '../schedule';
 
 /** One large step at the bench: what the plan moves, and the steps of the method it stands for. */
 export interface RunStep extends BenchStep {
@@ -15,10 +15,6 @@ export interface RunStep extends BenchStep {
 	countdown?: number;
 	/** Here the instrument is read. */
 	reads: boolean;
-}
-
-export interface RunBenchTest extends BenchTest {
-	steps: RunStep[];
 }
 
 /** Steps after which a vial may stand: nothing has begun to react yet. */

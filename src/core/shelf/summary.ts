@@ -5,7 +5,7 @@ import { COVERAGE_95 } from '../statistics';
 import { observeIdeal } from '../simulate';
 
 /** What a method is worth, for comparing kits. */
-export interface MethodSummary {
+interface MethodSummary {
 	/** Half of a 95 % interval at the target, in the method's unit; null where the method ends before it. */
 	errorAtTarget: number | null;
 	/** What one graduation, drop, patch or last digit is worth there. */

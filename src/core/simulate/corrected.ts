@@ -22,7 +22,7 @@ export interface Month {
 
 /** How a tank's use goes on: never as the model supposes. */
 export const USE_LAWS = ['constant', 'wanders', 'grows', 'weekly', 'steps'] as const;
-export type UseLaw = (typeof USE_LAWS)[number];
+type UseLaw = (typeof USE_LAWS)[number];
 
 interface Kept {
 	parameter: string;

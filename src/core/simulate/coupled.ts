@@ -2,7 +2,7 @@ import { DAY } from '../base';
 import { el, normal, uniform } from '../statistics';
 
 /** A tank tested as keepers do (alkalinity weekly, calcium and magnesium monthly, salinity fortnightly), its truth known. */
-export interface CoupledTank {
+interface CoupledTank {
 	parameters: Record<
 		string,
 		{ unit: string; readings: { at: string; value: number; standardUncertainty: number }[] }

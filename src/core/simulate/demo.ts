@@ -13,7 +13,7 @@ import { simulateMinerals, simulateWandering, type Upkeep, type Wandering } from
  * and dosed; its use has crept up and the dosing pump has not followed. The Windowsill is a small young tank that lives on
  * water changes. All of it is invented and simulated from a seed.
  */
-export interface DemoReading {
+interface DemoReading {
 	at: Date;
 	method: string;
 	reading: RawReading;
@@ -31,7 +31,7 @@ export interface DemoSystem {
 }
 
 /** A box of reagents in use: marked with a letter, opened so many days ago. */
-export interface DemoPack {
+interface DemoPack {
 	method: string;
 	label: string;
 	batch: string;
@@ -39,7 +39,7 @@ export interface DemoPack {
 	bestBefore: Date;
 }
 
-export interface Demo {
+interface Demo {
 	packs: DemoPack[];
 	keeper: string;
 	timeZone: string;

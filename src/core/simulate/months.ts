@@ -10,7 +10,7 @@ export const MONTH_LAWS = [
 	'drifts slowly',
 	'wanders'
 ] as const;
-export type MonthLaw = (typeof MONTH_LAWS)[number];
+type MonthLaw = (typeof MONTH_LAWS)[number];
 
 /** A tank that has been tested for months; its truth is known. Alkalinity in dKH. */
 export interface Months {

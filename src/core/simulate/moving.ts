@@ -2,18 +2,16 @@ import { DAY } from '../base';
 import { el, normal, uniform } from '../statistics';
 
 /** What a tank can do that the model of `trend` does not assume. */
-export const MOVING_KINDS = [
-	'a jump',
-	'a ramp',
-	'a dosing pump that died',
-	'a dosing pump set wrong',
-	'another kit without a name',
-	'one slip in ten',
-	'a gap of 60 days',
-	'pulled back',
-	'an eye that is off'
-] as const;
-export type MovingKind = (typeof MOVING_KINDS)[number];
+type MovingKind =
+	| 'a jump'
+	| 'a ramp'
+	| 'a dosing pump that died'
+	| 'a dosing pump set wrong'
+	| 'another kit without a name'
+	| 'one slip in ten'
+	| 'a gap of 60 days'
+	| 'pulled back'
+	| 'an eye that is off';
 
 /** A tank that stood steady and then may have moved; its truth is known. Alkalinity in dKH, of the eye nitrate in mg/L. */
 export interface Moving {

@@ -1,7 +1,7 @@
 import { CALCIUM_PER_DKH } from '../catalogue';
 
 /** Concentrations of what is built into skeleton: dKH, mg/L, mg/L. */
-export interface Minerals {
+interface Minerals {
 	alkalinity: number;
 	calcium: number;
 	magnesium: number;

@@ -13,7 +13,7 @@ export const WATCHED_KINDS = [
 	'one slip',
 	'a run of slips'
 ] as const;
-export type WatchedKind = (typeof WATCHED_KINDS)[number];
+type WatchedKind = (typeof WATCHED_KINDS)[number];
 
 /** A tank whose truth is known: what was read, what was done, the level now and later if dosing goes on. */
 export interface Watched {

@@ -1,14 +1,14 @@
 import { el } from './matrix';
 
 /** A point with a standard error on each axis. */
-export interface MeasuredPoint {
+interface MeasuredPoint {
 	x: number;
 	y: number;
 	ux: number;
 	uy: number;
 }
 /** y = a + b·x, with standard errors, their covariance, and the weighted sum of squares about it. */
-export interface MeasuredLine {
+interface MeasuredLine {
 	a: number;
 	b: number;
 	ua: number;

@@ -22,16 +22,12 @@ export const TankSizes = Type.Object(
 );
 export type TankSizes = Type.Static<typeof TankSizes>;
 
-export const NetVolumeResult = Type.Object(
-	{
-		netVolumeL: Type.Number(),
-		grossL: Type.Number(),
-		displacedL: Type.Number(),
-		standardUncertainty: Type.Number()
-	},
-	exact
-);
-export type NetVolumeResult = Type.Static<typeof NetVolumeResult>;
+interface NetVolume {
+	netVolumeL: number;
+	grossL: number;
+	displacedL: number;
+	standardUncertainty: number;
+}
 
 /** Litres displaced by a kilogram of dry coral sand: aragonite, 2.93 kg/L (Deer, Howie, Zussman). */
 const SAND_L_PER_KG = 1 / 2.93;
@@ -47,7 +43,7 @@ const DISPLACEMENT_SHARE = 0.15;
  *
  * @example netVolume({ lengthCm: 100, widthCm: 50, depthCm: 45, rockKg: 25 }).value.netVolumeL // → 215
  */
-export function netVolume(sizes: TankSizes): Outcome<NetVolumeResult> {
+export function netVolume(sizes: TankSizes): Outcome<NetVolume> {
 	const { lengthCm, widthCm, depthCm, sumpL = 0, rockKg = 0, sandKg = 0 } = sizes;
 	const glass = (lengthCm * widthCm * depthCm) / 1000;
 	const grossL = glass + sumpL;

@@ -82,7 +82,7 @@ export const Known = Type.Object(
 );
 export type Known = Type.Static<typeof Known>;
 
-export const JudgedTarget = Type.Object(
+const JudgedTarget = Type.Object(
 	{
 		lower: value,
 		upper: value,

@@ -16,7 +16,7 @@ export const POISONS: string[] = parametersWith('poison');
 /** What ammonia becomes while bacteria grow: all three rise and fall, by days. */
 export const CHAIN = [...POISONS, 'nitrate'];
 
-export interface School {
+interface School {
 	id: SchoolId;
 	title: string;
 	why: string;

@@ -7,7 +7,7 @@ const OF_RANK = 1e6;
 const OF_WORRY = 1e3;
 
 /** What of a tank worries, the worst first, and how soon it wants a look: the smaller, the sooner. */
-export interface Urgency {
+interface Urgency {
 	worries: Judgement[];
 	order: number;
 }

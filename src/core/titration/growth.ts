@@ -2,7 +2,7 @@ import { DYES, PAPER, patchOf, through, vialOf, type Dye, type Light, type Print
 import { seen, type Rgb } from './sight';
 
 /** A comparator's dye as it grows after the last reagent: its card, and when it is due, s. */
-export interface Growing {
+interface Growing {
 	card: PrintedCard;
 	dueSeconds: number;
 	withinSeconds: number;

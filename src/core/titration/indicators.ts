@@ -1,7 +1,7 @@
 import { bells, type Spectrum } from '../photograph';
 
 /** One dye in the vial: absorbance of its two forms through the vial, and what turns it. */
-export interface Form {
+interface Form {
 	before: Spectrum;
 	after: Spectrum;
 	/** pH (total scale) at which half of it has turned; of metal indicators the constants of `turns`. */

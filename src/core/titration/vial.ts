@@ -161,7 +161,7 @@ export function standing(recipe: Recipe, mmol: number, ml: number, vial?: Vial):
 }
 
 /** The two waters of a vial: all of it, and where the drops fall. */
-export function bothOf(recipe: Recipe, vial: Vial): { bulk: Standing; plume: Standing; mixed: number } {
+function bothOf(recipe: Recipe, vial: Vial): { bulk: Standing; plume: Standing; mixed: number } {
 	const all = vial.ml * recipe.molar;
 	const bulk = standing(recipe, all - vial.plume, vial.ml, vial);
 	const plume = standing(recipe, all - vial.plume + vial.plume / PLUME, vial.ml, vial);
@@ -169,7 +169,7 @@ export function bothOf(recipe: Recipe, vial: Vial): { bulk: Standing; plume: Sta
 }
 
 /** What is seen of a vial against white paper: its dyes, and a cloud where something has fallen out. */
-export function surfaceOf(recipe: Recipe, { forms }: Standing, ml: number): Spectrum {
+function surfaceOf(recipe: Recipe, { forms }: Standing, ml: number): Spectrum {
 	const share = recipe.sampleMl / (recipe.sampleMl + ml);
 	const dyes = INDICATORS[recipe.indicator].forms;
 	const clear = through(

@@ -1,7 +1,7 @@
 import { normalBelow } from '../statistics';
 
 /** One answer as a change is judged: its value, its whole error, and the part that changes from test to test. */
-export interface Judged {
+interface Judged {
 	value: number;
 	standardUncertainty: number;
 	repeatability: number;

@@ -64,9 +64,9 @@ export const movesIn = (regime: Regime): 'level' | 'drift' | 'dosing' | undefine
 	regime in FAILURES ? 'dosing' : regime === 'level' || regime === 'drift' ? regime : undefined;
 
 /** One test in thirty is a misreading: what duplicates of practised hands show; see the misreadings of the bench for how they come. */
-export const MISREADING = 1 / 30;
+const MISREADING = 1 / 30;
 /** A misreading's error: ten of the test's own, or this share of the level (a wrong column, a lost syringe). */
-export const MISREADING_ERRORS = 10;
+const MISREADING_ERRORS = 10;
 const MISREADING_SHARE = 0.25;
 /**
  * One test in sixty finds the water moved: a few times a year. Of one odd test a misreading stays the likelier explanation, and the

@@ -66,7 +66,7 @@ export interface Track {
 	missing: number[];
 }
 
-export interface Passage {
+interface Passage {
 	tracks: Track[];
 	/** Natural logarithm of the chance of all that was seen. */
 	logChance: number;

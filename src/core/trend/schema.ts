@@ -89,7 +89,6 @@ export type Estimate = Type.Static<typeof Estimate>;
 /** Median, spread as of an estimate, and the 2.5 and 97.5 % quantiles. */
 const spread = { mean: Type.Number(), sd: Type.Number(), low: Type.Number(), high: Type.Number() };
 const Point = Type.Object({ at: Type.String(), ...spread }, exact);
-export type TrendPoint = Type.Static<typeof Point>;
 /** With what the tank used and what was dosed then, a day. */
 const PathPoint = Type.Object(
 	{

@@ -21,7 +21,7 @@ export const TakenLabSheet = Type.Object(
 export type TakenLabSheet = Type.Static<typeof TakenLabSheet>;
 
 /** A lab's answer beside what kits said of the same water. In own units. */
-export const LabSample = Type.Object(
+const LabSample = Type.Object(
 	{
 		id,
 		lab: Type.String(),
@@ -52,7 +52,7 @@ export const LabSample = Type.Object(
 	},
 	exact
 );
-export type LabSample = Type.Static<typeof LabSample>;
+type LabSample = Type.Static<typeof LabSample>;
 export const Labs = Type.Object(
 	{
 		/** Newest first. */

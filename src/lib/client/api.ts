@@ -39,7 +39,7 @@ export async function call<T = unknown>(
 }
 
 /** An answer of the API as an outcome; of one without a body the value is undefined. */
-export async function outcomeOf<T>(response: Response): Promise<Outcome<T>> {
+async function outcomeOf<T>(response: Response): Promise<Outcome<T>> {
 	const said = await response.json().catch(() => undefined);
 	if (response.ok && (said !== undefined || response.status === 204)) return good(said as T);
 	// Ours is JSON: a hotel's sign-in page answers 200 too.

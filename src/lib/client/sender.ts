@@ -11,7 +11,7 @@ const LONGEST_PAUSE = 5 * MINUTE;
 const PATIENT_PAUSE = MINUTE;
 const GONE = 'This device no longer has the picture.';
 
-export interface SenderParts {
+interface SenderParts {
 	/** All that waits for this person, as it stands now. */
 	waiting: () => PendingWrite[];
 	/** Keeps what was learnt of a write. */

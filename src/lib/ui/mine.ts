@@ -56,7 +56,7 @@ export function readingFor<T extends Measured>(r: T): T {
 	};
 }
 
-export const levelFor = <T extends { value: number; standardDeviation: number }>(
+const levelFor = <T extends { value: number; standardDeviation: number }>(
 	parameter: string,
 	level: T
 ): T => levelIn(parameter, level, own(parameter), unitFor(parameter));
@@ -145,11 +145,11 @@ export const wayFor = <T extends LevelPoint>(parameter: string, way: T[]): T[] =
 			});
 
 export const volumeUnit = (): string => habits().units?.volume ?? 'L';
-export const lengthUnit = (): string => habits().units?.length ?? 'cm';
+const lengthUnit = (): string => habits().units?.length ?? 'cm';
 /** Litres as this person has them. */
 export const volumeFor = (litres: number): number => valueIn('volume', litres, 'L', volumeUnit());
 
-export const massUnit = (): string => (lengthUnit() === 'in' ? 'lb' : 'kg');
+const massUnit = (): string => (lengthUnit() === 'in' ? 'lb' : 'kg');
 /** Fields of a tank's sizes: what each is called, kept in, and typed in by this person. */
 export const sizeFields = () =>
 	[

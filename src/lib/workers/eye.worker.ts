@@ -22,7 +22,7 @@ import {
 } from '$core/picture';
 
 /** A card as it is photographed: the values of its patches, and how they are laid out. */
-export interface PhotographedCard {
+interface PhotographedCard {
 	values: number[];
 	form: 'card' | 'wheel' | 'block';
 }

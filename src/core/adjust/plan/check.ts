@@ -17,7 +17,7 @@ interface Off {
 const FACTORS = ['level', 'use', 'volume', 'label'] as const;
 
 /** A level at the start of each day: as believed, and one and two standard deviations below and above it. */
-export interface CheckedPath {
+interface CheckedPath {
 	mean: number[];
 	low: [one: number[], two: number[]];
 	high: [one: number[], two: number[]];

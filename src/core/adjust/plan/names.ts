@@ -11,7 +11,7 @@ export const named = {
 const KEPT_ANEW = 2;
 const KEPT_DAYS = 7;
 /** Which amount it is: by its day, or that of all days on which it is kept, or of some of them. */
-export function slotOf(level: Level, t: number): number {
+function slotOf(level: Level, t: number): number {
 	if (!isKept(level, t)) return t;
 	const kept = t - level.keptFrom;
 	return !level.anew || kept < KEPT_ANEW ? 0 : 1 + Math.floor(kept / KEPT_DAYS);

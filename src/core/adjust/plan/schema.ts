@@ -133,7 +133,7 @@ export const CorrectRequest = Type.Object(
 );
 export type CorrectRequest = Type.Static<typeof CorrectRequest>;
 
-export const STEP_KINDS = [
+const STEP_KINDS = [
 	'wait',
 	'test',
 	'dose',
@@ -142,7 +142,7 @@ export const STEP_KINDS = [
 	'salt',
 	'fresh-water'
 ] as const;
-export const REASONS = [
+const REASONS = [
 	/** Brings it into its band, or keeps it there. */
 	'bring-home',
 	'hold',
@@ -161,7 +161,6 @@ export const REASONS = [
 	'tune',
 	'salinity-first'
 ] as const;
-export type Reason = (typeof REASONS)[number];
 
 export const PlanStep = Type.Object(
 	{
@@ -197,7 +196,7 @@ export const REFUSALS = [
 type Refusal = (typeof REFUSALS)[number];
 /** Refused for want of knowledge: nothing is poured for it, nor anything that moves it beside, until it is tested. */
 export const NOT_KNOWN: readonly Refusal[] = ['odd', 'unproved', 'unknown', 'contradicts'];
-export const RISKS = [
+const RISKS = [
 	/** It leaves an alarm whatever is done within what animals take. */
 	'alarm',
 	/** More or less than is left of a bottle. */

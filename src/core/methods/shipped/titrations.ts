@@ -4,15 +4,15 @@ import { timesTaken } from '../take-away';
 import { ACID, ALKALI, TOXIC, add, draw, drip, readPlunger, rinse, shake, swirl, titrate } from './steps';
 
 /** dKH for each mL of acid of `molar` mol/L run into `sampleMl` of water: one meq of acid meets one of alkalinity. */
-export const alkalinityPerMl = (molar: number, sampleMl: number): number =>
+const alkalinityPerMl = (molar: number, sampleMl: number): number =>
 	((molar * 1000) / sampleMl) * (MOLECULE.CaO / 2 / CAO_PER_DEGREE);
 
 /** mg/L for each mL of a 1:1 titrant of `molar` mol/L run into `sampleMl` of water, of a metal of that molar mass. */
-export const metalPerMl = (molar: number, sampleMl: number, mass: number): number =>
+const metalPerMl = (molar: number, sampleMl: number, mass: number): number =>
 	((molar * 1000) / sampleMl) * mass;
 
 /** dGH for each mL of a 1:1 titrant: one degree is 10 mg/L of CaO. */
-export const hardnessPerMl = (molar: number, sampleMl: number): number =>
+const hardnessPerMl = (molar: number, sampleMl: number): number =>
 	metalPerMl(molar, sampleMl, MOLECULE.CaO) / CAO_PER_DEGREE;
 
 /** One drop of a dropper bottle held upright, mL: 18 to 22 drops make 1 mL. */

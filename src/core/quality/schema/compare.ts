@@ -20,7 +20,7 @@ export const CompareRequest = Type.Object(
 );
 export type CompareRequest = Type.Static<typeof CompareRequest>;
 
-export const DIFFERENCES = [
+const DIFFERENCES = [
 	/** Scatter alone makes them differ as much. */
 	'no-difference',
 	/** More than scatter, and no more than both kits allow themselves. */

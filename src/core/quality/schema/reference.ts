@@ -71,7 +71,7 @@ export const ReferenceRequest = Type.Object(
 );
 export type ReferenceRequest = Type.Static<typeof ReferenceRequest>;
 
-export const VERDICTS = ['agrees', 'reads-high', 'reads-low', 'unsure'] as const;
+const VERDICTS = ['agrees', 'reads-high', 'reads-low', 'unsure'] as const;
 export type Verdict = (typeof VERDICTS)[number];
 /** Western Electric 1956: one beyond three sigma; two of three beyond two; four of five beyond one; eight on one side. */
 export const RULES = [

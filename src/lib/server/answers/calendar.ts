@@ -55,7 +55,7 @@ export async function calendarBehind(token: string, says: StepWords): Promise<st
 }
 
 /** What a step of a plan is called, and what holds for all of them: words are not the server's. */
-export interface StepWords {
+interface StepWords {
 	step: (step: PlanStep, supplement: Supplement | undefined) => string;
 	always: string;
 }

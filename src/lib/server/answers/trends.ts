@@ -40,7 +40,7 @@ const solved = <T>(asked: unknown, make: () => Promise<T>): Promise<T> =>
 	remembered(createHash('sha256').update(JSON.stringify(asked)).digest('base64'), make);
 
 /** What a parameter's neighbours say of it: by which share its error is smaller, and whose tests that rests on. */
-export interface Learnt {
+interface Learnt {
 	share: number;
 	from: string[];
 }

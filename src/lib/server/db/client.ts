@@ -107,7 +107,7 @@ export interface Client {
 	getConnection(): Promise<Borrowed>;
 	end(): Promise<void>;
 }
-export interface Borrowed extends Pick<Client, 'query' | 'execute'> {
+interface Borrowed extends Pick<Client, 'query' | 'execute'> {
 	release(): void;
 }
 

@@ -111,7 +111,7 @@ export async function loadDemo(owner?: Asker): Promise<void> {
  * The demo's kits: what ships as templates, as if each had been fitted by its leaflet. By the template's name, the kit's id and its
  * version's.
  */
-export async function stockShelf(
+async function stockShelf(
 	db: Connection,
 	userId: string
 ): Promise<Map<string, { id: string; versionId: string }>> {

@@ -23,7 +23,7 @@ const KEYS: Key[] = TABLES.flatMap((of) =>
 export const nameOf = ({ of, column }: Key): string => `${getTableName(of)}.${column.name}`;
 
 /** What becomes of a row when the person that one of its columns names has their account deleted. */
-export type Fate =
+type Fate =
 	/** It is theirs alone and goes. */
 	| 'goes'
 	/** It is part of a tank that others use and stays; their name goes. */

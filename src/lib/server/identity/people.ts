@@ -23,7 +23,7 @@ import { claimFirst, makeOperator, releaseFirst, signUpIsOpen } from './settings
 /** RFC 5321: an address is no longer than this, characters. */
 const LONGEST_EMAIL = 254;
 
-export interface SignUp {
+interface SignUp {
 	name: string;
 	email: string;
 	password: string;
@@ -46,7 +46,7 @@ export async function firstAccountIsMissing(): Promise<boolean> {
 export const KNOWN_COOKIE = 'tevrik-known';
 const knownTo = (email: string): string => derivedSecret(`known ${email.toLowerCase()}`);
 
-export interface SignIn {
+interface SignIn {
 	email: string;
 	password: string;
 	/** Where from, as `placeOf` has it. */
@@ -56,7 +56,7 @@ export interface SignIn {
 	headers: Headers;
 }
 /** What a right password opens: the account, or the question for a second step. */
-export interface SignedIn {
+interface SignedIn {
 	secondStep: boolean;
 	/** For `KNOWN_COOKIE`. */
 	known: string;
@@ -218,7 +218,7 @@ async function takeOver({ name, email, password }: SignUp, headers: Headers): Pr
 }
 
 /** Gives a person a password without asking for an earlier one. */
-export async function addPassword(userId: string, password: string): Promise<void> {
+async function addPassword(userId: string, password: string): Promise<void> {
 	await database()
 		.insert(account)
 		.values({

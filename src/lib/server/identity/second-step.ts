@@ -13,7 +13,7 @@ import { USED_CODE, isRefusal, said } from './refusals';
 import { endSessionOf } from './sessions';
 
 /** What an authenticator needs, shown this once: its picture, the same in words, and codes for the day the authenticator is lost. */
-export interface NewAuthenticator {
+interface NewAuthenticator {
 	picture: string;
 	secret: string;
 	recovery: string[];

@@ -14,7 +14,7 @@ const MOST = 50;
 /** When a token was used last is kept to the hour, ms. */
 const USED_STEP = HOUR;
 
-export interface NewToken {
+interface NewToken {
 	name: string;
 	/** Null: every tank of this person, those to come too. */
 	systems: string[] | null;

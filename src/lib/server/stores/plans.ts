@@ -151,7 +151,7 @@ export function eventsOf(step: PlanStep, request: CorrectRequest, amount = step.
 }
 
 /** Steps of a plan with their day in the tank's zone. */
-export function datedSteps(
+function datedSteps(
 	{ result, madeAt, done }: Pick<KeptPlan, 'result' | 'done'> & { madeAt: string },
 	timeZone: string
 ): { place: number; step: PlanStep; date: string; done: boolean }[] {

@@ -8,7 +8,7 @@ import { heardTime } from '$lib/ui/clock';
 import { outbox, post } from '$lib/ui/outbox.svelte';
 
 /** What a device needs to go on with a session by itself. */
-export interface KeptRun {
+interface KeptRun {
 	systemId: string;
 	sourceId: string;
 	events: RunEvent[];

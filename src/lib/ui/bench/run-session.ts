@@ -30,7 +30,7 @@ const SAME_PRESS = 400;
 const AT_ONCE = 500;
 
 /** A session as its events tell it, with the plan of what is left. */
-export interface RunView {
+interface RunView {
 	/** Nothing where the events do not begin a session. */
 	run: Run | undefined;
 	moment: Moment | undefined;

@@ -39,4 +39,3 @@ export function openEye() {
 		close: () => worker.terminate()
 	};
 }
-export type EyeWorker = ReturnType<typeof openEye>;

@@ -23,7 +23,7 @@ export interface Outline {
 	open?: boolean;
 }
 
-export interface Size {
+interface Size {
 	width: number;
 	height: number;
 }

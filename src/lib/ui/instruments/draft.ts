@@ -17,7 +17,7 @@ import type { ShownDraft } from './shown/draft';
 import type { SyringeDraft } from './syringe/draft';
 
 /** What stands on any instrument: what was typed or set, the sample, and how it was thinned. */
-export interface CommonDraft {
+interface CommonDraft {
 	text: string;
 	sampleSize: string;
 	/** Thinned before the test: mL of the water, mL of purified water with it. */

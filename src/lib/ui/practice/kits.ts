@@ -161,7 +161,7 @@ export const clockFace = (seconds: number): string =>
 	`${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
 
 /** Sea water with this much of what a kit measures. */
-export function waterWith(kit: PracticeKit, value: number): VialWater {
+function waterWith(kit: PracticeKit, value: number): VialWater {
 	if (kit.analyte === 'hardness') {
 		const mmolar = SEA.calcium / ATOM.Ca + value / ATOM.Mg;
 		return { ...SEA, magnesium: value, hardness: (mmolar * MOLECULE.CaO) / CAO_PER_DEGREE };

@@ -47,7 +47,7 @@ export function parametersFor(look: string): string[] {
 }
 
 /** The first template for what a draft says. */
-export const templateOf = ({
+const templateOf = ({
 	look,
 	parameter,
 	template
@@ -84,7 +84,7 @@ export function freshKit(look: string, parameter: string, unit?: string, templat
 	};
 }
 
-export interface KitTyped {
+interface KitTyped {
 	/** The kit as it would stand on the shelf; by a template's scale where its own is not typed. */
 	profile: Method;
 	/** What the leaflet's lines say. */

@@ -1,7 +1,7 @@
 import { figures, typedAs } from '$lib/ui/habits';
 import type { Point } from '$lib/api/trends';
 
-export interface Summary {
+interface Summary {
 	count: number;
 	mean: string;
 	scatter: string;

@@ -8,7 +8,7 @@ import { numeral, unitFor } from '../habits';
 import { changeFor, valueFor } from '../mine';
 import { dayInWords, daysAgo } from '../when';
 
-export interface InWords {
+interface InWords {
 	tone: 'brick' | 'saffron' | 'moss';
 	text: string;
 	/** What it is concluded from. */

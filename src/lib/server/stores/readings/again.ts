@@ -18,7 +18,7 @@ import { touch } from '../../db/stamps';
 import type { Asker } from '../../identity/asker';
 import { readings, revisionRow, toReading } from './rows';
 
-export const BY_LEAFLET = 'computed again by the chart of the leaflet';
+const BY_LEAFLET = 'computed again by the chart of the leaflet';
 const BY_VERSION = 'computed again: Tevrik has learnt to read it better';
 const BY_OTHER = 'computed again: what it takes away was';
 /** So many readings are written at once. */
