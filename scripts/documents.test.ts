@@ -43,6 +43,17 @@ describe('the documents', () => {
 		}
 	});
 
+	it('name files that there are', () => {
+		const files = ['src', 'scripts', 'tests', 'drizzle'].flatMap((folder) =>
+			(readdirSync(folder, { recursive: true }) as string[]).map((file) => `/${folder}/${file}`)
+		);
+		const named = all(/`([\w./@[\]=-]+\.(?:ts|svelte|mjs))`/g);
+		expect(named.length).toBeGreaterThan(100);
+		expect(
+			named.filter((name) => !existsSync(name) && !files.some((file) => file.endsWith(`/${name}`)))
+		).toEqual([]);
+	});
+
 	it('lead to pages and pictures that there are', () => {
 		for (const file of DOCUMENTS) {
 			const folder = file.includes('/') ? 'docs/' : '';

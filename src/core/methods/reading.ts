@@ -39,11 +39,7 @@ const VESSELS = [
 	// A line on the vial, or a larger syringe.
 	{ upToMl: Infinity, volumeMl: 0.15 }
 ];
-/**
- * Standard uncertainty of a volume drawn, mL, where the method does not say.
- *
- * @example defaultVolumeMl(5) // → 0.06
- */
+/** Standard uncertainty of a volume drawn, mL, where the method does not say. */
 const defaultVolumeMl = (ml: number): number => VESSELS.find((v) => ml <= v.upToMl)!.volumeMl;
 /** Strength of a titrant from batch to batch. */
 const DEFAULT_TITRANT_RELATIVE = 0.01;

@@ -94,11 +94,7 @@ const box = (left: number, top: number, right: number, bottom: number): Corners 
 	{ x: left, y: bottom }
 ];
 
-/**
- * Pixels within four corners, evenly spread. Corners in one line give nothing.
- *
- * @example samplesIn({ width: 4, height: 4, data: new Uint8ClampedArray(64).fill(7) }, [{ x: 1, y: 1 }, { x: 3, y: 1 }, { x: 3, y: 3 }, { x: 1, y: 3 }])[0] // → [7, 7, 7]
- */
+/** Pixels within four corners, evenly spread. Corners in one line give nothing. */
 function samplesIn(pixels: Pixels, corners: Corners): Samples | undefined {
 	const view = perspectiveOf(corners);
 	if (!view) return undefined;
