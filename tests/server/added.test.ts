@@ -106,22 +106,7 @@ describe('in a copy that runs', () => {
 		html.replace(/<(script|style)[\s\S]*?<\/\1>/g, '').replace(/<[^>]*>/g, ' ');
 
 	describe('a parameter that was added is', () => {
-		it('known to the quick line, to headers of sheets and to labels', async () => {
-			expect(copied.parseQuick('b 4.2', copied.KNOWN)).toMatchObject({
-				ok: true,
-				value: { parameter: 'boron', methodId: 'known-boron' }
-			});
-			const { layout } = copied.understand('date,Boor (µg/L)\n2026-05-01,4200\n2026-05-02,4300\n');
-			expect(layout['columns']).toEqual([
-				{ kind: 'date' },
-				{ kind: 'value', parameter: 'boron', unit: 'ug/L' }
-			]);
-			const sentence = '1 mL in 100 L raises boron by 0.1 mg/L';
-			const label = await keeper.send('POST', '/api/v1/calc/label', { sentence });
-			expect(await label.json()).toMatchObject({ label: { raises: { parameter: 'boron', value: 0.1 } } });
-		});
-
-		it('tested, followed, planned for and given out again', async () => {
+		beforeAll(async () => {
 			const days = Array.from({ length: 8 }, (_, n) => `2026-05-0${n < 5 ? n + 1 : 5} 1${n}:00,3.${9 - n}`);
 			const text = ['date,boron', ...days].join('\n');
 			const { separator, layout } = copied.understand(text);
@@ -150,6 +135,24 @@ describe('in a copy that runs', () => {
 				opened: '2026-05-01'
 			});
 			expect(kept.status).toBe(200);
+		});
+
+		it('known to the quick line, to headers of sheets and to labels', async () => {
+			expect(copied.parseQuick('b 4.2', copied.KNOWN)).toMatchObject({
+				ok: true,
+				value: { parameter: 'boron', methodId: 'known-boron' }
+			});
+			const { layout } = copied.understand('date,Boor (µg/L)\n2026-05-01,4200\n2026-05-02,4300\n');
+			expect(layout['columns']).toEqual([
+				{ kind: 'date' },
+				{ kind: 'value', parameter: 'boron', unit: 'ug/L' }
+			]);
+			const sentence = '1 mL in 100 L raises boron by 0.1 mg/L';
+			const label = await keeper.send('POST', '/api/v1/calc/label', { sentence });
+			expect(await label.json()).toMatchObject({ label: { raises: { parameter: 'boron', value: 0.1 } } });
+		});
+
+		it('planned for and given out again', async () => {
 			const plan = await keeper.json<Planned>(`/api/v1/systems/${tank}/plan`);
 			expect(plan.request.parameters.map((p) => p.parameter)).toContain('boron');
 			expect(plan.result.steps.filter((s) => s.parameter === 'boron').map((s) => s.kind)).toContain('dose');
@@ -178,9 +181,8 @@ describe('in a copy that runs', () => {
 	});
 
 	describe('an instrument that was added is', () => {
-		let source: string;
+		let saved: Response;
 		const kit = uuid();
-		let version: string;
 		const profile = {
 			format: 'tevrik.method/1',
 			id: 'alk-dial',
@@ -195,7 +197,18 @@ describe('in a copy that runs', () => {
 			const { sources } = await keeper.json<{ sources: { id: string; kind: string }[] }>(
 				`/api/v1/systems/${tank}`
 			);
-			source = sources.find((s) => s.kind === 'tank')!.id;
+			const source = sources.find((s) => s.kind === 'tank')!.id;
+			const made = await keeper.send('PUT', `/api/v1/methods/${kit}`, { profile });
+			expect(made.status).toBe(200);
+			const version = ((await made.json()) as { versionId: string }).versionId;
+			const id = uuid();
+			saved = await keeper.send('PUT', `/api/v1/readings/${id}`, {
+				sourceId: source,
+				sampleId: uuid(),
+				takenAt: new Date(Date.parse('2026-05-06T19:00:00Z')).toISOString(),
+				methodVersionId: version,
+				reading: { needle: 41 }
+			});
 		});
 
 		it('computed, and its mistakes asked about', async () => {
@@ -219,18 +232,7 @@ describe('in a copy that runs', () => {
 			expect(await wrong.text()).toContain('must give needle: this method reads a dial');
 		});
 
-		it('put on the shelf, read, kept with its tag, and told in words', async () => {
-			const made = await keeper.send('PUT', `/api/v1/methods/${kit}`, { profile });
-			expect(made.status).toBe(200);
-			version = ((await made.json()) as { versionId: string }).versionId;
-			const id = uuid();
-			const saved = await keeper.send('PUT', `/api/v1/readings/${id}`, {
-				sourceId: source,
-				sampleId: uuid(),
-				takenAt: new Date(Date.parse('2026-05-06T19:00:00Z')).toISOString(),
-				methodVersionId: version,
-				reading: { needle: 41 }
-			});
+		it('read, kept with its tag, and told in words', async () => {
 			expect(await saved.json()).toMatchObject({
 				raw: { reads: 'dial', needle: 41 },
 				unit: 'dKH',

@@ -31,19 +31,9 @@ let other: string;
 let close: () => Promise<void>;
 let kit: Awaited<ReturnType<typeof methodsFor>>[number];
 let water: string;
-const ids = {
-	reading: uuid(),
-	event: uuid(),
-	pack: uuid(),
-	run: uuid(),
-	method: uuid(),
-	source: uuid(),
-	book: uuid()
-};
-
 beforeAll(async () => {
 	({ keeper, close } = await openStores(NOW));
-	[tank, other] = (await systemsOf(keeper)).map((s) => s.id) as [string, string];
+	[tank, other] = (await systemsOf(again(keeper))).map((s) => s.id) as [string, string];
 	kit = (await methodsFor(keeper)).find((m) => m.profile.id === 'alk-syringe-6')!;
 	water = (await sourcesOf(again(keeper), tank))[0]!.id;
 });
@@ -53,141 +43,170 @@ const stampOf = async (id: string): Promise<number | undefined> =>
 	(await database().select().from(stamp).where(eq(stamp.id, id)))[0]?.value;
 const newest = async (asker: Asker) =>
 	(await latestOfEach(asker, tank, 3)).map((r) => [r.id, r.revision, r.value]);
-const sent = { sampleId: uuid(), takenAt: at, reading: { left: 0.5 } };
+const sent = () => ({ sampleId: uuid(), takenAt: at, sourceId: water, methodVersionId: kit.versionId });
 
-/** In order: each write, whose it is, and what a page shows of it. Earlier ones are what later ones change. */
-const WRITES: [
-	string,
-	() => string,
-	(asker: Asker) => Promise<unknown>,
-	(asker: Asker) => Promise<unknown>
-][] = [
+/** Things to be changed, by their ids. */
+const aReading = async (): Promise<string> => {
+	const id = uuid();
+	await saveReading(again(keeper), id, { ...sent(), reading: { left: 0.5 } });
+	return id;
+};
+const aNote = async (): Promise<string> => {
+	const id = uuid();
+	await saveEvent(again(keeper), id, { systemId: tank, at, event: { kind: 'note', text: 'a new lamp' } });
+	return id;
+};
+const begin = (asker: Asker, id: string) =>
+	beginRun(asker, id, {
+		systemId: tank,
+		sourceId: water,
+		begin: {
+			id: uuid(),
+			at,
+			kind: 'begin',
+			tests: [{ id: 'alk', methodVersionId: kit.versionId, vial: 1 }],
+			people: 1,
+			order: [],
+			save: 'each'
+		}
+	});
+const open = (asker: Asker, id: string) =>
+	savePack(asker, id, { methodId: kit.id, label: 'Z', batch: '1', opened: '2026-05-01', tests: 9, price: 1 });
+
+type Ask = (asker: Asker) => Promise<unknown>;
+/** Each write, whose it is, what has to be there for it, and what a page shows of it. */
+const WRITES: [string, () => string, () => Promise<Ask>, Ask][] = [
 	[
 		'a reading',
 		() => tank,
-		(a) => saveReading(a, ids.reading, { ...sent, sourceId: water, methodVersionId: kit.versionId }),
+		async () => (a) => saveReading(a, uuid(), { ...sent(), reading: { left: 0.5 } }),
 		newest
 	],
 	[
 		'its correction',
 		() => tank,
-		(a) =>
-			correctReading(a, ids.reading, {
-				basedOn: 1,
-				takenAt: at,
-				methodVersionId: kit.versionId,
-				reading: { left: 0.4 },
-				reason: 'read off the wrong line'
-			}),
+		async () => {
+			const id = await aReading();
+			const { sampleId: _, sourceId: __, ...same } = sent();
+			return (a) =>
+				correctReading(a, id, {
+					...same,
+					basedOn: 1,
+					reading: { left: 0.4 },
+					reason: 'read off the wrong line'
+				});
+		},
 		newest
 	],
-	['a void', () => tank, (a) => setVoided(a, ids.reading, true, 'a try'), newest],
+	[
+		'a void',
+		() => tank,
+		async () => {
+			const id = await aReading();
+			return (a) => setVoided(a, id, true, 'a try');
+		},
+		newest
+	],
 	[
 		'several back',
 		() => tank,
-		(a) => setVoidedAll(a, { systemId: tank, ids: [ids.reading], voided: false, reason: 'no try' }),
+		async () => {
+			const ids = [await aReading(), await aReading()];
+			await setVoidedAll(again(keeper), { systemId: tank, ids, voided: true, reason: 'tries' });
+			return (a) => setVoidedAll(a, { systemId: tank, ids, voided: false, reason: 'no tries' });
+		},
 		(a) => bookPage(a, tank)
 	],
 	[
 		'something done',
 		() => tank,
-		(a) => saveEvent(a, ids.event, { systemId: tank, at, event: { kind: 'note', text: 'a new lamp' } }),
+		async () => (a) =>
+			saveEvent(a, uuid(), { systemId: tank, at, event: { kind: 'note', text: 'a new pump' } }),
 		(a) => eventsOfTank(a, tank)
 	],
 	[
 		'its void',
 		() => tank,
-		(a) => setEventVoided(a, ids.event, true, 'the other tank'),
+		async () => {
+			const id = await aNote();
+			return (a) => setEventVoided(a, id, true, 'the other tank');
+		},
 		(a) => eventsOfTank(a, tank)
 	],
-	[
-		'the beginning of an evening',
-		() => tank,
-		(a) =>
-			beginRun(a, ids.run, {
-				systemId: tank,
-				sourceId: water,
-				begin: {
-					id: uuid(),
-					at,
-					kind: 'begin',
-					tests: [{ id: 'alk', methodVersionId: kit.versionId, vial: 1 }],
-					people: 1,
-					order: [],
-					save: 'each'
-				}
-			}),
-		(a) => openRunOf(a, tank)
-	],
+	['the beginning of a run', () => tank, async () => (a) => begin(a, uuid()), (a) => openRunOf(a, tank)],
 	[
 		'its end',
 		() => tank,
-		(a) => {
+		async () => {
+			const run = uuid();
+			await begin(again(keeper), run);
 			const id = uuid();
-			return addEvent(a, ids.run, id, { id, at, kind: 'finish' });
+			return (a) => addEvent(a, run, id, { id, at, kind: 'finish' });
 		},
 		(a) => openRunOf(a, tank)
 	],
-	['a tank’s name', () => tank, (a) => changeSystem(a, tank, { name: 'Short Gallery' }), systemsOf],
+	[
+		'a tank’s name',
+		() => tank,
+		async () => (a) => changeSystem(a, tank, { name: 'Short Gallery' }),
+		systemsOf
+	],
 	[
 		'a band',
 		() => tank,
-		(a) => changeSystem(a, tank, { bands: { calcium: { lower: 415, upper: 416 } } }),
+		async () => (a) => changeSystem(a, tank, { bands: { calcium: { lower: 415, upper: 416 } } }),
 		(a) => bandsOf(a, tank)
 	],
 	[
 		'a band, to what deserves attention',
 		() => tank,
-		(a) => changeSystem(a, tank, { bands: { calcium: { lower: 300, upper: 301 } } }),
+		async () => (a) => changeSystem(a, tank, { bands: { calcium: { lower: 300, upper: 301 } } }),
 		async (a) => (await outlookOf(a, tank)).judgements
 	],
 	[
 		'another water',
 		() => tank,
-		(a) => saveSource(a, ids.source, { systemId: tank, kind: 'tap', name: 'Kitchen' }),
+		async () => (a) => saveSource(a, uuid(), { systemId: tank, kind: 'tap', name: 'Kitchen' }),
 		(a) => sourcesOf(a, tank)
 	],
-	[
-		'a pack',
-		() => keeper.userId,
-		(a) =>
-			savePack(a, ids.pack, {
-				methodId: kit.id,
-				label: 'Z',
-				batch: '1',
-				opened: '2026-05-01',
-				tests: 9,
-				price: 1
-			}),
-		packsOf
-	],
+	['a pack', () => keeper.userId, async () => (a) => open(a, uuid()), packsOf],
 	[
 		'what they count in',
 		() => keeper.userId,
-		(a) => saveHabits(a, { language: 'de-DE', units: { salinity: 'SG 25/25' } }),
+		async () => (a) => saveHabits(a, { language: 'de-DE', units: { salinity: 'SG 25/25' } }),
 		habitsOf
 	],
-	['a pack used up', () => keeper.userId, (a) => finishPack(a, ids.pack, true), packsOf],
+	[
+		'a pack used up',
+		() => keeper.userId,
+		async () => {
+			const id = uuid();
+			await open(again(keeper), id);
+			return (a) => finishPack(a, id, true);
+		},
+		packsOf
+	],
 	[
 		'a method',
 		() => keeper.userId,
-		(a) => saveMethod(a, ids.method, { profile: { ...kit.profile, id: 'mine', name: 'Mine' } }, NOW),
+		async () => (a) => saveMethod(a, uuid(), { profile: { ...kit.profile, id: 'mine', name: 'Mine' } }, NOW),
 		methodsFor
 	],
 	[
 		'a book',
 		() => keeper.userId,
-		async (a) => {
+		async () => async (a) => {
 			let text = '';
 			for await (const piece of await bookFile(a, other)) text += piece;
-			return takeBook(a, ids.book, JSON.parse(text) as never);
+			return takeBook(a, uuid(), JSON.parse(text) as never);
 		},
 		systemsOf
 	]
 ];
 
 describe('a write is seen at once by whoever remembered what was before', () => {
-	it.each(WRITES)('%s', async (_, whose, write, shown) => {
+	it.each(WRITES)('%s', async (_, whose, prepared, shown) => {
+		const write = await prepared();
 		const before = await shown(again(keeper));
 		const mark = await stampOf(whose());
 		expect(await shown(again(keeper))).toEqual(before);
@@ -204,7 +223,7 @@ describe('what is remembered of a tank', () => {
 		expect(await Promise.all([count(), count(), count()])).toEqual([1, 1, 1]);
 		expect(await count()).toBe(1);
 		await writing(again(keeper), tank, async (db) =>
-			db.update(event).set({ reason: 'x' }).where(eq(event.id, ids.event))
+			db.update(event).set({ reason: 'x' }).where(eq(event.systemId, tank))
 		);
 		expect(await count()).toBe(2);
 	});
@@ -220,6 +239,7 @@ describe('what is remembered of a tank', () => {
 	});
 
 	it('leaves the stamp where a write was refused or taken back', async () => {
+		await aNote();
 		const mark = await stampOf(tank);
 		expect(await changeSystem(again(keeper), tank, { timeZone: 'Atlantis/Deep' })).toMatchObject({
 			ok: false

@@ -40,7 +40,7 @@ let viewer: Asker;
 
 beforeAll(async () => {
 	({ keeper, close } = await openStores(NOW));
-	tank = (await systemsOf(keeper))[0]!.id;
+	tank = (await systemsOf(again(keeper)))[0]!.id;
 	[stranger, viewer] = [await newPerson('Another'), await newPerson('A third')];
 	await database().insert(membership).values({ userId: viewer.userId, systemId: tank, role: 'viewer' });
 });
@@ -180,7 +180,7 @@ describe('what is kept', () => {
 		expect(
 			(await saveReading(again(keeper), uuid(), { ...(await goodSave()), reading: { left: 3 } })).ok
 		).toBe(false);
-		const elsewhere = (await systemsOf(keeper))[1]!.id;
+		const elsewhere = (await systemsOf(again(keeper)))[1]!.id;
 		const [other] = await sourcesOf(again(keeper), elsewhere);
 		const send = await goodSave();
 		await saveReading(again(keeper), uuid(), send);
@@ -215,7 +215,7 @@ describe('what is kept', () => {
 		};
 		await createSystem(again(keeper), tankOf);
 		await createSystem(again(keeper), tankOf);
-		expect((await systemsOf(keeper)).filter((s) => s.id === tankOf.id)).toHaveLength(1);
+		expect((await systemsOf(again(keeper))).filter((s) => s.id === tankOf.id)).toHaveLength(1);
 		for (const [part, path] of [
 			[{ timeZone: 'Mars/Olympus' }, '/timeZone'],
 			[{ alkalinity: { lower: 9, upper: 8 } }, '/alkalinity']
