@@ -36,14 +36,7 @@ export const ColourRequest = Type.Object(
 );
 export type ColourRequest = Type.Static<typeof ColourRequest>;
 
-const COLOUR_FLAGS = [
-	'clipped',
-	'glare',
-	'uneven-light',
-	'off-the-path',
-	'dark',
-	'too-few-pixels'
-] as const;
+const COLOUR_FLAGS = ['clipped', 'glare', 'uneven-light', 'off-the-path', 'dark', 'too-few-pixels'] as const;
 export type ColourFlag = (typeof COLOUR_FLAGS)[number];
 const Flag = oneOf(COLOUR_FLAGS);
 

@@ -56,10 +56,8 @@ export function readingFor<T extends Measured>(r: T): T {
 	};
 }
 
-const levelFor = <T extends { value: number; standardDeviation: number }>(
-	parameter: string,
-	level: T
-): T => levelIn(parameter, level, own(parameter), unitFor(parameter));
+const levelFor = <T extends { value: number; standardDeviation: number }>(parameter: string, level: T): T =>
+	levelIn(parameter, level, own(parameter), unitFor(parameter));
 export const levelsFor = <T extends { value: number; standardDeviation: number }>(
 	levels: Record<string, T>
 ): Record<string, T> =>

@@ -141,7 +141,11 @@ function movedByHand({ request, situation: { pourables }, goal, row, usable, pou
 }
 
 /** What pours of one day bring to a level, in bands. */
-const poursOn = ({ situation, usable, pourName }: Programme, { parameter, scale }: Level, t: number): Poured[] =>
+const poursOn = (
+	{ situation, usable, pourName }: Programme,
+	{ parameter, scale }: Level,
+	t: number
+): Poured[] =>
 	situation.pourables.flatMap((s, i) => {
 		const effect = s.effect[parameter] ?? 0;
 		return usable[i]?.includes(t) && effect

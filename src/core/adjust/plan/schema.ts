@@ -133,15 +133,7 @@ export const CorrectRequest = Type.Object(
 );
 export type CorrectRequest = Type.Static<typeof CorrectRequest>;
 
-const STEP_KINDS = [
-	'wait',
-	'test',
-	'dose',
-	'dosing-rate',
-	'water-change',
-	'salt',
-	'fresh-water'
-] as const;
+const STEP_KINDS = ['wait', 'test', 'dose', 'dosing-rate', 'water-change', 'salt', 'fresh-water'] as const;
 const REASONS = [
 	/** Brings it into its band, or keeps it there. */
 	'bring-home',

@@ -47,11 +47,7 @@ export function parametersFor(look: string): string[] {
 }
 
 /** The first template for what a draft says. */
-const templateOf = ({
-	look,
-	parameter,
-	template
-}: Pick<KitDraft, 'look' | 'parameter' | 'template'>) => {
+const templateOf = ({ look, parameter, template }: Pick<KitDraft, 'look' | 'parameter' | 'template'>) => {
 	const some = templatesFor(look, parameter);
 	return some.find((m) => m.id === template) ?? some[0];
 };
