@@ -171,7 +171,7 @@ const VIEWS: {
 		looks: [''],
 		after: async (page) => void (await page.waitForSelector('[data-ready=true] canvas'))
 	},
-	{ name: 'evening', path: 'bench', looks: [''], after: planned },
+	{ name: 'session', path: 'bench', looks: [''], after: planned },
 	{ name: 'running', path: 'bench', looks: ['-night'], after: running('.clock ~ .clock') },
 	{ name: 'results', path: 'bench', looks: [''], after: running('[data-testid=results]') },
 	{
@@ -210,7 +210,7 @@ const VIEWS: {
 	{ name: 'shelf', path: 'shelf', looks: [''] },
 	{ name: 'practice', path: 'practice?lesson=last-drop', looks: ['', '-night'], after: pressed },
 	// These stay in the book, so they come last: two kits proved, a lab's sheet, and an alkalinity that nobody expected.
-	{ name: 'proof', path: 'shelf/proof?of=alkalinity', looks: [''], after: provenKits },
+	{ name: 'kit-checks', path: 'shelf/proof?of=alkalinity', looks: [''], after: provenKits },
 	{ name: 'lab', path: 'shelf/lab', looks: ['-phone'], after: labSheet },
 	{ name: 'odd', path: 'bench/one?of=alkalinity', looks: ['-night'], after: oddTest }
 ];

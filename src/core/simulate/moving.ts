@@ -8,7 +8,7 @@ type MovingKind =
 	| 'a dosing pump that died'
 	| 'a dosing pump set wrong'
 	| 'another kit without a name'
-	| 'one slip in ten'
+	| 'one misreading in ten'
 	| 'a gap of 60 days'
 	| 'pulled back'
 	| 'an eye that is off';
@@ -102,7 +102,7 @@ export function simulateMoving(kind: MovingKind, seed: number, after = 2, days =
 			return { at: at(day), interval: [el(PATCHES, g - 1), PATCHES[g] ?? 80], method: 'card' };
 		}
 		let value = truth(day) + el(kits, day > kitChange ? 1 : 0) + error * gauss();
-		if (kind === 'one slip in ten' && random() < 0.1) {
+		if (kind === 'one misreading in ten' && random() < 0.1) {
 			value += (random() < 0.5 ? -1 : 1) * error * (5 + 10 * random());
 			misreadings.push(i);
 		}

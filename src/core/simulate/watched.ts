@@ -10,8 +10,8 @@ export const WATCHED_KINDS = [
 	'irregular tests',
 	'two kits with an offset',
 	'nutrients near zero',
-	'one slip',
-	'a run of slips'
+	'one misreading',
+	'a run of misreadings'
 ] as const;
 type WatchedKind = (typeof WATCHED_KINDS)[number];
 
@@ -182,5 +182,5 @@ function watchedBy(
 }
 /** Whether a test is misread, so many days before now and after so many that were. */
 const isMisreading = (kind: WatchedKind, left: number, before: number): boolean =>
-	(kind === 'one slip' && left < 40 && before === 0) ||
-	(kind === 'a run of slips' && left < 60 && before < 3);
+	(kind === 'one misreading' && left < 40 && before === 0) ||
+	(kind === 'a run of misreadings' && left < 60 && before < 3);

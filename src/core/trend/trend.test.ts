@@ -100,7 +100,7 @@ describe('trend', () => {
 		expect(share(month)).toBeGreaterThanOrEqual(90 - 2 * scatter);
 		// What would be taken of what is not there, nobody sees.
 		if (kind !== 'nutrients near zero') expect(share(rate)).toBeGreaterThanOrEqual(90 - 2 * scatter);
-		if (kind === 'one slip') expect(share(found, misreadings)).toBeGreaterThan(90);
+		if (kind === 'one misreading') expect(share(found, misreadings)).toBeGreaterThan(90);
 	});
 
 	/** Least shares of tanks, %: level now covered, and right within three errors or 30 % of the move; said to be falling. */
@@ -116,7 +116,7 @@ describe('trend', () => {
 		['a dosing pump that died', 2, { covered: 85, near: 85, falling: 85 }],
 		['a dosing pump that died', 3, { covered: 85, near: 90, falling: 85 }],
 		['a dosing pump set wrong', 3, { covered: 80, near: 90 }],
-		['one slip in ten', 0, { covered: 88 }],
+		['one misreading in ten', 0, { covered: 88 }],
 		['a gap of 60 days', 0, { covered: 88 }],
 		['pulled back', 0, { covered: 88 }],
 		['an eye that is off', 0, { covered: 85 }],
