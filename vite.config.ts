@@ -128,7 +128,15 @@ export default defineConfig({
 					testTimeout: 60_000
 				}
 			},
-			{ extends: true, test: { name: 'pages', include: ['tests/pages/*.test.ts'], ...whole } },
+			{
+				extends: true,
+				test: {
+					name: 'pages',
+					include: ['tests/pages/*.test.ts'],
+					globalSetup: ['tests/support/one-house.ts'],
+					...whole
+				}
+			},
 			{ extends: true, test: { name: 'server', include: ['tests/server/*.test.ts'], ...whole } },
 			{
 				extends: true,

@@ -2,7 +2,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { read, utils } from '@e965/xlsx';
 import type { Habits } from '../../src/lib/api/habits';
-import { startApplication, type Application } from '../support/application';
+import { origin } from '../support/house';
 import { violationsIn } from '../support/axe';
 import { DESK, demoCookie, newDevice, openBrowser, visit } from '../support/browser';
 import { person, shownOnce, type Person } from '../support/person';
@@ -55,15 +55,12 @@ const PAGES = [
 	'reminders'
 ];
 
-let application: Application;
 let browser: Browser;
 let tank: string;
 const people: Record<string, Person> = {};
 
 beforeAll(async () => {
-	application = await startApplication();
 	browser = await openBrowser();
-	const { origin } = application;
 	const odile = person(origin, await demoCookie(origin));
 	const { systems } = await odile.json<{ systems: { id: string }[] }>('/api/v1/systems');
 	tank = systems[0]!.id;
@@ -88,7 +85,6 @@ beforeAll(async () => {
 });
 afterAll(async () => {
 	await browser?.close();
-	await application?.stop();
 });
 
 /** The page of somebody who is signed in already. */
@@ -97,7 +93,7 @@ async function deviceOf(who: Person): Promise<Page & { wrongs: string[] }> {
 	await page.browserContext().setCookie(
 		...who.cookie.split('; ').map((c) => {
 			const [name, value] = c.split(/=(.*)/s) as [string, string];
-			return { name, value, domain: new URL(application.origin).hostname, path: '/' };
+			return { name, value, domain: new URL(origin).hostname, path: '/' };
 		})
 	);
 	return page;
@@ -119,7 +115,7 @@ it.each(Object.keys(THEIRS))('every page speaks in %s', async (name) => {
 	const page = await deviceOf(people[name]!);
 	const found: string[] = [];
 	for (const room of PAGES) {
-		await visit(page, `${application.origin}/s/${tank}/${room}`);
+		await visit(page, `${origin}/s/${tank}/${room}`);
 		if (room.includes('view=all'))
 			await page.waitForFunction(() => !document.body.textContent!.includes('working it out'));
 		const words = await wordsOf(page);
@@ -136,7 +132,7 @@ it.each(Object.keys(THEIRS))('every page speaks in %s', async (name) => {
 it('the same stored values stand behind both, on pages and in files', async () => {
 	const level = async (name: string, of: string) => {
 		const page = await deviceOf(people[name]!);
-		await visit(page, `${application.origin}/s/${tank}/trends?of=${of}`);
+		await visit(page, `${origin}/s/${tank}/trends?of=${of}`);
 		const said = await page.$eval('tbody tr td:nth-child(2)', (e) => e.textContent!.trim());
 		await page.browserContext().close();
 		return said;
@@ -183,7 +179,7 @@ it('the same stored values stand behind both, on pages and in files', async () =
 it('what is typed without a unit is in the person’s own, and what nobody touched stays as it was stored', async () => {
 	const [, si] = Object.keys(THEIRS) as [string, string];
 	const page = await deviceOf(people[si]!);
-	await visit(page, `${application.origin}/s/${tank}/tank`);
+	await visit(page, `${origin}/s/${tank}/tank`);
 	const bands = async () =>
 		(
 			await people[si]!.json<{ bands: Record<string, { lower: number; upper: number }> }>(
@@ -205,7 +201,7 @@ it('what is typed without a unit is in the person’s own, and what nobody touch
 	expect({ ...after, alkalinity: null }).toEqual({ ...before, alkalinity: null });
 
 	// A dose in their unit, stored in ours.
-	await visit(page, `${application.origin}/s/${tank}/trends?of=alkalinity`);
+	await visit(page, `${origin}/s/${tank}/trends?of=alkalinity`);
 	await page.evaluate(() =>
 		[...document.querySelectorAll('button')].find((b) => b.textContent!.trim() === 'Dose')!.click()
 	);
@@ -224,7 +220,7 @@ it('what is typed without a unit is in the person’s own, and what nobody touch
 it('units and dates are chosen in the account, and used at once', async () => {
 	const [us] = Object.keys(THEIRS) as [string, string];
 	const page = await deviceOf(people[us]!);
-	await visit(page, `${application.origin}/account`);
+	await visit(page, `${origin}/account`);
 	expect(await violationsIn(page, '[data-habits]')).toEqual([]);
 	await page.select('[data-habits] select', 'de-DE');
 	await page.waitForFunction(() =>
@@ -236,7 +232,7 @@ it('units and dates are chosen in the account, and used at once', async () => {
 	await page.waitForFunction(() =>
 		document.body.textContent!.includes('Saved: used everywhere from now on.')
 	);
-	await visit(page, `${application.origin}/s/${tank}/trends?of=salinity`);
+	await visit(page, `${origin}/s/${tank}/trends?of=salinity`);
 	expect(await page.$eval('tbody tr td:nth-child(2)', (e) => e.textContent!.trim())).toMatch(
 		/^1,02\d+ ± 0,00\d+ SG/
 	);

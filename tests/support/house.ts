@@ -1,7 +1,17 @@
-import { afterAll } from 'vitest';
+import { afterAll, inject } from 'vitest';
 import { startApplication } from './application';
+import { backToFirstDay } from './first-day';
 
-/** The application with the demo, of one test file alone: none sees what another has done. */
-export const house = await startApplication();
+/** The application with the demo as on its first day, whatever another file has done: one for all where they share it, else of this file alone. */
+async function open(): Promise<{ origin: string; data: string }> {
+	const shared = inject('house');
+	if (shared) {
+		await backToFirstDay(shared.data);
+		return shared;
+	}
+	const own = await startApplication();
+	afterAll(own.stop);
+	return own;
+}
+export const house = await open();
 export const { origin } = house;
-afterAll(house.stop);
