@@ -209,10 +209,10 @@ const VIEWS: {
 	},
 	{ name: 'shelf', path: 'shelf', looks: [''] },
 	{ name: 'practice', path: 'practice?lesson=last-drop', looks: ['', '-night'], after: pressed },
-	// These stay in the book, so they come last: two kits proved, a lab's sheet, and an alkalinity that nobody expected.
+	// These stay in the book, so they come last: an alkalinity that nobody expected, two kits checked, and a lab's sheet.
+	{ name: 'odd', path: 'bench/one?of=alkalinity', looks: ['-night'], after: oddTest },
 	{ name: 'kit-checks', path: 'shelf/proof?of=alkalinity', looks: [''], after: provenKits },
-	{ name: 'lab', path: 'shelf/lab', looks: ['-phone'], after: labSheet },
-	{ name: 'odd', path: 'bench/one?of=alkalinity', looks: ['-night'], after: oddTest }
+	{ name: 'lab', path: 'shelf/lab', looks: ['-phone'], after: labSheet }
 ];
 
 /** The screens of a first session, in front of a server that nobody has used yet. */
