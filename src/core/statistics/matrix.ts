@@ -58,40 +58,63 @@ export const addToCell = (matrix: number[], size: number, row: number, column: n
 export const scaleCell = (matrix: number[], size: number, row: number, column: number, by: number): void =>
 	scaleAt(matrix, row * size + column, by);
 
+/** In a matrix of correlations a pivot smaller than this is none, but rounding: its direction has no variance of its own. */
+const NO_PIVOT = 1e-11;
+/** One this far below zero is no rounding any more. */
+const BELOW_ROUNDING = -1e-6;
+
 /**
- * cross · inverse(cov) by Gauss with pivots; a direction of no variance gets no gain.
+ * L of the Cholesky factorisation L·Lᵀ of a matrix of correlations (Golub & Van Loan 2013, 4.2); a direction of no variance has an empty
+ * column. Throws where the matrix is not positive definite by more than rounding: whoever made it made a mistake.
+ *
+ * @example cholesky([1, 0.6, 0.6, 1], 2) // → [1, 0, 0.6, 0.8]
+ */
+export function cholesky(matrix: number[], size: number): number[] {
+	const lower = zeros(size * size);
+	for (let j = 0; j < size; j++) {
+		let pivot = cell(matrix, size, j, j);
+		for (let k = 0; k < j; k++) pivot -= cell(lower, size, j, k) ** 2;
+		if (!(pivot > BELOW_ROUNDING)) throw new Error(`not positive definite: a pivot of ${pivot}`);
+		if (pivot < NO_PIVOT) continue;
+		const root = Math.sqrt(pivot);
+		lower[j * size + j] = root;
+		for (let i = j + 1; i < size; i++) {
+			let sum = cell(matrix, size, i, j);
+			for (let k = 0; k < j; k++) sum -= cell(lower, size, i, k) * cell(lower, size, j, k);
+			lower[i * size + j] = sum / root;
+		}
+	}
+	return lower;
+}
+
+/**
+ * cross · inverse(cov) by Cholesky, scaled to correlations first; a direction of no variance gets no gain. Throws where `cov` is not
+ * positive definite.
  *
  * @example solveRight([4, 0, 0, 2], [4, 2, 0, 2], 2) // → [1, 1, 0, 1]
  */
 export function solveRight(cov: number[], cross: number[], size: number): number[] {
 	const scale = Array.from({ length: size }, (_, i) => Math.sqrt(Math.max(cell(cov, size, i, i), 1e-300)));
-	const a = cov.map((x, k) => x / (el(scale, Math.floor(k / size)) * el(scale, k % size)));
-	// Right-hand sides: the rows of cross, scaled alike.
-	const b = cross.map((x, k) => x / el(scale, k % size));
-	for (let i = 0; i < size; i++) addToCell(a, size, i, i, 1e-12);
-	for (let p = 0; p < size; p++) {
-		let pivot = p;
-		for (let r = p + 1; r < size; r++)
-			if (Math.abs(cell(a, size, r, p)) > Math.abs(cell(a, size, pivot, p))) pivot = r;
-		if (pivot !== p) {
-			for (let c = 0; c < size; c++)
-				[a[p * size + c], a[pivot * size + c]] = [cell(a, size, pivot, c), cell(a, size, p, c)];
-			for (let r = 0; r < size; r++)
-				[b[r * size + p], b[r * size + pivot]] = [cell(b, size, r, pivot), cell(b, size, r, p)];
+	const lower = cholesky(
+		cov.map((x, k) => x / (el(scale, Math.floor(k / size)) * el(scale, k % size))),
+		size
+	);
+	const x = cross.map((value, k) => value / el(scale, k % size));
+	for (let row = 0; row < size; row++) {
+		const at = row * size;
+		// L·y = b, then Lᵀ·x = y, in place.
+		for (let i = 0; i < size; i++) {
+			const pivot = cell(lower, size, i, i);
+			let sum = el(x, at + i);
+			for (let k = 0; k < i; k++) sum -= cell(lower, size, i, k) * el(x, at + k);
+			x[at + i] = pivot > 0 ? sum / pivot : 0;
 		}
-		for (let r = p + 1; r < size; r++) {
-			const f = cell(a, size, r, p) / cell(a, size, p, p);
-			if (f === 0) continue;
-			for (let c = p; c < size; c++) addToCell(a, size, r, c, -f * cell(a, size, p, c));
-			for (let k = 0; k < size; k++) addToCell(b, size, k, r, -f * cell(b, size, k, p));
+		for (let i = size - 1; i >= 0; i--) {
+			const pivot = cell(lower, size, i, i);
+			let sum = el(x, at + i);
+			for (let k = i + 1; k < size; k++) sum -= cell(lower, size, k, i) * el(x, at + k);
+			x[at + i] = pivot > 0 ? sum / pivot : 0;
 		}
 	}
-	for (let p = size - 1; p >= 0; p--)
-		for (let k = 0; k < size; k++) {
-			let x = cell(b, size, k, p);
-			for (let c = p + 1; c < size; c++) x -= cell(a, size, p, c) * cell(b, size, k, c);
-			b[k * size + p] = x / cell(a, size, p, p);
-		}
-	// Undo the scaling of the unknowns.
-	return b.map((x, k) => x / el(scale, k % size));
+	return x.map((value, k) => value / el(scale, k % size));
 }

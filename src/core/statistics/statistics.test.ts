@@ -8,6 +8,7 @@ import {
 	normalBelow,
 	normalQuantile,
 	oneLineFits,
+	cholesky,
 	solveRight,
 	throughOrigin,
 	uniform,
@@ -106,5 +107,22 @@ describe('solving', () => {
 				expect(back).toBeCloseTo(cross[i * 3 + j]!, 9);
 			}
 		expect(gain.every(Number.isFinite)).toBe(true);
+	});
+
+	it('L·Lᵀ is the matrix; what is no covariance is said', () => {
+		const size = 4;
+		const random = uniform(7);
+		const root = Array.from({ length: size * size }, () => random() - 0.5);
+		const times = (m: number[]) =>
+			m.map((_, k) =>
+				Array.from({ length: size }, (__, c) => c).reduce(
+					(sum, c) => sum + m[Math.floor(k / size) * size + c]! * m[(k % size) * size + c]!,
+					0
+				)
+			);
+		const matrix = times(root);
+		times(cholesky(matrix, size)).forEach((x, k) => expect(x).toBeCloseTo(matrix[k]!, 12));
+		expect(() => cholesky([1, 2, 2, 1], 2)).toThrow('not positive definite');
+		expect(() => solveRight([1, NaN, NaN, 1], [1, 0, 0, 1], 2)).toThrow('not positive definite');
 	});
 });

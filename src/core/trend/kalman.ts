@@ -75,6 +75,8 @@ export function update(
 	level = 0
 ): void {
 	const size = mean.length;
+	// z = H·x + v: H is 1 at the level and at the kit's offset, R the test's own variance; `before.variance` is H·P·Hᵀ.
+	// K = P·Hᵀ·(H·P·Hᵀ + R)⁻¹; `gain` is P·Hᵀ, and R stands in `after`, which any kind of observation can give (`moments.ts`).
 	const gain = zeros(size);
 	for (let i = 0; i < size; i++) gain[i] = cov[i * size + level]! + (offset ? cov[i * size + offset]! : 0);
 	const shift = (after.mean - before.mean) / before.variance;
@@ -116,6 +118,7 @@ const LEAST_SHARE = 1e-6;
 
 /** A dose, in place. */
 export function dosed({ mean, cov }: State, change: number, variance: number, level = 0): void {
+	// x' = x + u; P' = P + Q, Q the dose's variance.
 	addAt(mean, level, change);
 	addToCell(cov, mean.length, level, level, variance);
 }
@@ -129,6 +132,8 @@ export function changed(
 	level = 0
 ): void {
 	const size = mean.length;
+	// x' = F·x + (1 − F)·n: F is `rest` at the level and 1 elsewhere, n the new water.
+	// P' = F·P·Fᵀ + Q: Q is the new water's variance, thinned.
 	const rest = 1 - fraction;
 	mean[level] = rest * el(mean, level) + fraction * newWater;
 	for (let j = 0; j < size; j++) scaleCell(cov, size, level, j, rest);

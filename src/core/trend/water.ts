@@ -104,6 +104,8 @@ export function predict({ mean, cov }: State, water: Water, { parts, rates }: Tr
 	const size = mean.length;
 	for (const part of parts) {
 		const { days, kept } = part;
+		// x' = F·x + B·u: F keeps `kept` of each level and drift and adds `days` of drift to a level; u is what is usual and what is dosed.
+		// P' = F·P·Fᵀ + Q: `shear` on both sides, then `stray` adds Q, what level and drift stray in this time.
 		bodies.forEach(({ level, usual }, b) => {
 			const k = kept[b]!;
 			mean[level] = usual.level + k * (mean[level]! - usual.level) + days * k * rates[b]!;

@@ -15,3 +15,21 @@
 <div {id} class="overflow-x-auto {classes}" role="region" aria-label={name} {@attach scrolls}>
 	{@render children()}
 </div>
+
+<style>
+	/* A shade at the side where there is more; what goes with the content covers it at the end. */
+	div {
+		--end: 2.5rem 100% no-repeat;
+		--side: 0.9rem 100% no-repeat;
+		background:
+			linear-gradient(to right, var(--paper) 40%, transparent) left / var(--end) local,
+			linear-gradient(to left, var(--paper) 40%, transparent) right / var(--end) local,
+			linear-gradient(to right, var(--glass), transparent) left / var(--side) scroll,
+			linear-gradient(to left, var(--glass), transparent) right / var(--side) scroll;
+	}
+	@media print {
+		div {
+			background: none;
+		}
+	}
+</style>

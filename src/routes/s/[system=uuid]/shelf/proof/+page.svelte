@@ -131,7 +131,7 @@
 										>{seeingInWords(card.seeing)}</span
 									>{/if}</th
 							>
-							<td class="figure py-2 ps-3 text-end">{error(card.standardUncertainty)}</td>
+							<td class="figure py-2 ps-3 text-end whitespace-nowrap">{error(card.standardUncertainty)}</td>
 							<td class="figure py-2 ps-3 text-end"
 								>{card.scatter
 									? card.scatter.pairs < ENOUGH
