@@ -57,3 +57,26 @@ it('files of the server stand above one another, and what is kept uses no answer
 	expect(kept.length).toBeGreaterThan(15);
 	expect(kept.filter(([, others]) => [...others].some((f) => f.includes('/answers/')))).toEqual([]);
 });
+
+it('what a file exports another file uses', () => {
+	const words = new Map<string, Set<string>>();
+	const exported: [file: string, name: string][] = [];
+	for (const folder of ['src', 'scripts', 'tests'])
+		for (const file of readdirSync(folder, { recursive: true }) as string[]) {
+			const path = join(folder, file);
+			if (!/\.(ts|svelte|mjs)$/.test(file)) continue;
+			const text = readFileSync(path, 'utf8');
+			words.set(path, new Set(text.match(/\w+/g)));
+			// What the framework asks for by name, and types that are declared for all.
+			if (/\/(routes|hooks)|hooks\.|service-worker|\.d\.ts$/.test(path)) continue;
+			for (const [, name] of text.matchAll(
+				/^export (?:async )?(?:const|let|function\*?|class|interface|type) (\w+)/gm
+			))
+				exported.push([path, name!]);
+		}
+	expect(exported.length).toBeGreaterThan(1000);
+	const unused = exported.filter(([file, name]) =>
+		[...words].every(([other, its]) => other === file || !its.has(name))
+	);
+	expect(unused).toEqual([]);
+});
