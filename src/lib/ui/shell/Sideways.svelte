@@ -21,11 +21,12 @@
 	div {
 		--end: 2.5rem 100% no-repeat;
 		--side: 0.9rem 100% no-repeat;
+		--shade: color-mix(in srgb, var(--glass) 45%, transparent);
 		background:
 			linear-gradient(to right, var(--paper) 40%, transparent) left / var(--end) local,
 			linear-gradient(to left, var(--paper) 40%, transparent) right / var(--end) local,
-			linear-gradient(to right, var(--glass), transparent) left / var(--side) scroll,
-			linear-gradient(to left, var(--glass), transparent) right / var(--side) scroll;
+			linear-gradient(to right, var(--shade), transparent) left / var(--side) scroll,
+			linear-gradient(to left, var(--shade), transparent) right / var(--side) scroll;
 	}
 	@media print {
 		div {
