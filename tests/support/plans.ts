@@ -20,6 +20,16 @@ export const solution = (salt: string, gramsPerL: number): Supplement => ({
 	composition: { recipe: { salt, gramsPerL } }
 });
 export const SODA = solution('NaHCO3', 80);
+/** A bottle of which 20 mL in 100 L raise alkalinity by a dKH, by its label. */
+export const LABELLED: Supplement = {
+	format: 'tevrik.supplement/1',
+	id: 'soda',
+	name: 'Soda',
+	kind: 'solution',
+	composition: {
+		label: { amount: 20, unit: 'mL', waterL: 100, raises: { parameter: 'alkalinity', value: 1, unit: 'dKH' } }
+	}
+};
 export const CHLORIDE = solution('CaCl2.2H2O', 150);
 export const MAGNESIUM = solution('MgCl2.6H2O', 300);
 const POTASH = solution('KCl', 100);

@@ -1,3 +1,4 @@
+export * from './change-limits';
 export * from './measured-volume';
 export * from './net-volume';
 export * from './water-change';

@@ -1,4 +1,5 @@
 import Type from 'typebox';
+import { CHANGE_LIMITS } from './change-limits';
 
 const exact = { additionalProperties: false } as const;
 
@@ -9,9 +10,9 @@ export const WaterChange = Type.Object(
 			Type.String({ minLength: 1, maxLength: 40 }),
 			Type.Number({ minimum: 0, maximum: 1e6 })
 		),
-		largestFraction: Type.Number({ minimum: 0.01, maximum: 0.9 }),
-		everyDays: Type.Integer({ minimum: 1, maximum: 60 }),
-		costPerL: Type.Optional(Type.Number({ minimum: 0, maximum: 1000 }))
+		largestFraction: Type.Number(CHANGE_LIMITS.fraction),
+		everyDays: Type.Integer(CHANGE_LIMITS.everyDays),
+		costPerL: Type.Optional(Type.Number(CHANGE_LIMITS.costPerL))
 	},
 	exact
 );

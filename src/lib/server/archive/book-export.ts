@@ -138,7 +138,7 @@ async function* readingsOf(
 				)
 			)
 			.orderBy(asc(revision.readingId), asc(revision.revision));
-		const byReading = grouped(states);
+		const byReading = grouped(states, (s) => s.readingId);
 		const lines = found.map((r) => {
 			const revisions = (byReading.get(r.id) ?? []).map((s) => {
 				versions.add(s.methodVersionId);
@@ -184,8 +184,7 @@ async function runsOf(db: Connection, systemId: string) {
 				)
 				.orderBy(asc(runEvent.runId), asc(runEvent.seq))
 		: [];
-	const byRun = new Map<string, typeof happened>();
-	for (const h of happened) byRun.set(h.runId, [...(byRun.get(h.runId) ?? []), h]);
+	const byRun = grouped(happened, (h) => h.runId);
 	return runRows.map((e) => ({
 		id: e.id,
 		sourceId: e.sourceId,
@@ -253,12 +252,12 @@ async function* photosOf(db: Connection, systemId: string): AsyncGenerator<strin
 	}
 }
 
-function grouped<T extends { readingId: string }>(rows: T[]): Map<string, T[]> {
+function grouped<T>(rows: T[], by: (row: T) => string): Map<string, T[]> {
 	const groups = new Map<string, T[]>();
 	for (const row of rows) {
-		const group = groups.get(row.readingId);
+		const group = groups.get(by(row));
 		if (group) group.push(row);
-		else groups.set(row.readingId, [row]);
+		else groups.set(by(row), [row]);
 	}
 	return groups;
 }

@@ -100,7 +100,7 @@
 				label="One test is right within ±"
 				value={typed.kit}
 				inputmode="decimal"
-				hint="left empty: as your tests were"
+				hint="left empty: as your newest test"
 				problem={problemAt('kit')}
 				oninput={(e) => (typed.kit = (e.currentTarget as HTMLInputElement).value)}
 			/>

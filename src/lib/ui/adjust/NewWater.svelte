@@ -15,7 +15,7 @@
 	import { shownLevel } from '$lib/ui/wording';
 	import Sideways from '$lib/ui/shell/Sideways.svelte';
 	import type { Tank } from '$lib/api/systems';
-	import { changeShown, waterChangeOf, waterOf, type NewWaterDraft } from './new-water-draft';
+	import { changeShown, newWaterKept, waterChangeOf, waterOf } from './new-water-draft';
 	import type { WaterLevel } from './water-level';
 
 	interface Props {
@@ -28,31 +28,24 @@
 	const unitText = (id: string) => formatUnit(unitFor(id));
 
 	// svelte-ignore state_referenced_locally
-	const kept = system.waterChange;
-	const draft: NewWaterDraft = $state({
-		water: Object.fromEntries(
-			PLANNED.map((p) => {
-				const value = kept?.water[p];
-				return [p, value === undefined ? '' : typedAs(valueFor(p, value), 5)];
-			})
-		),
-		largest: typedAs(100 * (kept?.largestFraction ?? 0.2)),
-		every: String(kept?.everyDays ?? 7),
-		cost: kept?.costPerL === undefined ? '' : typedAs(kept.costPerL)
-	});
+	const draft = $state(newWaterKept(system.waterChange));
 	let problems: Problem[] = $state([]);
-	let saved = $state(false);
+	/** The draft that was saved: as soon as another stands there it is not said any more. */
+	let savedDraft = $state('');
+	const saved = $derived(savedDraft === JSON.stringify(draft));
 	const at = (path: string) => problems.find((p) => p.path === path)?.message;
 
 	async function save(event: Event) {
 		event.preventDefault();
+		const sent = JSON.stringify(draft);
 		const waterChange = waterChangeOf(draft);
 		const done = waterChange.ok
 			? await changeTank(system.id, { waterChange: waterChange.value })
 			: waterChange;
 		problems = done.ok ? [] : done.problems;
-		saved = done.ok;
-		if (done.ok) await invalidateAll();
+		if (!done.ok) return;
+		savedDraft = sent;
+		await invalidateAll();
 	}
 
 	const newWater = $derived(waterOf(draft.water).water);

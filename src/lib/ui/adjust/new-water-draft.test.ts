@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { changeShown, waterChangeOf, waterOf, type NewWaterDraft } from './new-water-draft';
+import { changeShown, newWaterKept, waterChangeOf, waterOf, type NewWaterDraft } from './new-water-draft';
 
 const draft = (more: Partial<NewWaterDraft>): NewWaterDraft => ({
 	water: { alkalinity: '7,8', calcium: '430 ppm', magnesium: ' ' },
@@ -15,6 +15,8 @@ it('is saved in own units, without what was not typed', () => {
 		value: { water: { alkalinity: 7.8, calcium: 430 }, largestFraction: 0.15, everyDays: 10, costPerL: 0.2 }
 	});
 	expect(waterChangeOf(draft({ cost: '' }))).not.toHaveProperty('value.costPerL');
+	const kept = { water: { alkalinity: 7.8 }, largestFraction: 0.15, everyDays: 10, costPerL: 0.2 };
+	expect(waterChangeOf(newWaterKept(kept))).toEqual({ ok: true, value: kept });
 });
 
 it.each([
@@ -23,7 +25,9 @@ it.each([
 	['/largest', { largest: '' }],
 	['/every', { every: '2.5' }],
 	['/every', { every: '61' }],
+	['/water/calcium', { water: { calcium: '-1' } }],
 	['/cost', { cost: '-1' }],
+	['/cost', { cost: '5000' }],
 	['/cost', { cost: 'x' }]
 ])('says at %s what is wrong with %j', (path, more) => {
 	const made = waterChangeOf(draft(more));

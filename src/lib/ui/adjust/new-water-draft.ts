@@ -2,8 +2,9 @@ import { good, type Outcome, type Problem } from '$core/base';
 import { PLANNED, parameterOf } from '$core/catalogue';
 import { isQuantity } from '$core/quantities';
 import { amountIn, numberTyped, plainNumber } from '$core/quick';
-import type { WaterChange } from '$core/tank';
-import { unitFor } from '$lib/ui/habits';
+import { CHANGE_LIMITS, type WaterChange } from '$core/tank';
+import { typedAs, unitFor } from '$lib/ui/habits';
+import { valueFor } from '$lib/ui/mine';
 
 /** New water and its changes as they are typed; `water` by parameter. */
 export interface NewWaterDraft {
@@ -16,17 +17,34 @@ export interface NewWaterDraft {
 	cost: string;
 }
 
-/** Largest change, %, and days between two: what a keeper may type, and what is shown before they have. */
-const LARGEST = { least: 1, most: 90, usual: 20 };
-const EVERY = { least: 1, most: 60, usual: 7 };
+/** Shown before a keeper has said another: a fifth, every week. */
+const USUAL = { percent: 20, everyDays: 7 };
+
+/** What stands in the fields at first: what is kept, in this person's units. */
+export const newWaterKept = (kept: WaterChange | null): NewWaterDraft => ({
+	water: Object.fromEntries(
+		PLANNED.map((p) => {
+			const value = kept?.water[p];
+			return [p, value === undefined ? '' : typedAs(valueFor(p, value), 5)];
+		})
+	),
+	largest: typedAs(kept ? 100 * kept.largestFraction : USUAL.percent),
+	every: typedAs(kept?.everyDays ?? USUAL.everyDays),
+	cost: kept?.costPerL === undefined ? '' : typedAs(kept.costPerL)
+});
+
+type Limits = { minimum: number; maximum: number };
+const within = (value: number, { minimum, maximum }: Limits): boolean => value >= minimum && value <= maximum;
+const said = ({ minimum, maximum }: Limits, times = 1): string =>
+	`from ${times * minimum} to ${times * maximum}`;
 
 const shareTyped = (text: string): number | undefined => {
-	const share = numberTyped(text);
-	return share >= LARGEST.least && share <= LARGEST.most ? share : undefined;
+	const share = numberTyped(text) / 100;
+	return within(share, CHANGE_LIMITS.fraction) ? share : undefined;
 };
 const daysTyped = (text: string): number | undefined => {
 	const days = numberTyped(text);
-	return Number.isInteger(days) && days >= EVERY.least && days <= EVERY.most ? days : undefined;
+	return Number.isInteger(days) && within(days, CHANGE_LIMITS.everyDays) ? days : undefined;
 };
 
 /** What the new water has, in the parameters' own units; what is not typed is not known. */
@@ -37,8 +55,10 @@ export function waterOf(typed: NewWaterDraft['water']): { water: Record<string, 
 		const text = typed[p] ?? '';
 		if (!text.trim() || !isQuantity(p)) continue;
 		const value = amountIn(text, p, parameterOf(p)?.unit ?? '', unitFor(p));
-		if (value.ok) water[p] = value.value;
-		else wrong.push({ path: `/water/${p}`, message: value.problems[0]?.message ?? 'is not a number' });
+		if (!value.ok)
+			wrong.push({ path: `/water/${p}`, message: value.problems[0]?.message ?? 'is not a number' });
+		else if (value.value < 0) wrong.push({ path: `/water/${p}`, message: 'is 0 or more' });
+		else water[p] = value.value;
 	}
 	return { water, wrong };
 }
@@ -48,8 +68,8 @@ export const changeShown = ({
 	largest,
 	every
 }: Pick<NewWaterDraft, 'largest' | 'every'>): { percent: number; everyDays: number } => ({
-	percent: shareTyped(largest) ?? LARGEST.usual,
-	everyDays: daysTyped(every) ?? EVERY.usual
+	percent: 100 * (shareTyped(largest) ?? USUAL.percent / 100),
+	everyDays: daysTyped(every) ?? USUAL.everyDays
 });
 
 /** New water as it is saved. Problems: at `/water/PARAMETER`, `/largest`, `/every` and `/cost`, all at once. */
@@ -60,16 +80,17 @@ export function waterChangeOf({ water: typed, largest, every, cost }: NewWaterDr
 	const price = cost.trim() ? plainNumber(cost) : undefined;
 	const problems = [...wrong];
 	if (share === undefined)
-		problems.push({ path: '/largest', message: `is a percentage from ${LARGEST.least} to ${LARGEST.most}` });
+		problems.push({ path: '/largest', message: `is a percentage ${said(CHANGE_LIMITS.fraction, 100)}` });
 	if (everyDays === undefined)
-		problems.push({ path: '/every', message: `is a number of days from ${EVERY.least} to ${EVERY.most}` });
+		problems.push({ path: '/every', message: `is a number of days ${said(CHANGE_LIMITS.everyDays)}` });
 	if (price && !price.ok)
 		problems.push({ path: '/cost', message: price.problems[0]?.message ?? 'is not a number' });
-	else if (price && price.value < 0) problems.push({ path: '/cost', message: 'is a price, 0 or more' });
+	else if (price && !within(price.value, CHANGE_LIMITS.costPerL))
+		problems.push({ path: '/cost', message: `is a price ${said(CHANGE_LIMITS.costPerL)}` });
 	if (problems.length || share === undefined || everyDays === undefined) return { ok: false, problems };
 	return good({
 		water,
-		largestFraction: share / 100,
+		largestFraction: share,
 		everyDays,
 		...(price?.ok ? { costPerL: price.value } : {})
 	});

@@ -1,27 +1,9 @@
 import { expect, it } from 'vitest';
 import type { ShelfSupplement } from '$lib/api/supplements';
+import { LABELLED } from '../../../../tests/support/plans';
 import { pourOf, pourableOf, type PourAsked } from './pour-draft';
 
-/** 20 mL of it in 100 L raise alkalinity by a dKH. */
-const soda: ShelfSupplement = {
-	id: 'b',
-	left: 500,
-	lastsDays: 50,
-	profile: {
-		format: 'tevrik.supplement/1',
-		id: 'soda',
-		name: 'Soda',
-		kind: 'solution',
-		composition: {
-			label: {
-				amount: 20,
-				unit: 'mL',
-				waterL: 100,
-				raises: { parameter: 'alkalinity', value: 1, unit: 'dKH' }
-			}
-		}
-	}
-};
+const soda: ShelfSupplement = { id: 'b', left: 500, lastsDays: 50, profile: LABELLED };
 const into = {
 	water: { volumeL: { value: 200, standardUncertainty: 10 }, salinity: 35, temperatureC: 25 },
 	levels: { alkalinity: 7 },

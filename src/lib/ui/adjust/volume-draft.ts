@@ -12,19 +12,19 @@ export interface VolumeDraft {
 	poured: string;
 	before: string;
 	after: string;
-	/** Half of a 95 % interval of one test; empty: as the tank's tests were. */
+	/** Half of a 95 % interval of one test; empty: as the newest test. A constant error of the kit is in both tests and does not count. */
 	kit: string;
 }
 type Wrong = { at: keyof VolumeDraft; says: string };
 
-/** Standard uncertainty of one test as a share of its result, where none is typed and no trend knows better: what titrations of such kits scatter by. */
+/** Standard uncertainty of one test as a share of its result, where none is typed and none was read: a drop of the fifty that a titration takes. */
 const USUAL_ERROR = 0.02;
 
 /** The volume that a pour and two tests say; the field that is wrong with its reason; undefined until all three are typed. */
 export function volumeOf(
 	{ main, brings: { per, raises, relativeError } }: PourableBottle,
 	typed: VolumeDraft,
-	levels: Pick<WaterLevel, 'parameter' | 'now'>[],
+	levels: Pick<WaterLevel, 'parameter' | 'scatter'>[],
 	estimate: { value: number; standardUncertainty: number }
 ): MeasuredVolumeResult | Wrong | undefined {
 	if (![typed.poured, typed.before, typed.after].every((text) => text.trim())) return undefined;
@@ -46,7 +46,7 @@ export function volumeOf(
 	if (!(added > 0)) return { at: 'poured', says: 'must be more than nothing' };
 	const u = kit
 		? Math.abs(changeFrom(main, kit.value, before.value)) / COVERAGE_95
-		: (levels.find((l) => l.parameter === main)?.now.standardDeviation ?? USUAL_ERROR * before.value);
+		: (levels.find((l) => l.parameter === main)?.scatter ?? USUAL_ERROR * before.value);
 	const found = measuredVolume({
 		added: { value: added, standardUncertainty: relativeError * added },
 		before: { value: before.value, standardUncertainty: u },

@@ -4,5 +4,7 @@ import type { TrendResult } from '$core/trend';
 export interface WaterLevel {
 	parameter: string;
 	now: { mean: number; standardDeviation: number };
+	/** Scatter of one test by the kit that tested it last; of a kit by whose error alone it is known nothing. Standard deviation. */
+	scatter: number | null;
 	netPerDay: TrendResult['netPerDay'] | null;
 }

@@ -28,7 +28,7 @@ export async function saveReading(asker: Asker, id: string, sent: SaveReading): 
 	const takenAt = new Date(sent.takenAt);
 	if (takenAt.getTime() > now().getTime() + CLOCK_SLACK) return bad('/takenAt', 'lies in the future');
 	const run = sent.runId === undefined ? undefined : await runWithEvents(asker, sent.runId);
-	if (run && !testedIn(run, from.id)) return bad('/runId', 'was a run with another water');
+	if (run && !testedIn(run, from.id)) return bad('/runId', 'was a test session with another water');
 	// Two keepers share a run: what one of them laid out, the other may read.
 	const kit = run?.methods[sent.methodVersionId] ?? (await methodVersionFor(db, asker, sent.methodVersionId));
 	if (!kit) return bad('/methodVersionId', 'is not a method you have');

@@ -1,4 +1,5 @@
 import { CONSTANTS_HOLD, lowPh } from '$core/seawater';
+import { latestReadings } from '$lib/server/stores/readings';
 import { planFor } from '$lib/server/answers/plans';
 import { supplementsOf } from '$lib/server/stores/supplements';
 import { outlookOf } from '$lib/server/answers/outlook';
@@ -12,6 +13,8 @@ export const load: PageServerLoad = async ({ params, parent, locals: { asker } }
 		outlookOf(asker, params.system)
 	]);
 	const { ph, alkalinity, salinity, temperature } = trends;
+	const planned = request.parameters.map((p) => p.parameter);
+	const latest = await latestReadings(asker, params.system, planned, 1);
 	const psu = salinity?.now.value ?? system.salinityPsu;
 	const asked =
 		ph && alkalinity && psu >= CONSTANTS_HOLD.from && psu <= CONSTANTS_HOLD.to
@@ -31,6 +34,7 @@ export const load: PageServerLoad = async ({ params, parent, locals: { asker } }
 		levels: request.parameters.map(({ parameter, now }) => ({
 			parameter,
 			now,
+			scatter: latest[parameter]?.[0]?.repeatability ?? null,
 			// With what dosing pumps give: what is changed is what the tank does by itself.
 			netPerDay: trends[parameter]?.netPerDay ?? null
 		})),
