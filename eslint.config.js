@@ -58,7 +58,7 @@ export default ts.config(
 		rules: { 'no-restricted-syntax': ['error', NAMES, HOURS, NORMAL] }
 	},
 	{
-		// Branches of one function, and lines of one file. Sentences are one switch by kind; a table of operations and the schema are lists.
+		// Branches and lines of one function, and lines of one file. Sentences are one switch by kind; a table of operations and the schema are lists.
 		files: ['src/**/*.ts', 'scripts/**/*.ts'],
 		ignores: [
 			'**/*.test.ts',
@@ -66,7 +66,12 @@ export default ts.config(
 			'src/lib/api/operations.ts',
 			'src/lib/server/db/schema.ts'
 		],
-		rules: { complexity: ['error', 35], 'max-lines': ['error', { max: 400, skipComments: true }] }
+		rules: {
+			complexity: ['error', 27],
+			'max-lines': ['error', { max: 400, skipComments: true }],
+			// A list schedule, a scale found in a picture and a session's commands are one thing each.
+			'max-lines-per-function': ['error', { max: 100, skipComments: true }]
+		}
 	},
 	{
 		files: ['**/*.svelte', '**/*.svelte.ts'],

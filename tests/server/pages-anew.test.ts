@@ -35,6 +35,12 @@ afterAll(async () => {
 	rmSync(folder, { recursive: true });
 });
 
+/** Another device that she has signed in on. */
+const device = async (): Promise<Person> => {
+	const own = person(application.origin);
+	await own.form('/signin?/in', { email: 'mara@boathouse.example', password: 'a heron at the sluice' });
+	return own;
+};
 const seen = async (who: Person, path: string) => {
 	const response = await who.ask(path);
 	return { headers: response.headers, html: await response.text(), status: response.status };
@@ -96,16 +102,15 @@ it('are of one person and one theme, and carry nobody’s session to another dev
 	expect([isDark(await seen(mara, rack())), isDark(await seen(night, rack()))]).toEqual([false, true]);
 	expect((await seen(person(application.origin), rack())).status).toBe(303);
 	// Two devices of hers whose sessions are due to be prolonged: each is given its own cookie, and no other.
-	const tablet = person(application.origin);
-	await tablet.form('/signin?/in', { email: 'mara@boathouse.example', password: 'a heron at the sluice' });
+	const [phone, tablet] = [await device(), await device()];
 	const db = await databaseOf(application.data);
 	await db.query('update session set expires_at = date_sub(expires_at, interval 3 day)');
 	await db.query('insert into stamp select id, 7 from user on duplicate key update value = 7');
 	await db.end();
 	const own = (who: Person) => /session_token=([^.;%]+)/.exec(who.cookie)![1]!;
-	const before = [own(mara), own(tablet)];
+	const before = [own(phone), own(tablet)];
 	let prolonged = 0;
-	for (const [i, who] of [mara, tablet, mara, tablet].entries()) {
+	for (const [i, who] of [phone, tablet, phone, tablet].entries()) {
 		const { headers, status } = await seen(who, rack());
 		expect(status).toBe(200);
 		for (const cookie of headers.getSetCookie().filter((c) => c.includes('session_token'))) {
@@ -114,15 +119,14 @@ it('are of one person and one theme, and carry nobody’s session to another dev
 		}
 	}
 	expect(prolonged).toBeGreaterThan(1);
-	await mara.form('/account?/out', {});
-	expect((await seen(mara, rack())).status).toBe(303);
+	await phone.form('/account?/out', {});
+	expect((await seen(phone, rack())).status).toBe(303);
 	expect((await seen(tablet, rack())).status).toBe(200);
 });
 
 it('tell strangers at once what whoever runs the server has changed', async () => {
 	const stranger = person(application.origin);
-	const operator = person(application.origin);
-	await operator.form('/signin?/in', { email: 'mara@boathouse.example', password: 'a heron at the sluice' });
+	const operator = await device();
 	for (const open of ['yes', 'no']) {
 		expect((await operator.form('/mail?/signup', { open })).status).toBeLessThan(400);
 		expect((await seen(stranger, '/signin')).html.includes('href="/signup"')).toBe(open === 'yes');
@@ -130,8 +134,7 @@ it('tell strangers at once what whoever runs the server has changed', async () =
 });
 
 it('show one member what another has written, at once, and nothing more when they are no member', async () => {
-	const owner = person(application.origin);
-	await owner.form('/signin?/in', { email: 'mara@boathouse.example', password: 'a heron at the sluice' });
+	const owner = await device();
 	const made = await owner.form(`/s/${tank}/tank?/invite`, { role: 'keeper' });
 	const link = new URL(shownOnce(await made.text(), 'link'));
 	const wenna = await signedUp(application.origin, 'Wenna', { invitation: link.pathname.split('/').at(-1)! });

@@ -22,7 +22,7 @@ const AT = '2026-05-06T19:00:00.000Z';
 let keeper: Asker;
 let close: () => Promise<void>;
 let tank: string;
-let of: string;
+let readings: (typeof reading.$inferSelect)[];
 
 /** A large picture as a phone writes it: turned, with place and device. */
 const fromPhone = async (): Promise<string> => {
@@ -38,17 +38,29 @@ const fromPhone = async (): Promise<string> => {
 
 beforeAll(async () => {
 	({ keeper, close } = await openStores(NOW));
-	[{ id: of, systemId: tank }] = (await database().select().from(reading).limit(1)) as [
-		typeof reading.$inferSelect
-	];
+	readings = await database().select().from(reading).limit(10);
+	tank = readings[0]!.systemId;
 });
 afterAll(() => close());
 
 const MARKS = { of: 'syringe' as const, zero: { x: 0.5, y: 0.9 }, full: { x: 0.5, y: 0.1 } };
+/** A reading of the demo that no other test has, and a picture that lies beside it. */
+const bare = () => readings.pop()!.id;
+async function photographed(): Promise<{ of: string; id: string }> {
+	const [of, id] = [bare(), uuid()];
+	const saved = await savePhoto(again(keeper), id, {
+		readingId: of,
+		at: AT,
+		picture: await fromPhone(),
+		marks: MARKS
+	});
+	expect(saved.ok).toBe(true);
+	return { of, id };
+}
 
 describe('the picture beside a reading', () => {
 	it('is written anew: upright, scaled, within its size, without place or device; sending it again changes nothing', async () => {
-		const id = uuid();
+		const [of, id] = [bare(), uuid()];
 		const sent = { readingId: of, at: AT, picture: await fromPhone(), marks: MARKS };
 		expect(Buffer.from(sent.picture, 'base64').includes('SecretMaker')).toBe(true);
 		const saved = await savePhoto(again(keeper), id, sent);
@@ -67,20 +79,21 @@ describe('the picture beside a reading', () => {
 	});
 
 	it('is for members of its tank: a viewer sees it, nobody else does, and only who may write deletes it', async () => {
-		const [held] = await photosOf(of);
+		const { of, id } = await photographed();
 		const [viewer, stranger] = [await newPerson('Vera'), await newPerson('Sten')];
 		await database().insert(membership).values({ userId: viewer.userId, systemId: tank, role: 'viewer' });
 		const answers = async (who: Asker) => [
-			await status(pictureOf(again(who), held!.id)),
-			await status(deletePhoto(again(who), held!.id)),
+			await status(pictureOf(again(who), id)),
+			await status(deletePhoto(again(who), id)),
 			await status(savePhoto(again(who), uuid(), { readingId: of, at: AT, picture: await fromPhone() }))
 		];
 		expect(await answers(viewer)).toEqual([200, 403, 403]);
 		expect(await answers(stranger)).toEqual([404, 404, 404]);
-		expect(await status(pictureOf(again(keeper), held!.id))).toBe(200);
+		expect(await status(pictureOf(again(keeper), id))).toBe(200);
 	});
 
 	it('refuses what is none, a bomb, and a reading that is not there', async () => {
+		const of = bare();
 		const problem = async (picture: string, readingId = of) => {
 			const outcome = await savePhoto(again(keeper), uuid(), { readingId, at: AT, picture });
 			return outcome.ok ? '' : outcome.problems[0]!.path;
@@ -101,34 +114,35 @@ describe('the picture beside a reading', () => {
 	});
 
 	it('goes with the book, under another id too, and a foreign file’s picture is written anew', async () => {
+		const { of, id } = await photographed();
 		let text = '';
 		for await (const piece of await bookFile(again(keeper), tank)) text += piece;
 		const book = JSON.parse(text) as Book;
-		expect(book.photos).toHaveLength(1);
-		const foreign = { ...book, photos: [{ ...book.photos![0]!, picture: await fromPhone() }] };
+		const held = book.photos!.find((p) => p.id === id)!;
+		const foreign = { ...book, photos: [{ ...held, picture: await fromPhone() }] };
 		const other = uuid();
 		expect(await takeBook(again(keeper), other, foreign)).toEqual({ ok: true, value: { id: other } });
 		const [copy] = await database().select().from(photo).where(eq(photo.systemId, other));
-		expect([copy!.id === book.photos![0]!.id, copy!.readingId === of]).toEqual([false, false]);
+		expect([copy!.id === id, copy!.readingId === of]).toEqual([false, false]);
 		expect(Buffer.from(copy!.jpeg, 'base64').includes('SecretMaker')).toBe(false);
-		const broken = { ...book, photos: [{ ...book.photos![0]!, readingId: uuid() }] };
+		const broken = { ...book, photos: [{ ...held, readingId: uuid() }] };
 		const refused = await takeBook(again(keeper), uuid(), broken);
 		expect(refused.ok ? '' : refused.problems[0]!.path).toBe('/photos/0/readingId');
 	});
 
 	it('is gone for good once deleted, also where a device sends it late', async () => {
-		const [held] = await photosOf(of);
-		await deletePhoto(again(keeper), held!.id);
-		const late = await savePhoto(again(keeper), held!.id, {
+		const { of, id } = await photographed();
+		await deletePhoto(again(keeper), id);
+		const late = await savePhoto(again(keeper), id, {
 			readingId: of,
 			at: AT,
 			picture: await fromPhone()
 		});
-		expect(late.ok && late.value.id).toBe(held!.id);
-		const [row] = await database().select().from(photo).where(eq(photo.id, held!.id));
+		expect(late.ok && late.value.id).toBe(id);
+		const [row] = await database().select().from(photo).where(eq(photo.id, id));
 		expect(row).toMatchObject({ gone: true, jpeg: '', marks: null });
-		expect(await status(deletePhoto(again(keeper), held!.id))).toBe(404);
-		expect(await status(pictureOf(again(keeper), held!.id))).toBe(404);
+		expect(await status(deletePhoto(again(keeper), id))).toBe(404);
+		expect(await status(pictureOf(again(keeper), id))).toBe(404);
 		expect(await photosOf(of)).toEqual([]);
 	});
 });

@@ -123,6 +123,40 @@ export function labelIn(text: string, parameter?: string): Outcome<Label> {
 		: good(nth(readings, 0));
 }
 
+/** The numbers of a sentence by the unit beside them: how much, into how much water, and what rises by how much. */
+function figuresIn(plain: string): {
+	amount: Figure | undefined;
+	water: Figure | undefined;
+	rises: Figure[];
+} {
+	const numbers = [...plain.matchAll(NUMBER)].map((m) => ({ written: m[0], at: m.index }));
+	const withUnit = (unit: RegExp): Figure[] =>
+		numbers.flatMap(({ written, at }) => {
+			const behind = unit.exec(plain.slice(at + written.length));
+			if (!behind) return [];
+			const end = at + written.length + behind[0].length;
+			return [{ written, at, end, unit: behind.slice(1).join('').trim() }];
+		});
+	return { amount: withUnit(AMOUNT)[0], water: withUnit(WATER)[0], rises: withUnit(RISE) };
+}
+
+/** What a sentence lacks to be a label's. */
+function lackOf(plain: string, { amount, water, rises }: ReturnType<typeof figuresIn>): string | undefined {
+	if (!amount && !water && !rises.length)
+		return 'must say how much is poured, into how much water, and by how much what rises';
+	if (!amount)
+		return CAPFUL.test(plain)
+			? 'must say what a capful holds: measure it once, and write it in mL or g'
+			: 'must say how much is poured, such as 1 mL';
+	if (!water) return 'must say into how much water, such as 100 L';
+	if (LOWERS.test(plain) && !RAISES.test(plain))
+		return 'says what it lowers: only what raises a level is poured by its label';
+	if (!rises.length) return 'must say by how much it rises and in which unit, such as 0.25 dKH';
+	return undefined;
+}
+
+const NOTHING_NAMED = 'must say what rises: alkalinity, calcium, magnesium, potassium';
+
 /** All that a sentence could say; `kind` where that is more than one thing, and which number it is. */
 function readingsIn(
 	text: string,
@@ -131,37 +165,11 @@ function readingsIn(
 	let plain = text.slice(0, LONGEST).replace(VESSEL, inVessel);
 	// Blanks of the same length, so that places stay.
 	for (const beside of BESIDE) plain = plain.replace(beside, (found) => ' '.repeat(found.length));
-	const numbers = [...plain.matchAll(NUMBER)].map((m) => ({ written: m[0], at: m.index }));
-	const withUnit = (unit: RegExp): Figure[] =>
-		numbers.flatMap(({ written, at }) => {
-			const behind = unit.exec(plain.slice(at + written.length));
-			return behind
-				? [
-						{
-							written,
-							at,
-							end: at + written.length + behind[0].length,
-							unit: behind.slice(1).join('').trim()
-						}
-					]
-				: [];
-		});
-	const [amount] = withUnit(AMOUNT);
-	const [water] = withUnit(WATER);
-	const rises = withUnit(RISE);
-	if (!amount && !water && !rises.length)
-		return bad('', 'must say how much is poured, into how much water, and by how much what rises');
-	if (!amount)
-		return bad(
-			'',
-			CAPFUL.test(plain)
-				? 'must say what a capful holds: measure it once, and write it in mL or g'
-				: 'must say how much is poured, such as 1 mL'
-		);
-	if (!water) return bad('', 'must say into how much water, such as 100 L');
-	if (LOWERS.test(plain) && !RAISES.test(plain))
-		return bad('', 'says what it lowers: only what raises a level is poured by its label');
-	if (!rises.length) return bad('', 'must say by how much it rises and in which unit, such as 0.25 dKH');
+	const figures = figuresIn(plain);
+	const lack = lackOf(plain, figures);
+	if (lack !== undefined) return bad('', lack);
+	const { rises } = figures;
+	const [amount, water] = [figures.amount!, figures.water!];
 
 	const named = rises.map((rise, i) => ({ rise, of: nameBeside(plain, rise, rises[i - 1], rises[i + 1]) }));
 	const its = parameter === undefined ? [] : named.filter(({ of }) => of === parameter);
@@ -171,12 +179,10 @@ function readingsIn(
 			const one = other === undefined ? undefined : readingsIn(text, other);
 			return one?.ok ? one.value.readings.slice(0, 1) : [];
 		});
-		return each.length > 1
-			? good({ readings: each, kind: 'parameter' })
-			: bad('', 'must say what rises: alkalinity, calcium, magnesium, potassium');
+		return each.length > 1 ? good({ readings: each, kind: 'parameter' }) : bad('', NOTHING_NAMED);
 	}
 	const { rise, of = parameter } = its[0] ?? named[0]!;
-	if (of === undefined) return bad('', 'must say what rises: alkalinity, calcium, magnesium, potassium');
+	if (of === undefined) return bad('', NOTHING_NAMED);
 
 	const [sizes, values] = [meanings(amount.written), meanings(rise.written)];
 	const waterL = amountIn(`${Math.max(...meanings(water.written))} ${water.unit}`, 'volume', 'L');

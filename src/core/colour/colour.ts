@@ -93,42 +93,49 @@ export function colour(request: ColourRequest): Outcome<ColourResult> {
 		cast: castOf(ground ?? brightest),
 		colours: path.map((p) => hexOf(p.lab))
 	};
-	const nothing = {
-		position: null,
-		qualifier: '=' as const,
-		value: null,
-		interval: [null, null] as [null, null],
-		standardUncertainty: null,
-		stepUncertainty: null
-	};
-	if (flags.some((flag) => REFUSED.includes(flag))) return good({ ...nothing, ...about });
+	return good({
+		...(flags.some((flag) => REFUSED.includes(flag)) ? NOT_READ : placed(path, found)),
+		...about
+	});
+}
+
+type Placed = Omit<ColourResult, 'distance' | 'flags' | 'where' | 'cast' | 'colours'>;
+
+const NOT_READ: Placed = {
+	position: null,
+	qualifier: '=',
+	value: null,
+	interval: [null, null],
+	standardUncertainty: null,
+	stepUncertainty: null
+};
+
+/** What the place on the path is worth: a value, or that it lies before the first patch or beyond the last. */
+function placed(path: Patch[], found: ReturnType<typeof posterior>): Placed {
 	const [first, last] = [nth(path, 0).value, nth(path, path.length - 1).value];
 	if (found.beyond === '<')
-		return good({
-			...nothing,
+		return {
+			...NOT_READ,
 			position: { between: [first, nth(path, 1).value], at: 0 },
 			qualifier: '<',
-			interval: [null, first],
-			...about
-		});
+			interval: [null, first]
+		};
 	if (found.beyond === '>')
-		return good({
-			...nothing,
+		return {
+			...NOT_READ,
 			position: { between: [nth(path, path.length - 2).value, last], at: 1 },
 			qualifier: '>',
-			interval: [last, null],
-			...about
-		});
+			interval: [last, null]
+		};
 	const i = Math.min(path.length - 2, Math.floor(found.mean));
-	return good({
+	return {
 		position: { between: [nth(path, i).value, nth(path, i + 1).value], at: found.mean - i },
 		qualifier: '=',
 		value: valueAt(path, found.mean),
 		interval: [valueAt(path, found.low), valueAt(path, found.high)],
 		standardUncertainty: found.valueDeviation,
-		stepUncertainty: found.deviation,
-		...about
-	});
+		stepUncertainty: found.deviation
+	};
 }
 
 /** No print outshines its paper: brighter by so much (luminance), beside it or anywhere in the picture, it mirrors a lamp. */

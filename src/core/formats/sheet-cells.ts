@@ -5,11 +5,16 @@ import { ASKED, parameterIn, plain, unitIn, type SheetLayout } from './sheet-col
 
 /** What stands in a sheet's cells: which of them hold values, and the numbers in them as people write them. */
 
+/** A filled cell that holds a value; `unit` as its column or its parameter's name says it. */
+export interface ValueCell {
+	column: number;
+	cell: string;
+	parameter: ParameterId;
+	unit: string | null;
+}
+
 /** Filled cells that hold values, with what they are of. */
-export function* valueCells(
-	row: string[],
-	{ columns }: SheetLayout
-): Generator<{ column: number; cell: string; parameter: ParameterId; unit: string | null }> {
+export function* valueCells(row: string[], { columns }: SheetLayout): Generator<ValueCell> {
 	const of = columns.findIndex((m) => m.kind === 'parameter');
 	for (const [column, meaning] of columns.entries()) {
 		if (meaning.kind !== 'value' || meaning.unit === ASKED) continue;

@@ -1,8 +1,8 @@
 import { HOUR, MINUTE, cut, nth } from '../base';
 import { DateTime, IANAZone } from 'luxon';
-import { convert } from '../quantities';
+import { convert, type Entered } from '../quantities';
 import { parameterOf, type ParameterId } from '../catalogue';
-import { inShort, isNothing, numberIn, valueCells } from './sheet-cells';
+import { inShort, isNothing, numberIn, valueCells, type ValueCell } from './sheet-cells';
 import { ASKED, isNoTest, parameterIn, unitIn, type Meaning, type SheetLayout } from './sheet-columns';
 import { orderInWords, parseDate, parseTime, type DateOrder, type WrittenMoment } from './sheet-dates';
 
@@ -77,8 +77,7 @@ export function readSheet(
 		const cells = nth(rows, row);
 		const cellAt = (column: number) => (column < 0 ? '' : (cells[column] ?? ''));
 		if (cells.every(isNothing)) continue;
-		const refuse = (reason: string, column: number | null = null) =>
-			content.refused.push({ row, column, reason });
+		const refuse = (reason: string) => content.refused.push({ row, column: null, reason });
 		if (isNoTest(cellAt(places.sort))) {
 			refuse(`is no test: it says “${inShort(cellAt(places.sort))}”`);
 			continue;
@@ -102,27 +101,11 @@ export function readSheet(
 			refuse(
 				`“${inShort(cellAt(places.of))}” ${isNoTest(cellAt(places.of)) ? 'is no test of the tank' : 'is no parameter known here'}`
 			);
-		let found = false;
-		for (const { column, cell, parameter, unit } of valueCells(cells, layout)) {
-			found = true;
-			const unitCell = cellAt(unitColumn);
-			if (unit === ASKED) {
-				refuse(NO_UNIT, column);
-				continue;
-			}
-			const said = unitCell.trim() === '' ? null : unitIn(parameter, unitCell);
-			if (unitCell.trim() !== '' && said === null) {
-				refuse(`“${inShort(unitCell)}” is no unit of ${parameter}, or could be two`, column);
-				continue;
-			}
-			const taken = valueIn(
-				cellAt(boundColumn).trim().slice(0, 10) + cell,
-				parameter,
-				unit ?? said ?? layout.units[parameter] ?? parameterOf(parameter)!.unit,
-				layout.decimal
-			);
-			if (typeof taken === 'string') refuse(taken, column);
-			else if (taken.odd && layout.leaveOdd) refuse('lies far outside what such water has: left out', column);
+		const values = [...valueCells(cells, layout)];
+		for (const value of values) {
+			const taken = valueIn(value, cellAt(unitColumn), cellAt(boundColumn), layout);
+			const { column, cell, parameter } = value;
+			if (typeof taken === 'string') content.refused.push({ row, column, reason: taken });
 			else
 				content.readings.push({
 					row,
@@ -135,7 +118,7 @@ export function readSheet(
 					...taken
 				});
 		}
-		if (!found && !note && !(places.of >= 0 && !named)) refuse('holds no value');
+		if (!values.length && !note && !(places.of >= 0 && !named)) refuse('holds no value');
 	}
 	return content;
 }
@@ -196,15 +179,32 @@ export function instants(timeZone: string, usualHour: number): (moment: WrittenM
 	};
 }
 
-/** A cell's number in a unit as a raw reading in the parameter's own, or why not. */
+/** A cell's value, with what the row's cells of units and of “below” say of it: a raw reading in the parameter's own unit, or why not. */
 function valueIn(
-	cell: string,
-	parameter: ParameterId,
-	unit: string,
-	decimal: '.' | ','
+	{ cell, parameter, unit: ofColumn }: ValueCell,
+	unitCell: string,
+	bound: string,
+	{ units, decimal, leaveOdd }: SheetLayout
 ): Pick<SheetReading, 'raw' | 'unit' | 'odd'> | string {
-	const number = numberIn(cell, decimal, parameter, unit);
+	if (ofColumn === ASKED) return NO_UNIT;
+	const said = unitCell.trim() === '' ? null : unitIn(parameter, unitCell);
+	if (unitCell.trim() !== '' && said === null)
+		return `“${inShort(unitCell)}” is no unit of ${parameter}, or could be two`;
+	const unit = ofColumn ?? said ?? units[parameter] ?? parameterOf(parameter)!.unit;
+	const number = numberIn(bound.trim().slice(0, 10) + cell, decimal, parameter, unit);
 	if (typeof number === 'string') return number;
+	const taken = inOwnUnit(number, parameter, unit);
+	return typeof taken === 'object' && taken.odd && leaveOdd
+		? 'lies far outside what such water has: left out'
+		: taken;
+}
+
+/** A number in a unit as a raw reading in the parameter's own, or why not. */
+function inOwnUnit(
+	number: Entered,
+	parameter: ParameterId,
+	unit: string
+): Pick<SheetReading, 'raw' | 'unit' | 'odd'> | string {
 	const { unit: own, plausible } = parameterOf(parameter)!;
 	const inOwn = (value: number): number | string => {
 		const there = convert({ quantity: parameter, value, from: unit, to: own });

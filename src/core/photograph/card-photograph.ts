@@ -38,6 +38,35 @@ const STRIP = { left: 0.3, right: 0.72, share: 0.82, top: 0.05, bottom: 0.95 };
 const TABLE: Spectrum = WAVELENGTHS.map((nm) => 0.18 + 0.12 * ((nm - 400) / 300));
 const PRINT: Spectrum = WAVELENGTHS.map(() => 0.05);
 
+/** What is seen at a place, patches by their number, and how bright it is there. */
+interface Seen {
+	thing: 'paper' | 'table' | 'print' | 'vial' | number;
+	brightness: number;
+}
+
+/** At a place of the card, which is one wide and one high: patches with a line of print beside each; undefined beside the card. */
+function onCard({ x, y }: Spot, count: number): Seen | undefined {
+	if (x <= 0 || x >= 1 || y <= 0 || y >= 1) return undefined;
+	const place = ((y - STRIP.top) / (STRIP.bottom - STRIP.top)) * count;
+	const i = Math.floor(place);
+	const off = Math.abs(place - i - 0.5);
+	const paper: Seen = { thing: 'paper', brightness: 1 };
+	if (i < 0 || i >= count || off >= STRIP.share / 2) return paper;
+	if (x > STRIP.left && x < STRIP.right) return { thing: i, brightness: 1 };
+	const isPrint = x > 0.08 && x < 0.2 && off < 0.14 && Math.sin(x * 300 + i) > 0;
+	return isPrint ? { thing: 'print', brightness: 1 } : paper;
+}
+
+/** At a place of the picture, as shares of it, beside the card: paper on the table, before it the vial, glass with darker rims, liquid below its surface. */
+function besideCard(u: number, v: number): Seen {
+	if (u <= 0.52 || u >= 0.97 || v <= 0.08 || v >= 0.95) return { thing: 'table', brightness: 1 };
+	if (u <= 0.62 || u >= 0.78 || v <= 0.3 || v >= 0.88) return { thing: 'paper', brightness: 1 };
+	const rim = Math.abs((u - 0.7) / 0.08) > 0.86 ? 0.55 : 1;
+	return v > 0.42
+		? { thing: 'vial', brightness: rim }
+		: { thing: 'paper', brightness: (v > 0.405 ? 0.7 : 0.93) * rim };
+}
+
 /** A card and a vial before white paper on a table, as a phone takes them. */
 export function photographCard(scene: CardScene): CardPhotograph {
 	const { card, camera, width, height } = scene;
@@ -53,11 +82,12 @@ export function photographCard(scene: CardScene): CardPhotograph {
 	const back = inverse(view);
 	const colourOf = developed(scene.light, camera);
 	const patches = card.values.map((v) => colourOf(patchOf(card, v)));
-	const [vial, paper, table, print] = [vialOf(card, scene.value), PAPER, TABLE, PRINT].map(colourOf) as [
-		number,
-		number,
-		number
-	][];
+	const colours = {
+		vial: colourOf(vialOf(card, scene.value)),
+		paper: colourOf(PAPER),
+		table: colourOf(TABLE),
+		print: colourOf(PRINT)
+	};
 	const towards = random() * 2 * Math.PI;
 	const [gx, gy] = [Math.cos(towards), Math.sin(towards)];
 	const lamp: Spot = scene.glare === 'vial' ? { x: 0.7, y: 0.62 } : { x: 0.26, y: 0.3 + 0.4 * random() };
@@ -68,38 +98,14 @@ export function photographCard(scene: CardScene): CardPhotograph {
 		for (let x = 0; x < width; x++) {
 			const [u, v] = [x / width, y / height];
 			const on = placeIn(back, { x, y });
-			let colour = table!;
-			let brightness = 1;
-			if (on.x > 0 && on.x < 1 && on.y > 0 && on.y < 1) {
-				colour = paper!;
-				const place = ((on.y - STRIP.top) / (STRIP.bottom - STRIP.top)) * count;
-				const i = Math.floor(place);
-				if (i >= 0 && i < count && Math.abs(place - i - 0.5) < STRIP.share / 2) {
-					if (on.x > STRIP.left && on.x < STRIP.right) colour = patches[i]!;
-					else if (
-						on.x > 0.08 &&
-						on.x < 0.2 &&
-						Math.abs(place - i - 0.5) < 0.14 &&
-						Math.sin(on.x * 300 + i) > 0
-					)
-						colour = print!;
-				}
-			} else if (u > 0.52 && u < 0.97 && v > 0.08 && v < 0.95) {
-				colour = paper!;
-				// The vial: glass with darker rims, liquid below its surface.
-				if (u > 0.62 && u < 0.78 && v > 0.3 && v < 0.88) {
-					const across = Math.abs((u - 0.7) / 0.08);
-					const rim = across > 0.86 ? 0.55 : 1;
-					brightness = v > 0.42 ? rim : (v > 0.405 ? 0.7 : 0.93) * rim;
-					if (v > 0.42) colour = vial!;
-				}
-			}
+			const { thing, brightness } = onCard(on, count) ?? besideCard(u, v);
+			const colour = typeof thing === 'number' ? patches[thing]! : colours[thing];
 			const fall = brightness + brightness * scene.gradient * (gx * (u - 0.5) + gy * (v - 0.5));
 			const mirrored = scene.glare
 				? 0.75 * Math.exp(-(((u - lamp.x) / 0.09) ** 2 + ((v - lamp.y) / 0.09) ** 2))
 				: 0;
 			const at = 3 * (y * width + x);
-			for (let c = 0; c < 3; c++) light[at + c] = colour[c]! * fall + mirrored * paper![c]!;
+			for (let c = 0; c < 3; c++) light[at + c] = colour[c]! * fall + mirrored * colours.paper[c]!;
 		}
 	const strip = (x: number, y: number): Spot => placeIn(view, { x, y });
 	const edge = ((1 - STRIP.share) / 2 / count) * (STRIP.bottom - STRIP.top);

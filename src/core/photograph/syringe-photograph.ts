@@ -86,21 +86,21 @@ function inBarrel(scene: SyringeScene, t: number, across: number, count: number)
 		else if (behind < 0.045) v = seal * 1.4;
 		else v = Math.abs(across) < 0.5 ? ground * 0.75 : ground * 0.9;
 	}
-	// Lines at one side, longer at fives and tens; digits beside the tens.
-	const line = t * count;
+	return isInk(t * count, across, count, scene.upsideDown) ? Math.min(v, 0.06) : v;
+}
+
+/** Lines at one side, longer at fives and tens; digits beside the tens. `line`: how many lines from zero. */
+function isInk(line: number, across: number, count: number, upsideDown: boolean | undefined): boolean {
 	const nearest = Math.round(line);
 	const long = nearest % 10 === 0 ? 0.95 : nearest % 5 === 0 ? 0.7 : 0.45;
-	if (nearest >= 0 && nearest <= count && Math.abs(line - nearest) < 0.1 && across > 1 - long)
-		return Math.min(v, 0.06);
-	if (nearest % 10 === 0 && nearest >= 0 && nearest <= count) {
-		const [u, w] = [((line - nearest) * (scene.upsideDown ? -1 : 1)) / 2.4, (across + 0.55) / 0.3];
-		if (
-			Math.abs(u) < 0.5 &&
-			Math.abs(w) < 1 &&
-			Math.abs(line - nearest) > 0.2 &&
-			Math.sin(7 * u + 3 * nearest) * Math.cos(9 * w + u) > 0.35
-		)
-			return Math.min(v, 0.06);
-	}
-	return v;
+	if (nearest < 0 || nearest > count) return false;
+	if (Math.abs(line - nearest) < 0.1 && across > 1 - long) return true;
+	if (nearest % 10 !== 0) return false;
+	const [u, w] = [((line - nearest) * (upsideDown ? -1 : 1)) / 2.4, (across + 0.55) / 0.3];
+	return (
+		Math.abs(u) < 0.5 &&
+		Math.abs(w) < 1 &&
+		Math.abs(line - nearest) > 0.2 &&
+		Math.sin(7 * u + 3 * nearest) * Math.cos(9 * w + u) > 0.35
+	);
 }

@@ -21,6 +21,33 @@ const NITRATE_OF_IDEAL = 2.5;
 /** Most of the water that one change takes. */
 const LARGEST_CHANGE = 0.9;
 
+const isQuiet = (c: Case, t: JudgedTest): boolean =>
+	t.below === undefined
+		? (valueOf(t) ?? Infinity) <= inUnitOf(c, QUIET[c.parameter]!)
+		: t.below <= inUnitOf(c, COARSEST[c.parameter]!);
+
+/** How many of the newest tests in a row see nothing, over how many days, and whether there was anything before them. */
+function quietOf(c: Case) {
+	const not = c.tests.findIndex((t) => !isQuiet(c, t));
+	const tests = not < 0 ? c.tests : c.tests.slice(0, not);
+	const days = tests.length ? (Date.parse(nth(tests, 0).at) - Date.parse(tests.at(-1)!.at)) / DAY : 0;
+	return {
+		parameter: c.parameter,
+		tests: tests.length,
+		days,
+		wasLoud: c.tests.slice(tests.length).some((t) => t.below === undefined && !isQuiet(c, t)),
+		/** What its kit says "below" of, where that says too little. */
+		coarse: not < 0 || not >= QUIET_TESTS ? undefined : nth(c.tests, not).below
+	};
+}
+
+/** What a cycle waits for: a finer kit, more quiet tests, newer ones, nitrite's own; nothing where it is over. */
+function waitsFor(chain: Case[], tests: number, days: number, coarse: boolean) {
+	if (tests < QUIET_TESTS || days < QUIET_DAYS) return coarse ? 'coarse' : 'quiet';
+	if (!chain.every(isYoung)) return 'age';
+	return chain.length < 2 ? 'nitrite' : undefined;
+}
+
 /** Whether the cycle of a cycling tank is over: neither ammonia nor nitrite seen in several tests of several days, where there was ammonia before. */
 export function cycle(
 	ammonia: Case | undefined,
@@ -28,23 +55,6 @@ export function cycle(
 	nitrate: Case | undefined
 ): Judgement[] {
 	if (!ammonia?.tests.length) return [];
-	const isQuiet = (c: Case, t: JudgedTest) =>
-		t.below === undefined
-			? (valueOf(t) ?? Infinity) <= inUnitOf(c, QUIET[c.parameter]!)
-			: t.below <= inUnitOf(c, COARSEST[c.parameter]!);
-	const quietOf = (c: Case) => {
-		const not = c.tests.findIndex((t) => !isQuiet(c, t));
-		const tests = not < 0 ? c.tests : c.tests.slice(0, not);
-		const days = tests.length ? (Date.parse(nth(tests, 0).at) - Date.parse(tests.at(-1)!.at)) / DAY : 0;
-		return {
-			parameter: c.parameter,
-			tests: tests.length,
-			days,
-			wasLoud: c.tests.slice(tests.length).some((t) => t.below === undefined && !isQuiet(c, t)),
-			/** What its kit says "below" of, where that says too little. */
-			coarse: not < 0 || not >= QUIET_TESTS ? undefined : nth(c.tests, not).below
-		};
-	};
 	const chain = [ammonia, ...(nitrite?.tests.length ? [nitrite] : [])];
 	const quiet = chain.map(quietOf);
 	// Nitrate may come with the water or the rock; what has to be seen is ammonia that was there and went.
@@ -52,16 +62,7 @@ export function cycle(
 	const coarse = quiet.find((q) => q.coarse !== undefined);
 	const tests = Math.min(...quiet.map((q) => q.tests));
 	const days = Math.min(...quiet.map((q) => q.days));
-	const waiting =
-		tests < QUIET_TESTS || days < QUIET_DAYS
-			? coarse
-				? 'coarse'
-				: 'quiet'
-			: !chain.every(isYoung)
-				? 'age'
-				: chain.length < 2
-					? 'nitrite'
-					: undefined;
+	const waiting = waitsFor(chain, tests, days, coarse !== undefined);
 	const over = began && !waiting;
 	if (!over)
 		return [

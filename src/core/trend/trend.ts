@@ -140,11 +140,8 @@ export function report(explained: Explained, joint?: KnownTogether): TrendResult
 	const isOut = limits !== undefined && outAt(nth(future, 0), limits, floor) >= 0.5;
 	const wrong = isOut || (moved !== null && moved.tests < MOVE_KNOWN);
 	// An odd test is repeated at once; what is out or has moved is looked at again the day after it was seen.
-	const next = isOdd
-		? now
-		: wrong
-			? Math.max(now, tested + SOONEST)
-			: nextTestOf(future, limits, width, now, floor);
+	const again = isOdd ? now : wrong ? Math.max(now, tested + SOONEST) : undefined;
+	const next = again ?? nextTestOf(future, limits, width, now, floor);
 	return {
 		unit,
 		now: estimateOf(level),

@@ -33,6 +33,42 @@ interface SenderParts {
 }
 export type SenderState = 'idle' | 'sending' | 'away' | 'sign in';
 
+/** What a write says, with the picture that lies apart from it; nothing where that is gone. */
+async function whole(
+	{ body, picture }: PendingWrite,
+	pictureAt: SenderParts['picture']
+): Promise<{ body: unknown } | undefined> {
+	if (picture === undefined) return { body };
+	const itself = await pictureAt(picture);
+	return itself === undefined ? undefined : { body: { ...(body as object), picture: itself } };
+}
+
+/** Sends one write once, and says how that ended. */
+async function send(write: PendingWrite, parts: SenderParts): Promise<Ended> {
+	const sent = await whole(write, parts.picture);
+	if (!sent) return { kind: 'refused', problems: [{ path: '', message: GONE }] };
+	parts.keep({ ...write, tried: true });
+	const end = new AbortController();
+	const tooLate = setTimeout(() => end.abort(), ANSWER_WITHIN);
+	const asked = Date.now();
+	try {
+		const response = await parts.fetch(write.path, {
+			method: write.method,
+			headers: { 'content-type': 'application/json', accept: 'application/json', ...named(write.by) },
+			body: JSON.stringify(sent.body),
+			redirect: 'manual',
+			cache: 'no-store',
+			signal: end.signal
+		});
+		parts.onanswer?.(response, asked);
+		return await understood(write, response);
+	} catch {
+		return { kind: 'away' };
+	} finally {
+		clearTimeout(tooLate);
+	}
+}
+
 /** Sends what waits, one after the other, until the server has it: with growing pauses while nobody answers. */
 export function openSender(parts: SenderParts) {
 	let failures = 0;
@@ -41,38 +77,6 @@ export function openSender(parts: SenderParts) {
 	let running: Promise<void> | undefined;
 	/** Asked again while a round was under way: another follows it. */
 	let asked = false;
-
-	/** What a write says, with the picture that lies apart from it; nothing where that is gone. */
-	async function whole({ body, picture }: PendingWrite): Promise<{ body: unknown } | undefined> {
-		if (picture === undefined) return { body };
-		const itself = await parts.picture(picture);
-		return itself === undefined ? undefined : { body: { ...(body as object), picture: itself } };
-	}
-
-	async function send(write: PendingWrite): Promise<Ended> {
-		const sent = await whole(write);
-		if (!sent) return { kind: 'refused', problems: [{ path: '', message: GONE }] };
-		parts.keep({ ...write, tried: true });
-		const end = new AbortController();
-		const tooLate = setTimeout(() => end.abort(), ANSWER_WITHIN);
-		const asked = Date.now();
-		try {
-			const response = await parts.fetch(write.path, {
-				method: write.method,
-				headers: { 'content-type': 'application/json', accept: 'application/json', ...named(write.by) },
-				body: JSON.stringify(sent.body),
-				redirect: 'manual',
-				cache: 'no-store',
-				signal: end.signal
-			});
-			parts.onanswer?.(response, asked);
-			return await understood(write, response);
-		} catch {
-			return { kind: 'away' };
-		} finally {
-			clearTimeout(tooLate);
-		}
-	}
 
 	/** One round: everything that can go now. How long until the next, ms; nothing where none is needed. */
 	async function round(): Promise<number | undefined> {
@@ -84,7 +88,7 @@ export function openSender(parts: SenderParts) {
 				const write = closed ? undefined : sendable(parts.waiting(), held);
 				if (!write) break;
 				parts.onstate('sending');
-				const ended = await send(write);
+				const ended = await send(write, parts);
 				if (ended.kind === 'has') {
 					parts.remove(write.id);
 					failures = 0;

@@ -44,11 +44,11 @@ const FIRST_READINGS = 12;
 const FIRST_REFUSED = 50;
 
 /** A sheet as it is understood, or why it is not read. */
-export function looked({ text, separator, layout, timeZone, now }: Look): Looked | { tooLarge: string } {
+export function looked({ text, separator, layout, timeZone, now }: Look): Looked | { problem: string } {
 	const guess =
 		separator && layout ? { separator, layout: { ...layout, doubts: [], sense: 0 } } : understand(text);
 	const large = tooLarge(text, guess.separator);
-	if (large) return { tooLarge: large };
+	if (large) return { problem: large };
 	const rows = rowsOf(text, guess.separator);
 	const { readings, notes, refused } = readSheet(rows, guess.layout, { timeZone, now });
 	const { headerRow } = guess.layout;

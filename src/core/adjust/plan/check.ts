@@ -79,22 +79,25 @@ function followed(request: CorrectRequest, steps: PlanStep[], off: Off): Record<
 		for (const [parameter, raises] of Object.entries(bottle.raises))
 			add(parameter, (given * raises * bottle.strength) / litres);
 	};
-	for (let day = 0; day < days; day++) {
-		for (const step of steps.filter((s) => s.day === day)) {
-			if (step.kind === 'dosing-rate') rates.set(step.supplement ?? '', step.amount ?? 0);
-			if (step.kind === 'dose') give(step.supplement ?? '', step.amount ?? 0);
-			if (step.kind === 'water-change')
-				for (const { parameter } of parameters) {
-					const fresh = change?.water[parameter] ?? (FOOD.includes(parameter) ? 0 : undefined);
-					if (fresh !== undefined) add(parameter, (step.fraction ?? 0) * (fresh - levels.get(parameter)!));
-				}
-			if (step.kind === 'salt' || step.kind === 'fresh-water') {
-				const at = levels.get('salinity') ?? water.salinity;
-				const by = step.changes?.['salinity'] ?? 0;
-				add('salinity', by);
-				for (const ion of IONS) add(ion, ((levels.get(ion) ?? 0) * by) / at);
-			}
+	const exchange = (share: number) => {
+		for (const { parameter } of parameters) {
+			const fresh = change?.water[parameter] ?? (FOOD.includes(parameter) ? 0 : undefined);
+			if (fresh !== undefined) add(parameter, share * (fresh - levels.get(parameter)!));
 		}
+	};
+	const thicken = (by: number) => {
+		const at = levels.get('salinity') ?? water.salinity;
+		add('salinity', by);
+		for (const ion of IONS) add(ion, ((levels.get(ion) ?? 0) * by) / at);
+	};
+	const take = (step: PlanStep) => {
+		if (step.kind === 'dosing-rate') rates.set(step.supplement ?? '', step.amount ?? 0);
+		if (step.kind === 'dose') give(step.supplement ?? '', step.amount ?? 0);
+		if (step.kind === 'water-change') exchange(step.fraction ?? 0);
+		if (step.kind === 'salt' || step.kind === 'fresh-water') thicken(step.changes?.['salinity'] ?? 0);
+	};
+	for (let day = 0; day < days; day++) {
+		for (const step of steps.filter((s) => s.day === day)) take(step);
 		for (const [id, rate] of rates) give(id, rate);
 		for (const p of parameters) {
 			add(p.parameter, -(p.usePerDay.mean + (off.use ?? 0) * p.usePerDay.standardDeviation));

@@ -39,13 +39,12 @@ export interface Situation {
 	fractions: number[];
 }
 
-/**
- * What a request means: which levels ask for something, what may be poured for them when, how sure they will be, and what salt and dosing pumps
- * do. `topUps`: fresh water that goes in for tank water beside. Problems: things that are no solutes, bands the wrong way round, supplements that cannot be read or are named twice.
- */
-export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outcome<Situation> {
-	const { days, water, parameters, supplements, dosing, change, moves = [] } = request;
-	const litres = water.volumeL.value;
+/** What is wrong with a request that no schema can say. `usable`: supplements that can be poured for something. */
+function flawsOf(
+	{ days, parameters, supplements, dosing, change, moves = [] }: CorrectRequest,
+	brought: Outcome<Brings>[],
+	usable: ReadonlySet<string>
+): Problem[] {
 	const problems: Problem[] = [];
 	parameters.forEach(({ parameter, band }, i) => {
 		if (!isSolute(parameter))
@@ -58,44 +57,16 @@ export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outc
 		if (parameters.findIndex((p) => p.parameter === parameter) !== i)
 			problems.push({ path: `/parameters/${i}/parameter`, message: 'stands there twice' });
 	});
-	const brought = supplements.map(({ stock: _stock, ...profile }) => compositionOf(profile));
-	const pourables = supplements.flatMap((supplement, i): Pourable[] => {
-		const { stock } = supplement;
+	supplements.forEach(({ id }, i) => {
 		const composition = nth(brought, i);
-		if (supplements.findIndex((s) => s.id === supplement.id) !== i)
+		if (supplements.findIndex((s) => s.id === id) !== i)
 			problems.push({ path: `/supplements/${i}/id`, message: 'stands there twice' });
-		if (!composition.ok) {
+		if (!composition.ok)
 			problems.push(...composition.problems.map((p) => ({ ...p, path: `/supplements/${i}${p.path}` })));
-			return [];
-		}
-		const brings = composition.value;
-		const effect = Object.fromEntries(Object.entries(brings.raises).map(([p, x]) => [p, x / litres]));
-		const main = purposeOf(brings, request, (parameter) =>
-			supplements.some((s, k) => {
-				const its = nth(brought, k);
-				return its.ok && its.value.main === parameter && (s.stock ?? Infinity) > 0;
-			})
-		);
-		const its = parameters.find((p) => p.parameter === main);
-		return [
-			{
-				id: supplement.id,
-				brings,
-				main,
-				effect,
-				most: its ? (its.healthyPerDay.up + Math.max(0, its.usePerDay.mean)) / (effect[main] ?? NaN) : 0,
-				stock,
-				price: supplement.pricePerUnit ?? 0,
-				...(main === 'alkalinity'
-					? { when: 'morning' as const }
-					: main === 'calcium'
-						? { when: 'evening' as const }
-						: {})
-			}
-		];
 	});
+	const isReadable = (id: string) => supplements.some((s, i) => s.id === id && nth(brought, i).ok);
 	for (const [i, { supplement }] of dosing.entries())
-		if (!pourables.some((s) => s.id === supplement))
+		if (!isReadable(supplement))
 			problems.push({ path: `/dosing/${i}/supplement`, message: 'is not among the supplements' });
 		else if (dosing.findIndex((d) => d.supplement === supplement) !== i)
 			problems.push({
@@ -103,17 +74,62 @@ export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outc
 				message: 'stands there twice: write what all pumps give of it together'
 			});
 	moves.forEach(({ supplement, from, to }, i) => {
-		if (supplement === undefined ? !change : !pourables.some((s) => s.id === supplement && s.most > 0))
+		if (supplement === undefined ? !change : !usable.has(supplement))
 			problems.push({ path: `/moves/${i}/supplement`, message: 'is nothing this plan has' });
 		if (from >= days || to >= days)
 			problems.push({ path: `/moves/${i}`, message: `lies outside the plan's ${days} days` });
 	});
+	return problems;
+}
+
+/** What may be poured, and what for: of each supplement that can be read. */
+function pourablesOf(request: CorrectRequest, brought: Outcome<Brings>[]): Pourable[] {
+	const { water, parameters, supplements } = request;
+	const hasBottle = (parameter: string) =>
+		supplements.some((s, k) => {
+			const its = nth(brought, k);
+			return its.ok && its.value.main === parameter && (s.stock ?? Infinity) > 0;
+		});
+	return supplements.flatMap(({ id, stock, pricePerUnit }, i): Pourable[] => {
+		const composition = nth(brought, i);
+		if (!composition.ok) return [];
+		const brings = composition.value;
+		const effect = Object.fromEntries(
+			Object.entries(brings.raises).map(([p, x]) => [p, x / water.volumeL.value])
+		);
+		const main = purposeOf(brings, request, hasBottle);
+		const its = parameters.find((p) => p.parameter === main);
+		const when = main === 'alkalinity' ? 'morning' : main === 'calcium' ? 'evening' : undefined;
+		return [
+			{
+				id,
+				brings,
+				main,
+				effect,
+				most: its ? (its.healthyPerDay.up + Math.max(0, its.usePerDay.mean)) / (effect[main] ?? NaN) : 0,
+				stock,
+				price: pricePerUnit ?? 0,
+				...(when ? { when } : {})
+			}
+		];
+	});
+}
+
+/**
+ * What a request means: which levels ask for something, what may be poured for them when, how sure they will be, and what salt and dosing pumps
+ * do. `topUps`: fresh water that goes in for tank water beside. Problems: things that are no solutes, bands the wrong way round, supplements that cannot be read or are named twice.
+ */
+export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outcome<Situation> {
+	const { days, water, parameters, supplements, change, moves = [] } = request;
+	const litres = water.volumeL.value;
+	const brought = supplements.map(({ stock: _stock, ...profile }) => compositionOf(profile));
+	const pourables = pourablesOf(request, brought);
+	const usable = new Set(pourables.flatMap((s) => (s.most > 0 ? [s.id] : [])));
+	const problems = flawsOf(request, brought, usable);
 	if (problems.length) return badAll(problems);
 
 	const salt = salinityPlan(request, topUps);
-	const given = [...salt.steps];
 	const { dosed, steps, drawn, rests } = dosingPumps(request, pourables);
-	given.push(...steps);
 	const situation: Situation = {
 		days,
 		litres,
@@ -125,7 +141,7 @@ export function situationOf(request: CorrectRequest, topUps: TopUp[] = []): Outc
 		dosed,
 		drawn,
 		rests,
-		given,
+		given: [...salt.steps, ...steps],
 		changeDays: [],
 		fractions: []
 	};

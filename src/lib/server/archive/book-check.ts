@@ -7,7 +7,7 @@ import { isTimeZone } from '../stores/systems';
 /** What no schema can say: that a book's parts fit together. */
 export function flawsOf(book: Book): Problem[] {
 	const flaws: Problem[] = [];
-	const flaw = (path: string, message: string) => void (flaws.length < 20 && flaws.push({ path, message }));
+	const flaw: Flaw = (path, message) => void (flaws.length < 20 && flaws.push({ path, message }));
 	if (!isTimeZone(book.system.timeZone)) flaw('/system/timeZone', 'is not a time zone');
 	if (book.sources.filter((s) => s.kind === 'tank').length !== 1)
 		flaw('/sources', 'must hold the tank itself, once');
@@ -15,6 +15,23 @@ export function flawsOf(book: Book): Problem[] {
 	const profiles = new Map(book.methods.map((m) => [m.versionId, m.profile]));
 	for (const [i, { profile }] of book.methods.entries())
 		for (const f of checkMethod(profile)) flaw(`/methods/${i}/profile${f.path}`, f.message);
+	readingsFit(book, sources, profiles, flaw);
+	runsFit(book, sources, profiles, flaw);
+	const readings = new Set(book.readings.map((r) => r.id));
+	const photos = new Set<string>();
+	for (const [i, p] of (book.photos ?? []).entries()) {
+		if (photos.has(p.id)) flaw(`/photos/${i}/id`, 'stands in the file twice');
+		photos.add(p.id);
+		if (!readings.has(p.readingId)) flaw(`/photos/${i}/readingId`, 'is not among the readings');
+	}
+	return flaws;
+}
+
+type Flaw = (path: string, message: string) => void;
+type Profiles = ReadonlyMap<string, Book['methods'][number]['profile']>;
+
+/** Each reading once, of a water and a session of the book, by its methods, of one parameter in one of its units. */
+function readingsFit(book: Book, sources: ReadonlySet<string>, profiles: Profiles, flaw: Flaw): void {
 	const runs = new Set(book.runs.map((r) => r.id));
 	const readings = new Set<string>();
 	const samples = new Map<string, string>();
@@ -37,6 +54,10 @@ export function flawsOf(book: Book): Problem[] {
 				flaw(`${place}/revisions/${j}/result/unit`, `is no unit of ${own.id}`);
 		}
 	}
+}
+
+/** Each session's tests are of a water of the book, by its methods. */
+function runsFit(book: Book, sources: ReadonlySet<string>, profiles: Profiles, flaw: Flaw): void {
 	for (const [i, r] of book.runs.entries()) {
 		if (!sources.has(r.sourceId)) flaw(`/runs/${i}/sourceId`, 'is not among the sources');
 		for (const e of r.events)
@@ -47,13 +68,6 @@ export function flawsOf(book: Book): Problem[] {
 					flaw(`/runs/${i}/events`, 'name a method that is not in the file');
 			}
 	}
-	const photos = new Set<string>();
-	for (const [i, p] of (book.photos ?? []).entries()) {
-		if (photos.has(p.id)) flaw(`/photos/${i}/id`, 'stands in the file twice');
-		photos.add(p.id);
-		if (!readings.has(p.readingId)) flaw(`/photos/${i}/readingId`, 'is not among the readings');
-	}
-	return flaws;
 }
 const canExpress = (result: Parameters<typeof expressedIn>[0], parameter: string, unit: string): boolean =>
 	expressedIn(result, parameter, unit).unit === unit;

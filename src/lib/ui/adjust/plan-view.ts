@@ -119,21 +119,18 @@ export function priceOf(request: CorrectRequest, result: CorrectResult): Price {
 	};
 }
 
-export function planView(
+/** A plan's steps as they are read: what to do, what it does, how and why. */
+function stepViews(
 	request: CorrectRequest,
 	result: CorrectResult,
-	done: KeptPlan['done'] = {},
-	/** Whether the day it was made was an evening already. */
-	evening = false
-): PlanView {
-	const names = Object.fromEntries(request.supplements.map((s) => [s.id, s.name]));
-	const bottle = (id: string | undefined) => request.supplements.find((s) => s.id === id);
-	const levelOf = (parameter: string) => request.parameters.find((p) => p.parameter === parameter);
+	done: KeptPlan['done'],
+	evening: boolean
+): StepView[] {
 	const pouredOn = (day: number) =>
 		new Set(result.steps.flatMap((s) => (s.day === day && s.kind === 'dose' ? [s.when] : [])));
-	const steps = result.steps.map((step, place): StepView => {
-		const its = levelOf(step.parameter ?? '');
-		const supplement = bottle(step.supplement);
+	return result.steps.map((step, place): StepView => {
+		const its = request.parameters.find((p) => p.parameter === step.parameter);
+		const supplement = request.supplements.find((s) => s.id === step.supplement);
 		const change = step.parameter ? step.changes?.[step.parameter] : undefined;
 		const ticked = done[place];
 		return {
@@ -161,25 +158,32 @@ export function planView(
 			...(ticked ? { done: { amount: ticked.amount, leftOut: ticked.leftOut } } : {})
 		};
 	});
-	const levels = request.parameters.map((p): LevelView => {
-		const { parameter, now } = p;
-		const error = COVERAGE_95 * Math.abs(changeFor(parameter, now.standardDeviation, now.mean));
-		return {
-			parameter,
-			title: parameterOf(parameter)?.title ?? parameter,
-			now: { value: valueFor(parameter, now.mean), error },
-			state: placeInBand(now.mean, Math.max(now.standardDeviation, 1e-9), p.band).state,
-			unsure: isUnsure(p),
-			band: bandFor(parameter, p.band),
-			home: result.home[parameter] ?? null,
-			path: (result.path[parameter] ?? []).map(({ day, mean, sd }) => ({
-				day,
-				mean: valueFor(parameter, mean),
-				low: valueFor(parameter, Math.max(0, mean - COVERAGE_95 * sd)),
-				high: valueFor(parameter, mean + COVERAGE_95 * sd)
-			}))
-		};
-	});
+}
+
+/** A level and its way through the plan, in the person's unit. */
+function levelView(p: CorrectRequest['parameters'][number], result: CorrectResult): LevelView {
+	const { parameter, now } = p;
+	const error = COVERAGE_95 * Math.abs(changeFor(parameter, now.standardDeviation, now.mean));
+	return {
+		parameter,
+		title: parameterOf(parameter)?.title ?? parameter,
+		now: { value: valueFor(parameter, now.mean), error },
+		state: placeInBand(now.mean, Math.max(now.standardDeviation, 1e-9), p.band).state,
+		unsure: isUnsure(p),
+		band: bandFor(parameter, p.band),
+		home: result.home[parameter] ?? null,
+		path: (result.path[parameter] ?? []).map(({ day, mean, sd }) => ({
+			day,
+			mean: valueFor(parameter, mean),
+			low: valueFor(parameter, Math.max(0, mean - COVERAGE_95 * sd)),
+			high: valueFor(parameter, mean + COVERAGE_95 * sd)
+		}))
+	};
+}
+
+/** All that is said of a plan: its risks, what it leaves, what does not come home, and pumps it leaves alone. */
+function saysOf(request: CorrectRequest, result: CorrectResult): PlanView['says'] {
+	const names = Object.fromEntries(request.supplements.map((s) => [s.id, s.name]));
 	const notHome = request.parameters.flatMap((p) => {
 		const end = result.path[p.parameter]?.at(-1)?.mean;
 		if (end === undefined || result.home[p.parameter] !== null) return [];
@@ -198,26 +202,43 @@ export function planView(
 			? []
 			: [{ tone: 'plain' as const, text: dosingPumpKeptInWords(name, amountInWords(mlPerDay, 'mL/day')) }];
 	});
+	return [
+		...result.risks.map((r) => ({
+			tone: r.kind === 'alarm' ? ('brick' as const) : ('saffron' as const),
+			text: riskInWords(r, names)
+		})),
+		...result.refused.map((r) => ({ tone: 'saffron' as const, text: refusalInWords(r) })),
+		...notHome,
+		...kept
+	];
+}
+
+/** The cautions of each supplement that the plan gives. */
+function cautionsOf(request: CorrectRequest, result: CorrectResult): PlanView['cautions'] {
 	const used = new Set(result.steps.flatMap((s) => (s.supplement ? [s.supplement] : [])));
+	return request.supplements.flatMap((s) => {
+		if (!used.has(s.id)) return [];
+		const its = compositionOf(s);
+		const cautions: Caution[] = its.ok ? its.value.cautions : [];
+		return cautions.length ? [{ name: s.name, says: cautions.map(cautionInWords) }] : [];
+	});
+}
+
+export function planView(
+	request: CorrectRequest,
+	result: CorrectResult,
+	done: KeptPlan['done'] = {},
+	/** Whether the day it was made was an evening already. */
+	evening = false
+): PlanView {
+	const steps = stepViews(request, result, done, evening);
+	const levels = request.parameters.map((p) => levelView(p, result));
 	return {
 		days: request.days,
 		levels,
 		steps,
-		says: [
-			...result.risks.map((r) => ({
-				tone: r.kind === 'alarm' ? ('brick' as const) : ('saffron' as const),
-				text: riskInWords(r, names)
-			})),
-			...result.refused.map((r) => ({ tone: 'saffron' as const, text: refusalInWords(r) })),
-			...notHome,
-			...kept
-		],
-		cautions: request.supplements.flatMap((s) => {
-			if (!used.has(s.id)) return [];
-			const its = compositionOf(s);
-			const cautions: Caution[] = its.ok ? its.value.cautions : [];
-			return cautions.length ? [{ name: s.name, says: cautions.map(cautionInWords) }] : [];
-		}),
+		says: saysOf(request, result),
+		cautions: cautionsOf(request, result),
 		price: priceOf(request, result),
 		safe: result.safe,
 		idle: steps.some((s) => !['wait', 'test'].includes(s.kind))
