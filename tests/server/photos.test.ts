@@ -38,8 +38,8 @@ const fromPhone = async (): Promise<string> => {
 
 beforeAll(async () => {
 	({ keeper, close } = await openStores(NOW));
-	readings = await database().select().from(reading).limit(10);
-	tank = readings[0]!.systemId;
+	[{ systemId: tank }] = (await database().select().from(reading).limit(1)) as [typeof reading.$inferSelect];
+	readings = await database().select().from(reading).where(eq(reading.systemId, tank)).limit(10);
 });
 afterAll(() => close());
 
