@@ -40,7 +40,9 @@ const WRITES = {
 };
 
 export default ts.config(
-	{ ignores: ['build/', '.svelte-kit/', '.data/', 'node_modules/', 'drizzle/'] },
+	{
+		ignores: ['build/', '.svelte-kit/', '.data/', 'node_modules/', 'drizzle/', 'src/lib/messages/compiled/']
+	},
 	js.configs.recommended,
 	...ts.configs.recommended,
 	...svelte.configs.recommended,

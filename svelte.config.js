@@ -7,7 +7,7 @@ export default {
 	kit: {
 		// Each build has a folder of its own, so that a server that runs goes on with the one it started from.
 		adapter: adapter({ precompress: true, out: process.env.TEVRIK_OUT ?? 'build/app' }),
-		alias: { $core: 'src/core' },
+		alias: { $core: 'src/core', $messages: 'src/lib/messages/compiled/en' },
 		// The hooks look at where a form comes from: programs with a token need not say.
 		csrf: { trustedOrigins: ['*'] },
 		csp: {

@@ -4,7 +4,10 @@ import { readFileSync } from 'node:fs';
 import tailwindcss from '@tailwindcss/vite';
 import type { Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
+import { compileMessages } from './scripts/messages.mjs';
 import { shipped } from './scripts/shipped.ts';
+
+await compileMessages();
 
 /** Tests of the whole application, one file after another. */
 const whole = {
@@ -92,7 +95,13 @@ const inOnePiece: Plugin = {
 	}
 };
 
-const notes = shipped(['tesseract.js', 'tesseract.js-core', '@tesseract.js-data/eng']);
+const notes = shipped([
+	'@messageformat/runtime',
+	'make-plural',
+	'tesseract.js',
+	'tesseract.js-core',
+	'@tesseract.js-data/eng'
+]);
 
 export default defineConfig({
 	plugins: [tailwindcss(), sveltekit(), oneFrame, recognition, database, notes.page],

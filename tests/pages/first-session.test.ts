@@ -149,8 +149,8 @@ describe('the first session, from an empty database', () => {
 		expect(await covered(page, '[data-entry], form.bench button, form.bench summary')).toEqual([]);
 		await page.waitForFunction(() => Object.keys(localStorage).every((k) => !k.startsWith('tevrik.outbox.')));
 		await page.goto(page.url().replace(/bench\/one.*/, 'rack'));
-		await says(page, '[data-testid=judgements]', /Alkalinity was read by a chart that is not yours yet\./);
-		expect(await page.$eval('main', (e) => e.textContent)).not.toMatch(/% sure|in band|above the band/);
+		await says(page, '[data-testid=judgements]', /Alkalinity was read with an example chart\./);
+		expect(await page.$eval('main', (e) => e.textContent)).not.toMatch(/Chance that|in band|above the band/);
 		await fine(page);
 		// It is drawn hollow, and told as what it is.
 		await page.goto(page.url().replace(/rack$/, 'trends?of=alkalinity'));

@@ -194,7 +194,7 @@ describe('by touch on a phone', () => {
 		);
 		await sent(page);
 		await hands.room('Rack');
-		await says(page, 'main', /The cycle is over.*below detection in 3 tests over 2 days/);
+		await says(page, 'main', /The cycle is complete.*3 tests over 2 days found no ammonia or nitrite/);
 		expect(await read(page)).not.toMatch(/jump|rose from/);
 		await hands.room('Readings');
 		await hands.press('Something else');
@@ -220,7 +220,7 @@ describe('by touch on a phone', () => {
 		await says(
 			page,
 			'main',
-			/Ammonia may be above what animals bear: 0\.5 mg\/L.*Change half of the water now.*that leaves 0\.25 mg\/L.*Test it again tonight, after the change.*free ammonia at pH 8\.2 and 25 °C; 0\.035 harms/
+			/Ammonia may be above the safe limit: 0\.5 mg\/L.*Change half of the water now.*That leaves 0\.25 mg\/L.*Test again after the change.*Free ammonia: 0\.\d+ mg\/L at pH 8\.2, 25 °C\. Harmful from 0\.035 mg\/L/
 		);
 		await over(job, 'a cycle and a death');
 	});

@@ -87,6 +87,7 @@ function harmByLevel(c: Case, harm: Harm, alarmed: Alarm): Judgement {
 	return judgement(c, 'harm', 0, saidTwice(c, alarmed) ? 'look' : 'test', {
 		...harm,
 		value: c.known.now.value,
+		sd: c.known.now.standardDeviation,
 		sure: chanceOf(c, alarmed),
 		tests: c.tests.length,
 		...paceOf(c, harm.edge === 'upper')
@@ -152,6 +153,7 @@ function againstBand(c: Case, all: Case[], now: number, phase: Phase, read: numb
 	return [
 		judgement(c, wide ? 'unknown' : 'edge', 2, 'test', {
 			value,
+			sd: standardDeviation,
 			inside: place.inside,
 			...(wide ? { reason: 'error' } : { edge: nearer(value, target) })
 		})
@@ -169,6 +171,7 @@ function outOfBand(
 	const air = c.parameter === 'ph' && !high && isAlkalinityFine(all);
 	return judgement(c, 'out', 1, saidTwice(c, beyond) ? 'look' : 'test', {
 		value: c.known.now.value,
+		sd: c.known.now.standardDeviation,
 		edge: high ? 'upper' : 'lower',
 		band: high ? upper : lower,
 		sure,

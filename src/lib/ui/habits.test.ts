@@ -157,8 +157,8 @@ describe('what is kept, as a person counts it', () => {
 			'2026-05-06T20:00:00Z',
 			'UTC'
 		);
-		expect(text).toBe('Alkalinity is above its band: 178 ppm CaCO₃.');
-		expect(why).toBe('97 % sure, from 1 test. Move it by no more than 8,92 a day.');
+		expect(text).toBe('Alkalinity is above your target range: 178 ppm CaCO₃.');
+		expect(why).toBe('Chance that it is out of range: more than 19 in 20, from 1 test. Daily limit: 8,92 ppm CaCO₃.');
 	});
 
 	it('says what was poured by volume, or by weight as the person weighs', () => {

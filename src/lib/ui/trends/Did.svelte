@@ -20,7 +20,7 @@
 	import { doseUnit, valueFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { dateAndTime } from '$lib/ui/when';
 	import { amountInWords, changeInWords } from '$lib/ui/words/adjust';
-	import { AFTER_DEATH_SAID } from '$lib/ui/words/judgements';
+	import { afterDeathInWords } from '$lib/ui/words/judgements';
 	import { writeDown } from '$lib/ui/written-events';
 
 	interface Props {

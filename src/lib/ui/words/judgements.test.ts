@@ -22,7 +22,7 @@ const said = (j: Judgement) => judgementInWords(j, NOW, ZONE);
 const EVERY: [Judgement, RegExp][] = [
 	[
 		of('harm', { edge: 'lower', alarm: 5.5, value: 5, tests: 1, healthyPerDay: 0.5 }),
-		/^Alkalinity is dangerously low: 5 dKH\. From 1 test\. .*no more than 0\.5 a day/
+		/^Alkalinity is below the safe limit: 5 dKH\. Safe limit: 5\.5 dKH\. Daily limit: 0\.5 dKH\.$/
 	],
 	[
 		of(
@@ -30,7 +30,7 @@ const EVERY: [Judgement, RegExp][] = [
 			{ edge: 'upper', alarm: 0.035, nh3: 0.08, ph: 8.2, temperature: 25, value: 2, tests: 3 },
 			{ parameter: 'ammonia' }
 		),
-		/^Ammonia is above .*0\.08 mg\/L of it is free ammonia at pH 8\.2 and 25 °C/
+		/^Ammonia is above the safe limit: 2 mg\/L NH₄\..*leaves 1 mg.*Free ammonia: 0\.08 mg\/L at pH 8\.2, 25 °C\. Harmful from 0\.035 mg\/L\.$/
 	],
 	[
 		of(
@@ -48,19 +48,19 @@ const EVERY: [Judgement, RegExp][] = [
 			},
 			{ parameter: 'ammonia', helps: 'test' }
 		),
-		/^Ammonia may be above what animals bear: 0\.5 .*up to 0\.75 .*Change half of the water now, .*leaves 0\.25 .*Test it again tonight/
+		/^Ammonia may be above the safe limit: 0\.5 .*up to 0\.75 .*Change half of the water now, .*leaves 0\.25 .*beyond the safe limit: about 4 in 10, from 1 test\. Test again after the change/
 	],
 	[
 		of('harm', { edge: 'upper', alarm: 1, value: 3, tests: 4, oddly: 0.6 }, { parameter: 'nitrite' }),
-		/^Nitrite read 3 mg\/L NO₂: dangerously high\. Test it again at once/
+		/^Nitrite read 3 mg\/L NO₂, which would harm animals\. Test again now/
 	],
 	[
 		of('moved', { from: 8.4, to: 6.2, at: '2026-05-05T08:00:00Z', probability: 0.97, explanation: 'dosing' }),
-		/^Alkalinity fell from 8\.4 to 6\.2, yesterday\. 97 % sure.*dosing pump/
+		/^Alkalinity fell from 8\.4 to 6\.2 dKH yesterday\. Chance that the water really changed: more than 19 in 20\. .*dosing pump/
 	],
 	[
 		of('odd', { value: 6.2, level: 8.4, probability: 0.6, days: 0 }),
-		/^Alkalinity read 6\.2 dKH and was 8\.4\. Test it again/
+		/^Alkalinity read 6\.2 dKH; 8\.4 dKH was expected\. Test again before you act\. Chance of a misreading: about 6 in 10/
 	],
 	[
 		of(
@@ -68,7 +68,7 @@ const EVERY: [Judgement, RegExp][] = [
 			{ value: 32, wanted: 35, calcium: 421 },
 			{ parameter: 'salinity', also: ['calcium'] }
 		),
-		/^Correct salinity first: calcium is low because the water is thin\. At 35 PSU calcium would be 421/
+		/^Adjust salinity first\. It is low and lowers calcium too\. At 35 PSU they would be: calcium 421 mg/
 	],
 	[
 		of(
@@ -76,37 +76,40 @@ const EVERY: [Judgement, RegExp][] = [
 			{ value: 38, wanted: 35, calcium: 430, magnesium: 1300 },
 			{ parameter: 'salinity', also: ['calcium', 'magnesium'] }
 		),
-		/calcium and magnesium are high because the water is salty\..*magnesium would be 1300/
+		/It is high and raises calcium and magnesium too\..*calcium 430 mg\/L and magnesium 1300 mg\/L\. Do not dose/
 	],
 	[
 		of('swing', { from: 8.4, to: 9.6, days: 1, healthyPerDay: 0.5 }),
-		/^Alkalinity moved from 8\.4 to 9\.6 within a day; 0\.5 a day is healthy/
+		/^Alkalinity went from 8\.4 to 9\.6 dKH in a day\. Daily limit: 0\.5 dKH\./
 	],
 	[
-		of('out', { value: 7, edge: 'lower', band: 8, sure: 0.97, tests: 5 }),
-		/^Alkalinity is below its band: 7 dKH\. 97 % sure, from 5 tests\.$/
+		of('out', { value: 7, sd: 0.11, edge: 'lower', band: 8, sure: 0.97, tests: 5 }),
+		/^Alkalinity is below your target range: 7\.0 ± 0\.2 dKH\. Chance that it is out of range: more than 19 in 20, from 5 tests\.$/
 	],
 	[
 		of('order', { count: 2 }, { also: ['magnesium', 'calcium'] }),
-		/^Bring them home in this order: magnesium, calcium\./
+		/^Adjust in this order: magnesium, calcium\./
 	],
-	[of('unknown', { reason: 'chart', value: 9.9 }), /^Alkalinity was read by a chart that is not yours yet/],
+	[
+		of('unknown', { reason: 'chart', value: 9.9 }),
+		/^Alkalinity was read with an example chart\. It counts once/
+	],
 	[
 		of('unknown', { reason: 'age', inside: 0.4, days: 70, value: 0 }, { parameter: 'ammonia' }),
-		/^Ammonia was last tested 70 days ago: .*Then it was 0 mg\/L NH₄/
+		/^Ammonia was last tested 70 days ago\. Its level today is uncertain\. It was 0 mg\/L NH₄ then/
 	],
-	[of('unknown', { reason: 'age', inside: 0.4 }), /^Alkalinity was never tested\. A test would tell/],
+	[of('unknown', { reason: 'age', inside: 0.4 }), /^Alkalinity has not been tested yet\. Test it/],
 	[
-		of('unknown', { reason: 'error', value: 8.7, inside: 0.84 }),
-		/^Alkalinity is not known well enough: in its band with 84 %/
+		of('unknown', { reason: 'error', value: 8.7, sd: 1.2, inside: 0.74 }),
+		/^Alkalinity is uncertain: 9 ± 2 dKH\. Chance that it is in range: about 7 in 10\./
 	],
 	[
 		of('leaves-soon', { value: 8.2, edge: 'lower', days: 2, at: '2026-05-08T20:00:00Z', perDay: -0.1 }),
-		/^Alkalinity falls 0\.1 a day and leaves its band on Friday/
+		/^Alkalinity is falling by 0\.1 dKH a day and may leave your target range on Friday/
 	],
 	[
 		of('edge', { value: 8, inside: 0.5, edge: 'lower' }),
-		/^Alkalinity is near the lower limit of its band\. In it with 50 %/
+		/^Alkalinity is near your lower limit: 8 dKH\. Chance that it is in range: about 5 in 10/
 	],
 	[
 		of('ratio', { calcium: 1, alkalinity: 0.7, expected: 5 }, { parameter: 'calcium', also: ['alkalinity'] }),
@@ -114,7 +117,7 @@ const EVERY: [Judgement, RegExp][] = [
 	],
 	[
 		of('long-zero', { days: 30, tests: 3 }, { parameter: 'nitrate' }),
-		/^Nitrate has been at nothing for 30 days\. 3 tests in a row/
+		/^Nitrate has read zero for 30 days\. 3 tests in a row/
 	],
 	[
 		of(
@@ -122,19 +125,19 @@ const EVERY: [Judgement, RegExp][] = [
 			{ tests: 3, days: 4, nitrate: 60, change: 0.75, wanted: 15 },
 			{ parameter: 'ammonia', also: ['nitrite'] }
 		),
-		/A water change of 75 % brings nitrate home.*Ammonia and nitrite stayed/
+		/Change 75 % of the water to lower nitrate.*3 tests over 4 days found no ammonia or nitrite/
 	],
 	[
 		of('cycle-over', { tests: 3, days: 4 }, { parameter: 'ammonia', also: ['nitrite'] }),
-		/^The cycle is over: fish may come/
+		/^The cycle is complete\. Add fish/
 	],
 	[
 		of('cycle-waits', { tests: 3, days: 4, wantedTests: 3, wantedDays: 2, reason: 'nitrite' }),
-		/^Ammonia is gone; nitrite was not tested\. It is over when 3 tests/
+		/^Ammonia is gone\. Nitrite has not been tested\. Complete when 3 tests in a row over 2 days/
 	],
 	[
 		of('moved', { from: 8.4, to: 11, at: '2026-05-05T08:00:00Z', probability: 0.97, explanation: 'dosing' }),
-		/rose from 8\.4 to 11, .*as if more is dosed than is written/
+		/rose from 8\.4 to 11 dKH .*as if more is dosed than recorded/
 	],
 	[
 		of(
@@ -142,11 +145,11 @@ const EVERY: [Judgement, RegExp][] = [
 			{ value: 7.6, edge: 'lower', band: 7.8, sure: 0.97, tests: 1, cause: 'carbon dioxide' },
 			{ parameter: 'ph', helps: 'test' }
 		),
-		/^pH is below its band: 7\.6.*It rests on one: test again first\. Alkalinity is fine, so it is carbon dioxide: let in fresh air/
+		/^pH is below your target range: 7\.6.*It rests on one test: test again first\. Alkalinity is in range, so carbon dioxide is the cause: let in fresh air/
 	],
 	[
 		of('cycle-waits', { tests: 1, days: 0, wantedTests: 3, wantedDays: 2, reason: 'quiet' }),
-		/nearly over: 1 test saw nothing/
+		/nearly complete: 1 test found nothing/
 	],
 	[
 		of('cycle-waits', {
@@ -158,7 +161,7 @@ const EVERY: [Judgement, RegExp][] = [
 			coarse: 'ammonia',
 			below: 1
 		}),
-		/^Your ammonia kit says no more than “below 1”: too coarse/
+		/^Your ammonia kit reads no lower than 1 mg\/L NH₄\. Use a finer kit/
 	],
 	[
 		of('cycle-waits', { tests: 3, days: 4, wantedTests: 3, wantedDays: 2, reason: 'not begun' }),
@@ -191,7 +194,7 @@ describe('judgements in words', () => {
 		const before = JSON.stringify(list);
 		const all = together(list);
 		expect(all.map((j) => j.kind)).toEqual(['edge', 'out', 'unknown']);
-		expect(said(all[0]!).text).toBe('Alkalinity and magnesium are near a limit of their bands.');
+		expect(said(all[0]!).text).toBe('Near a limit: alkalinity and magnesium.');
 		expect(JSON.stringify(list)).toBe(before);
 	});
 });
@@ -200,11 +203,13 @@ it('says that a test is far from what was expected, and only then', () => {
 	const level = { value: 8.4, standardDeviation: 0.2 };
 	const last = { value: 8.4, takenAt: '2026-04-29T20:00:00Z' };
 	const far = (value: number) => farInWords({ value, standardUncertainty: 0.15 }, level, last, NOW, ZONE);
-	expect(far(6.2)).toBe('It was 8.4 7 days ago; this is 6.2. Test again now: two that agree are no slip.');
+	expect(far(6.2)).toBe(
+		'Last result 8.4, 7 days ago; now 6.2. Test again: two that agree rule out a misreading.'
+	);
 	expect(far(8.0)).toBeUndefined();
 	expect(farInWords({ value: 2, standardUncertainty: 0.15 }, undefined, last, NOW, ZONE)).toBeUndefined();
 	expect(moveInWords('salinity', 31.5, 35)).toBe('rose from 31.5 to 35');
 	expect(learntInWords({ share: 0.2, from: ['alkalinity'] })).toBe(
-		'20 % surer than by its own tests, from what alkalinity does'
+		'20 % surer than by its own tests, from alkalinity.'
 	);
 });

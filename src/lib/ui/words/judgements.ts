@@ -1,9 +1,10 @@
-/** Judgements as people say them: one sentence, and what it rests on. Core gives kinds and numbers. */
-import { plural } from './plural';
+/** Judgements as people say them: one sentence, and what it rests on. Core gives kinds and numbers; the sentences are messages. */
 import { COVERAGE_95 } from '$core/statistics';
 import { decimalsOf, formatUnit } from '$core/quantities';
 import { nameInSentence, titleOf, type Parameter } from '$core/catalogue';
-import { AFTER_DEATH, POISONS, type Judgement } from '$core/targets';
+import { AFTER_DEATH, POISONS, type Judgement, type JudgementKind } from '$core/targets';
+import * as common from '$messages/common';
+import * as say from '$messages/judgements';
 import { numeral, unitFor } from '../habits';
 import { changeFor, valueFor } from '../mine';
 import { dayInWords, daysAgo } from '../when';
@@ -28,29 +29,36 @@ const written = (parameter: string, value: number): string =>
 	plain(valueFor(parameter, value), figuresOf(parameter));
 const withUnit = (parameter: string, text: string): string =>
 	[text, formatUnit(unitFor(parameter))].filter(Boolean).join(' ');
-const percent = (share: number): string => `${Math.round(100 * Math.min(0.99, share))} %`;
-const daysOf = (days: number): string => (days < 1.5 ? 'a day' : `${Math.round(days)} days`);
-
-/** "salinity, magnesium and calcium"; a sentence begins with `first: titleOf`. */
-export function listed(parameters: string[], { first = nameInSentence } = {}): string {
-	const names = parameters.map((p, i) => (i ? nameInSentence(p) : first(p)));
-	return names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? '');
+/** A level with its error, to the first uncertain digit, and its unit: "8.1 ± 0.3 dKH". */
+function known(parameter: string, value: number, sd: number): string {
+	const error = COVERAGE_95 * Math.abs(changeFor(parameter, sd, value));
+	const decimals = decimalsOf(error);
+	return withUnit(
+		parameter,
+		`${numeral(valueFor(parameter, value), decimals)} ± ${numeral(error, decimals)}`
+	);
 }
+const percent = (share: number): string => `${Math.round(100 * Math.min(0.99, share))} %`;
+/** A chance as a count out of ten; its ends are one in twenty. */
+export function chanceInWords(p: number): string {
+	if (p < 0.05) return common.chanceSmall();
+	if (p > 0.95) return common.chanceLarge();
+	return common.chanceAbout({ n: String(Math.max(1, Math.min(9, Math.round(10 * p)))) });
+}
+const daysIn = (days: number): number => Math.max(1, Math.round(days));
+
+const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
+/** "salinity, magnesium and calcium"; a sentence begins with `first: titleOf`. */
+export const listed = (parameters: string[], { first = nameInSentence } = {}): string =>
+	LIST.format(parameters.map((p, i) => (i ? nameInSentence(p) : first(p))));
 
 /** What a death asks for, where it is written down. */
-export const AFTER_DEATH_SAID = `Test ${listed([...AFTER_DEATH.parameters])} now, and take out what died.`;
+export const afterDeathInWords = (): string =>
+	say.afterDeath({ parameters: listed([...AFTER_DEATH.parameters]) });
 
 /** How a move of the water is called, of numbers in this person's unit: "fell from 8.4 to 6.2". */
 export const moveInWords = (parameter: string, from: number, to: number): string =>
 	`${to < from ? 'fell' : 'rose'} from ${plain(from, figuresOf(parameter))} to ${plain(to, figuresOf(parameter))}`;
-
-const EXPLAINED: Record<string, string> = {
-	level: 'It jumped at once: look for what was poured, changed or left running.',
-	drift: 'It runs another way than before: something uses more or less of it, or is dosed otherwise.',
-	dosing:
-		'It falls as if what is written of the dosing does not arrive: look at the dosing pump and its bottle.',
-	twice: 'It rises as if more is dosed than is written: look at the dosing pump, its rate and its bottle.'
-};
 
 const STEADY = {
 	harm: 'brick',
@@ -63,7 +71,8 @@ const STEADY = {
 
 export function judgementInWords(j: Judgement, now: string, timeZone: string): InWords {
 	const tone = STEADY[j.kind as keyof typeof STEADY] ?? 'saffron';
-	return { tone, ...(saidOfMany(j) ?? said(j, now, timeZone)) };
+	const { text, why } = saidOfMany(j) ?? SAID[j.kind](numbersOf(j, now, timeZone));
+	return { tone, text, why: why.filter(Boolean).join(' ') };
 }
 
 /** What several parameters have in common is said once: not known well enough, near a limit, tested too long ago. */
@@ -83,180 +92,231 @@ export function together(judgements: Judgement[]): Judgement[] {
 	});
 }
 
+interface Said {
+	text: string;
+	/** Whole sentences; empty ones are left out. */
+	why: string[];
+}
+
 /** Several parameters of one kind, in a sentence of their own. */
-function saidOfMany(j: Judgement): { text: string; why: string } | undefined {
+function saidOfMany(j: Judgement): Said | undefined {
 	if (!j.also?.length || (j.kind !== 'edge' && j.kind !== 'unknown')) return undefined;
-	const all = listed([j.parameter, ...j.also], { first: titleOf });
-	if (j.kind === 'edge')
-		return { text: `${all} are near a limit of their bands.`, why: 'A test of each would tell.' };
+	const parameters = listed([j.parameter, ...j.also]);
+	if (j.kind === 'edge') return { text: say.nearMany({ parameters }), why: [say.testThem()] };
 	if (j.numbers['reason'] === 'chart')
-		return {
-			text: `${all} were read by charts that are not yours yet.`,
-			why: 'The numbers count once each kit has the chart of your leaflet.'
-		};
-	if (j.numbers['reason'] === 'age')
-		return {
-			text: `${all} were tested too long ago: what they are now is not known.`,
-			why: 'A test of each would tell.'
-		};
+		return { text: say.exampleCharts({ parameters }), why: [say.exampleChartsWhy()] };
+	return j.numbers['reason'] === 'age'
+		? { text: say.oldMany({ parameters }), why: [say.testThem()] }
+		: { text: say.uncertainMany({ parameters }), why: [say.uncertainManyWhy()] };
+}
+
+/** A judgement's numbers as this person counts and writes them. */
+function numbersOf(j: Judgement, now: string, timeZone: string) {
+	const n = (name: string): number => Number(j.numbers[name] ?? NaN);
+	const has = (name: string): boolean => j.numbers[name] !== undefined;
+	const valued = (name: string) => withUnit(j.parameter, written(j.parameter, n(name)));
+	/** A change by so much, where the level is about that of another number. */
+	const change = (name: string, at: string, figures = 3) =>
+		withUnit(j.parameter, plain(Math.abs(changeFor(j.parameter, n(name), n(at))), figures));
+	const at = has('to') ? 'to' : 'value';
 	return {
-		text: `${all} are not known well enough to say whether they are in band.`,
-		why: 'The errors are wide against the bands. Another test of each narrows them.'
+		n,
+		has,
+		says: (name: string): string => String(j.numbers[name] ?? ''),
+		also: j.also ?? [],
+		parameter: j.parameter,
+		Parameter: titleOf(j.parameter),
+		isHigh: j.numbers['edge'] === 'upper',
+		level: (name: string) => written(j.parameter, n(name)),
+		valued,
+		/** The level, with its error where that is known. */
+		value: has('sd') ? known(j.parameter, n('value'), n('sd')) : valued('value'),
+		change,
+		chance: (name: string) => chanceInWords(n(name)),
+		when: () => dayInWords(j.numbers['at'] as string, now, timeZone),
+		ago: () => daysAgo(j.numbers['at'] as string, now, timeZone),
+		pace: has('healthyPerDay') ? say.dailyLimit({ change: change('healthyPerDay', at) }) : '',
+		onOneTest: j.helps === 'test' ? say.onOneTest() : ''
+	};
+}
+type Numbers = ReturnType<typeof numbersOf>;
+
+const SAID: Record<JudgementKind, (its: Numbers) => Said> = {
+	harm: harmSaid,
+	out({ Parameter, value, isHigh, chance, n, onOneTest, has, pace }) {
+		return {
+			text: (isHigh ? say.outAbove : say.outBelow)({ Parameter, value }),
+			why: [
+				say.outChance({ chance: chance('sure'), tests: n('tests') }),
+				onOneTest,
+				has('cause') ? say.carbonDioxide() : pace
+			]
+		};
+	},
+	moved({ Parameter, n, level, valued, ago, chance, says }) {
+		const rises = n('to') > n('from');
+		const explained = {
+			level: say.movedLevel,
+			drift: say.movedDrift,
+			dosing: rises ? say.movedTwice : say.movedDosing
+		}[says('explanation')];
+		return {
+			text: (rises ? say.movedUp : say.movedDown)({
+				Parameter,
+				from: level('from'),
+				to: valued('to'),
+				ago: ago()
+			}),
+			why: [say.movedChance({ chance: chance('probability') }), explained?.() ?? '']
+		};
+	},
+	odd({ Parameter, valued, chance }) {
+		return {
+			text: say.odd({ Parameter, value: valued('value'), level: valued('level') }),
+			why: [say.oddWhy({ chance: chance('probability') })]
+		};
+	},
+	'salinity-first': (its) => saltSaid(its, say.salinityLow),
+	'salinity-thick': (its) => saltSaid(its, say.salinityHigh),
+	order: ({ also }) => ({
+		text: say.order({ parameters: also.map((p) => nameInSentence(p)).join(', ') }),
+		why: [say.orderWhy()]
+	}),
+	swing({ Parameter, level, valued, n, change }) {
+		return {
+			text: say.swing({
+				Parameter,
+				from: level('from'),
+				to: valued('to'),
+				days: n('days') < 1.5 ? 1 : 2,
+				change: change('healthyPerDay', 'to')
+			}),
+			why: [say.swingWhy()]
+		};
+	},
+	unknown({ Parameter, says, has, n, valued, value, chance }) {
+		if (says('reason') === 'chart')
+			return { text: say.exampleChart({ Parameter }), why: [say.exampleChartWhy()] };
+		if (says('reason') === 'age')
+			return {
+				text: has('days') ? say.old({ Parameter, days: daysIn(n('days')) }) : say.untested({ Parameter }),
+				why: [has('value') ? say.oldWhy({ value: valued('value') }) : say.testIt()]
+			};
+		return {
+			text: say.uncertain({ Parameter, value, chance: chance('inside') }),
+			why: [say.uncertainWhy()]
+		};
+	},
+	edge({ Parameter, isHigh, value, chance }) {
+		return {
+			text: (isHigh ? say.nearUpper : say.nearLower)({ Parameter, value }),
+			why: [say.inRangeChance({ chance: chance('inside') }), say.testIt()]
+		};
+	},
+	'leaves-soon'({ Parameter, n, change, when }) {
+		return {
+			text: (n('perDay') < 0 ? say.falling : say.rising)({
+				Parameter,
+				change: change('perDay', 'value', 2),
+				when: when()
+			}),
+			why: [say.leavesWhy()]
+		};
+	},
+	ratio({ n }) {
+		const calcium = (x: number) => withUnit('calcium', plain(changeFor('calcium', x, 420), 2));
+		return {
+			text: say.ratio({
+				calcium: calcium(n('calcium')),
+				alkalinity: withUnit('alkalinity', plain(changeFor('alkalinity', n('alkalinity'), 8), 2)),
+				expected: calcium(n('expected'))
+			}),
+			why: [say.ratioWhy()]
+		};
+	},
+	'long-zero': ({ Parameter, n }) => ({
+		text: say.longZero({ Parameter, days: daysIn(n('days')) }),
+		why: [say.longZeroWhy({ tests: n('tests') })]
+	}),
+	'cycle-over': ({ has, n }) => ({
+		text: has('change') ? say.cycleOverChange({ share: percent(n('change')) }) : say.cycleOver(),
+		why: [say.cycleOverWhy({ tests: n('tests'), days: daysIn(n('days')) })]
+	}),
+	'cycle-waits': cycleSaid
+};
+
+/** What leaves by water changes and by nothing that is poured: half a change of new water that holds none. */
+const washed = (parameter: string, value: number): string =>
+	say.harmWash({ level: withUnit(parameter, written(parameter, value / 2)) });
+
+function harmSaid({
+	parameter,
+	Parameter,
+	n,
+	has,
+	value,
+	valued,
+	isHigh,
+	chance,
+	onOneTest,
+	pace
+}: Numbers): Said {
+	const free = has('nh3')
+		? say.harmFree({
+				level: `${plain(n('nh3'), 2)} mg/L`,
+				ph: plain(n('ph')),
+				temperature: withUnit('temperature', written('temperature', n('temperature'))),
+				limit: `${plain(n('alarm'), 2)} mg/L`
+			})
+		: '';
+	if (has('oddly'))
+		return {
+			text: say.harmOddly({ Parameter, value: valued('value') }),
+			why: [say.harmOddlyWhy(), free]
+		};
+	const limit = free || say.harmLimit({ limit: valued('alarm') });
+	const sure = has('sure') ? say.harmChance({ chance: chance('sure'), tests: n('tests') }) : '';
+	const wash = has('upTo') || free || POISONS.includes(parameter) ? washed(parameter, n('value')) : '';
+	const text = has('upTo')
+		? say.harmMaybe({ Parameter, value: valued('value'), most: valued('upTo') })
+		: (isHigh ? say.harmAbove : say.harmBelow)({ Parameter, value });
+	return {
+		text: [text, wash].filter(Boolean).join(' '),
+		why: has('upTo') ? [sure, say.harmAfterWash(), limit] : [sure, onOneTest, limit, pace]
 	};
 }
 
-/** What leaves by water changes and by nothing that is poured. */
-const isPoison = (parameter: string): boolean => POISONS.includes(parameter);
-/** What a change brings, of new water that holds none. */
-const washedOut = (parameter: string, value: number): string =>
-	`Change half of the water now, with water as warm and as salty: that leaves ${withUnit(parameter, written(parameter, value / 2))}.`;
-
-function said(j: Judgement, now: string, timeZone: string): { text: string; why: string } {
-	const title = titleOf(j.parameter);
-	const n = (name: string): number => Number(j.numbers[name] ?? NaN);
-	const has = (name: string): boolean => j.numbers[name] !== undefined;
-	const level = (name: string) => written(j.parameter, n(name));
-	const valued = (name: string) => withUnit(j.parameter, level(name));
-	/** A change by so much, where the level is about that of another number. */
-	const change = (name: string, at: string, figures = 3) =>
-		plain(Math.abs(changeFor(j.parameter, n(name), n(at))), figures);
-	const pace = has('healthyPerDay')
-		? ` Move it by no more than ${change('healthyPerDay', 'value')} a day.`
-		: '';
-	const sure = has('sure') ? `${percent(n('sure'))} sure. ` : '';
-	const again = j.helps === 'test' ? ' It rests on one: test again first.' : '';
-	switch (j.kind) {
-		case 'harm': {
-			const free = has('nh3')
-				? ` ${plain(n('nh3'), 2)} mg/L of it is free ammonia at pH ${plain(n('ph'))} and ${withUnit('temperature', written('temperature', n('temperature')))}; ${plain(n('alarm'), 2)} harms.`
-				: '';
-			const far = j.numbers['edge'] === 'upper' ? 'dangerously high' : 'dangerously low';
-			const wash =
-				has('upTo') || free || isPoison(j.parameter) ? ` ${washedOut(j.parameter, n('value'))}` : '';
-			if (has('upTo'))
-				return {
-					text: `${title} may be above what animals bear: ${valued('value')}, and up to ${valued('upTo')}.${wash}`,
-					why: `${sure}From ${plural(n('tests'), 'test')}. Test it again tonight, after the change.${free || ` The alarm is at ${level('alarm')}.`}`
-				};
-			if (has('oddly'))
-				return {
-					text: `${title} read ${valued('value')}: ${far}. Test it again at once.`,
-					why: `It does not fit the tests before, so it may be a slip; do not wait to find out.${free}`
-				};
-			// Only free ammonia's limit is one that was measured on animals; the others are alarms that keepers agree on.
-			return {
-				text: free
-					? `${title} is above what animals bear: ${valued('value')}.${wash}`
-					: `${title} is ${far}: ${valued('value')}.${wash}`,
-				why: `${sure}From ${plural(n('tests'), 'test')}.${again}${free || ` The alarm is at ${level('alarm')}.`}${pace}`
-			};
-		}
-		case 'out':
-			return {
-				text: `${title} is ${j.numbers['edge'] === 'upper' ? 'above' : 'below'} its band: ${valued('value')}.`,
-				why: `${percent(n('sure'))} sure, from ${plural(n('tests'), 'test')}.${again}${j.numbers['cause'] ? ' Alkalinity is fine, so it is carbon dioxide: let in fresh air.' : pace}`
-			};
-		case 'moved': {
-			const { explanation: given } = j.numbers;
-			const explanation = given === 'dosing' && n('to') > n('from') ? 'twice' : String(given);
-			return {
-				text: `${title} ${moveInWords(j.parameter, valueFor(j.parameter, n('from')), valueFor(j.parameter, n('to')))}, ${daysAgo(String(j.numbers['at']), now, timeZone)}.`,
-				why: `${percent(n('probability'))} sure: the tests agree that the water moved. ${EXPLAINED[explanation] ?? ''}`
-			};
-		}
-		case 'odd':
-			return {
-				text: `${title} read ${valued('value')} and was ${level('level')}. Test it again before acting.`,
-				why: `A slip with ${percent(n('probability'))}; otherwise the water moved. One more test tells.`
-			};
-		case 'salinity-first':
-		case 'salinity-thick': {
-			const ions = j.also ?? [];
-			const thin = j.kind === 'salinity-first';
-			const levels = ions.map((p) => `${nameInSentence(p)} would be ${written(p, n(p))}`).join(', ');
-			const [be, first] = [ions.length > 1 ? 'are' : 'is', ions.length > 1 ? 'they are' : 'it is'];
-			return {
-				text: `Correct salinity first: ${listed(ions)} ${be} ${thin ? 'low because the water is thin' : 'high because the water is salty'}.`,
-				why: `At ${valued('wanted')} ${levels}; now it is ${level('value')}. Ions go with the salt, so nothing else helps while ${first} moved by it.`
-			};
-		}
-		case 'order':
-			return {
-				text: `Bring them home in this order: ${(j.also ?? []).map((p) => nameInSentence(p)).join(', ')}.`,
-				why: 'Each moves those behind it; one at a time, slowly, with a test between.'
-			};
-		case 'swing':
-			return {
-				text: `${title} moved from ${level('from')} to ${level('to')} within ${n('days') < 1.5 ? 'a day' : 'two days'}; ${change('healthyPerDay', 'to')} a day is healthy.`,
-				why: 'More than both tests’ errors. Swings harm more than levels: repeat the test, then look for what was dosed.'
-			};
-		case 'unknown':
-			if (j.numbers['reason'] === 'chart')
-				return {
-					text: `${title} was read by a chart that is not yours yet.`,
-					why: 'The number counts once the kit has the chart of your leaflet.'
-				};
-			if (j.numbers['reason'] === 'age')
-				return {
-					text: has('days')
-						? `${title} was last tested ${daysOf(n('days'))} ago: what it is now is not known.`
-						: `${title} was never tested.`,
-					why: has('value') ? `Then it was ${valued('value')}.` : 'A test would tell.'
-				};
-			return {
-				text: `${title} is not known well enough: in its band with ${percent(n('inside'))}.`,
-				why: 'The error is wide against the band. Another test narrows it.'
-			};
-		case 'edge':
-			return {
-				text: `${title} is near the ${j.numbers['edge'] === 'upper' ? 'upper' : 'lower'} limit of its band.`,
-				why: `In it with ${percent(n('inside'))}. A test would tell.`
-			};
-		case 'leaves-soon':
-			return {
-				text: `${title} ${n('perDay') < 0 ? 'falls' : 'rises'} ${change('perDay', 'value', 2)} a day and leaves its band ${dayInWords(String(j.numbers['at']), now, timeZone)}.`,
-				why: 'As likely as not by then, if nothing is changed.'
-			};
-		case 'ratio':
-			return {
-				text: `Calcium and alkalinity are not used in step: ${plain(n('calcium'), 2)} mg/L a day beside ${withUnit('alkalinity', plain(changeFor('alkalinity', n('alkalinity'), 8), 2))}, where ${plain(n('expected'), 2)} mg/L is expected.`,
-				why: 'A ratio far off points to a bad test or a wrong dosing entry before it points to chemistry.'
-			};
-		case 'long-zero':
-			return {
-				text: `${title} has been at nothing for ${daysOf(n('days'))}.`,
-				why: `${plural(n('tests'), 'test')} in a row saw none; a long zero invites pests and pales corals.`
-			};
-		case 'cycle-over': {
-			return {
-				text: has('change')
-					? `The cycle is over. A water change of ${percent(n('change'))} brings nitrate home, then fish.`
-					: 'The cycle is over: fish may come, a few at a time.',
-				why: `Ammonia and nitrite stayed below detection in ${plural(n('tests'), 'test')} over ${daysOf(n('days'))}.`
-			};
-		}
-		case 'cycle-waits':
-			return {
-				text:
-					j.numbers['reason'] === 'not begun'
-						? 'The cycle has not begun: no ammonia was seen yet.'
-						: j.numbers['reason'] === 'age'
-							? 'The cycle may be over, but its last tests are too old.'
-							: j.numbers['reason'] === 'nitrite'
-								? 'Ammonia is gone; nitrite was not tested.'
-								: has('coarse')
-									? `Your ${listed([String(j.numbers['coarse'])])} kit says no more than “below ${written(String(j.numbers['coarse']), n('below'))}”: too coarse to tell that the cycle is over. A finer one can.`
-									: n('tests') === 0
-										? 'The cycle goes on.'
-										: `The cycle is nearly over: ${plural(n('tests'), 'test')} saw nothing.`,
-				why: `It is over when ${n('wantedTests')} tests in a row, over ${n('wantedDays')} days or more, see neither ammonia nor nitrite.`
-			};
-	}
+function saltSaid({ also, valued, n }: Numbers, text: typeof say.salinityLow): Said {
+	const levels = LIST.format(also.map((p) => `${nameInSentence(p)} ${withUnit(p, written(p, n(p)))}`));
+	return {
+		text: text({ parameters: listed(also) }),
+		why: [say.salinityWhy({ level: valued('wanted'), levels })]
+	};
 }
 
-/** "a fifth surer, from what alkalinity and calcium do": what a parameter's neighbours add to its own tests. */
+function cycleSaid({ says, n, has }: Numbers): Said {
+	const coarse = says('coarse');
+	const waits: Record<string, () => string> = {
+		'not begun': say.cycleNotBegun,
+		age: say.cycleOld,
+		nitrite: say.cycleNitrite
+	};
+	const text =
+		waits[says('reason')]?.() ??
+		(has('coarse')
+			? say.cycleCoarse({
+					parameter: nameInSentence(coarse),
+					level: withUnit(coarse, written(coarse, n('below')))
+				})
+			: n('tests') === 0
+				? say.cycleUnderWay()
+				: say.cycleNearly({ tests: n('tests') }));
+	return { text, why: [say.cycleWhen({ tests: n('wantedTests'), days: n('wantedDays') })] };
+}
+
+/** What a parameter's neighbours add to its own tests: "20 % surer …". */
 export const learntInWords = ({ share, from }: { share: number; from: string[] }): string =>
-	`${percent(share)} surer than by its own tests, from what ${listed(from)} ${from.length > 1 ? 'do' : 'does'}`;
+	say.learnt({ share: percent(share), parameters: listed(from) });
 
 /** How far a test must be from what was expected for it to be said: as the misreadings of `trend` are, in standard deviations. */
 const FAR = 3.5;
@@ -266,11 +326,15 @@ export function nowhereInWords(
 	{ plausible: [low, high], unit }: Parameter,
 	test: { value: number; standardUncertainty: number }
 ): string {
-	const decimals = decimalsOf(COVERAGE_95 * test.standardUncertainty);
-	return `Tanks have ${plain(low, 5)} to ${plain(high, 5)} ${formatUnit(unit)}; this is ${numeral(test.value, decimals)}. Look once more at the instrument, its unit and its chart.`;
+	const value = numeral(test.value, decimalsOf(COVERAGE_95 * test.standardUncertainty));
+	return say.implausible({
+		low: plain(low, 5),
+		high: [plain(high, 5), formatUnit(unit)].join(' ').trim(),
+		value
+	});
 }
 
-/** "It was 8.4 a week ago; this is 6.2: test again now", where a test is far from what the water was expected to have. */
+/** Where a test is far from what the water was expected to have. */
 export function farInWords(
 	test: { value: number; standardUncertainty: number },
 	level: { value: number; standardDeviation: number } | undefined,
@@ -282,7 +346,12 @@ export function farInWords(
 	const spread = Math.hypot(level.standardDeviation, test.standardUncertainty);
 	if (!(Math.abs(test.value - level.value) > FAR * spread)) return undefined;
 	const decimals = decimalsOf(COVERAGE_95 * test.standardUncertainty);
-	const before = numeral(last?.value ?? level.value, decimals);
-	const when = last?.value != null ? daysAgo(last.takenAt, now, timeZone) : 'before';
-	return `It was ${before} ${when}; this is ${numeral(test.value, decimals)}. Test again now: two that agree are no slip.`;
+	const value = numeral(test.value, decimals);
+	return last?.value == null
+		? say.far({ level: numeral(level.value, decimals), value })
+		: say.farSince({
+				level: numeral(last.value, decimals),
+				ago: daysAgo(last.takenAt, now, timeZone),
+				value
+			});
 }

@@ -13,12 +13,12 @@ const about = (kind: Judgement['kind'], numbers: Judgement['numbers'] = {}): Jud
 });
 
 it.each([
-	['nothing at all', [], [], 'Nothing to do tonight.'],
+	['nothing at all', [], [], 'Nothing is due.'],
 	[
 		'nothing yet',
 		[{ parameter: 'alkalinity', at: '2026-05-08T20:00:00.000Z', now: false }],
 		[],
-		'Nothing to do tonight. Next is alkalinity, on Friday.'
+		'Nothing is due. Next: alkalinity, on Friday.'
 	],
 	['one', due('alkalinity'), [], 'Test alkalinity.'],
 	[
@@ -31,19 +31,19 @@ it.each([
 		'more are counted',
 		due('alkalinity', 'calcium', 'nitrate', 'phosphate', 'salinity'),
 		[],
-		'Test alkalinity, calcium, nitrate and 2 others.'
+		'Test alkalinity, calcium, nitrate and 2 more.'
 	],
 	[
 		'a chart that is missing, where nothing is due',
 		[],
 		[about('unknown', { reason: 'chart' })],
-		'Type the leaflet of your calcium kit: then its numbers count.'
+		'Enter the chart of your calcium kit so that it counts.'
 	],
 	[
 		'what harms comes before all',
 		due('alkalinity'),
 		[about('harm', { edge: 'lower', value: 250, alarm: 300, tests: 3 })],
-		'Calcium is dangerously low: 250 mg/L.'
+		'Calcium is below the safe limit: 250 mg/L.'
 	]
 ])('tonight: %s', (_, tests, judgements, sentence) => {
 	expect(tonightInWords(tests, judgements, now, 'Europe/Dublin')).toBe(sentence);

@@ -1,4 +1,5 @@
 import type { Judgement } from '$core/targets';
+import * as say from '$messages/judgements';
 import { dayInWords } from '../when';
 import { judgementInWords, listed } from './judgements';
 
@@ -16,18 +17,15 @@ export function tonightInWords(
 	if (harm) return judgementInWords(harm, now, timeZone).text;
 	const tests = due.filter((d) => d.now).map((d) => d.parameter);
 	if (tests.length) {
-		const more = tests.length - NAMED;
-		return more > 1
-			? `Test ${tests
-					.slice(0, NAMED)
-					.map((p) => listed([p]))
-					.join(', ')} and ${more} others.`
-			: `Test ${listed(tests)}.`;
+		// The last of four is named like the others: “and 1 more” is no shorter.
+		const named = tests.length - NAMED > 1 ? tests.slice(0, NAMED) : tests;
+		const more = tests.length - named.length;
+		return say.dueNow({ parameters: more ? named.map((p) => listed([p])).join(', ') : listed(named), more });
 	}
 	const chart = judgements.find((j) => j.numbers['reason'] === 'chart');
-	if (chart) return `Type the leaflet of your ${listed([chart.parameter])} kit: then its numbers count.`;
+	if (chart) return say.dueChart({ parameter: listed([chart.parameter]) });
 	const next = due[0];
 	return next
-		? `Nothing to do tonight. Next is ${listed([next.parameter])}, ${dayInWords(next.at, now, timeZone)}.`
-		: 'Nothing to do tonight.';
+		? say.dueNext({ parameter: listed([next.parameter]), when: dayInWords(next.at, now, timeZone) })
+		: say.dueNothing();
 }
