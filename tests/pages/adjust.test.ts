@@ -31,7 +31,7 @@ describe('the room Adjust', () => {
 		await page.waitForSelector('[data-testid=days]');
 		expect(await text(page, '[data-testid=levels]')).toMatch(/Alkalinity.*too low · home/);
 		// What is not sure is not poured for, and says so.
-		expect(await text(page, '[data-testid=says]')).toMatch(/Test it before anything is poured by it/);
+		expect(await text(page, '[data-testid=says]')).toMatch(/[Tt]est (again )?before dosing/);
 		expect(await text(page, '[data-testid=cautions]')).toMatch(/burns eyes and skin.*vet/);
 		await tabTo(page, /What would the others take/);
 		await page.keyboard.press('Enter');
@@ -132,7 +132,7 @@ describe('the room Adjust', () => {
 			days
 		);
 		expect(await page.$$eval(days, (all) => all.map((b) => b.textContent!).join())).toMatch(
-			/out of band|home|pours? (?:more|fewer)/
+			/out of range|in range|more doses?|doses? fewer/
 		);
 		expect(await violationsIn(page)).toEqual([]);
 		const moved = await text(page, '[data-day="0"] [data-kind=dose]');
@@ -169,7 +169,7 @@ describe('the room Adjust', () => {
 			await save(page);
 		}
 		await visit(page, room());
-		expect(await text(page, '[data-testid=changes]')).toMatch(/Alkalinity .*(expected|left to pour|waits)/);
+		expect(await text(page, '[data-testid=changes]')).toMatch(/Alkalinity .*(expected|to dose|waits)/);
 		expect(await violationsIn(page)).toEqual([]);
 		await page.evaluate(() =>
 			[...document.querySelectorAll('button')]

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What the plan pours today, beside the tests: each in the wait of one of them. */
+	import { alwaysInWords } from '$lib/ui/words/adjust';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import type { PouredAt } from '$core/run';
 	import { clockTime } from '$lib/ui/bench/choices';
@@ -62,7 +63,7 @@
 		{/each}
 	</ul>
 	<p class="text-sm text-faint">
-		Slowly into good flow, with dry hands near electricity.
+		{alwaysInWords()}
 		<a class="text-plum underline" href="/s/{system.id}/adjust">The whole plan</a>
 	</p>
 </section>

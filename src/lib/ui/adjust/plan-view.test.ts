@@ -111,10 +111,10 @@ describe('a plan as it is shown', () => {
 	it('tells what is not brought home, what to mind and what it costs', () => {
 		const { view, result } = viewOf(request);
 		const said = view.says.map((s) => s.text).join('\n');
-		expect(said).toMatch(/Nitrate is not home within 10 days.*less food/);
-		expect(said).toMatch(/net volume is only known to 10 %/);
+		expect(said).toMatch(/Nitrate needs more than 10 days\. Feed less/);
+		expect(said).toMatch(/net volume is known to 10 % only/);
 		expect(view.cautions.map((c) => c.name)).toEqual(['soda bottle', 'lime chloride bottle']);
-		expect(view.cautions[0]!.says.join(' ')).toMatch(/burns.*pH.*fall out/);
+		expect(view.cautions[0]!.says.join(' ')).toMatch(/burns.*pH.*precipitate/);
 		expect(view.price).toMatchObject({ home: null, pours: result.cost.pours, safe: true });
 		expect(view.price.poured).toMatch(/mL and .* g$/);
 		expect(view.price.money).toBeCloseTo((result.cost.amounts['soda'] ?? 0) * 0.01, 6);
@@ -163,7 +163,7 @@ describe('a plan as it is shown', () => {
 			healthyPerDay: { up: 10, down: 10 },
 			unproved: true
 		};
-		expect(alone(potassium).idle).toBe('Nothing to pour: test potassium first.');
+		expect(alone(potassium).idle).toBe('Nothing to dose. Test potassium first.');
 		const phosphate = {
 			parameter: 'phosphate',
 			unit: 'mg/L PO4',
@@ -174,7 +174,7 @@ describe('a plan as it is shown', () => {
 		};
 		const unsure = alone(phosphate);
 		expect(unsure.levels[0]!.unsure).toBe(true);
-		expect(unsure.says.map((s) => s.text).join()).not.toMatch(/not home/);
+		expect(unsure.says.map((s) => s.text).join()).not.toMatch(/needs more than/);
 		expect(unsure.price.home).not.toBeNull();
 		const low = alone({ ...phosphate, now: { mean: 0.002, standardDeviation: 0.001 } });
 		expect(low.levels[0]!.state).toBe('below');
@@ -199,7 +199,7 @@ describe('a plan as it is shown', () => {
 		expect(view.safe).toBe(false);
 		expect(view.says[0]).toMatchObject({ tone: 'brick' });
 		expect(view.says[0]!.text).toMatch(
-			/no plan to follow: alkalinity would be at .* below 6 dKH.*1.2 dKH a day/
+			/^Do not follow this plan\. Alkalinity would fall to .* the safe limit is 6 dKH\. Consumption is 1\.2 dKH a day/
 		);
 		expect(view.price.safe).toBe(false);
 	});

@@ -24,6 +24,7 @@ import {
 	reasonInWords,
 	refusalInWords,
 	riskInWords,
+	type Bottle,
 	stepInWords,
 	unsureInWords
 } from '../words/adjust';
@@ -183,7 +184,12 @@ function levelView(p: CorrectRequest['parameters'][number], result: CorrectResul
 
 /** All that is said of a plan: its risks, what it leaves, what does not come home, and pumps it leaves alone. */
 function saysOf(request: CorrectRequest, result: CorrectResult): PlanView['says'] {
-	const names = Object.fromEntries(request.supplements.map((s) => [s.id, s.name]));
+	const bottles = Object.fromEntries(
+		request.supplements.map((s): [string, Bottle] => {
+			const its = compositionOf(s);
+			return [s.id, { name: s.name, unit: its.ok ? its.value.per : 'mL' }];
+		})
+	);
 	const notHome = request.parameters.flatMap((p) => {
 		const end = result.path[p.parameter]?.at(-1)?.mean;
 		if (end === undefined || result.home[p.parameter] !== null) return [];
@@ -197,7 +203,7 @@ function saysOf(request: CorrectRequest, result: CorrectResult): PlanView['says'
 	// A dosing pump that is left alone is said to be right, or its use not known well enough to say otherwise.
 	const kept = request.dosing.flatMap(({ supplement, mlPerDay }) => {
 		const changed = result.steps.some((s) => s.kind === 'dosing-rate' && s.supplement === supplement);
-		const name = names[supplement];
+		const name = bottles[supplement]?.name;
 		return changed || !name
 			? []
 			: [{ tone: 'plain' as const, text: dosingPumpKeptInWords(name, amountInWords(mlPerDay, 'mL/day')) }];
@@ -205,7 +211,7 @@ function saysOf(request: CorrectRequest, result: CorrectResult): PlanView['says'
 	return [
 		...result.risks.map((r) => ({
 			tone: r.kind === 'alarm' ? ('brick' as const) : ('saffron' as const),
-			text: riskInWords(r, names)
+			text: riskInWords(r, bottles)
 		})),
 		...result.refused.map((r) => ({ tone: 'saffron' as const, text: refusalInWords(r) })),
 		...notHome,

@@ -28,25 +28,33 @@ describe('every kind has its sentence', () => {
 	});
 	it('of risks', () => {
 		const risk = (kind: string, numbers: Record<string, number>, more = {}) =>
-			riskInWords({ kind, day: 2, numbers, ...more } as CorrectResult['risks'][number], { a: 'Soda' });
+			riskInWords({ kind, day: 2, numbers, ...more } as CorrectResult['risks'][number], {
+				a: { name: 'Soda', unit: 'mL' }
+			});
 		expect(risk('alarm', { level: 13, alarm: 12, needsPerDay: -1 }, { parameter: 'alkalinity' })).toMatch(
-			/above 12 dKH/
+			/^Do not follow this plan\. Alkalinity would reach 13 dKH on day 3; the safe limit is 12 dKH\./
 		);
-		expect(risk('stock', { needs: 100, has: 60 }, { supplement: 'a' })).toMatch(/^Soda will not last/);
-		expect(risk('stock', { needs: 58, has: 60 }, { supplement: 'a' })).toMatch(/nearly empty/);
-		expect(risk('pour', { portions: 25 }, { supplement: 'a' })).toMatch(/drip in over the night/);
-		expect(risk('saturation', { omega: 6.6 })).toMatch(/6.6 on day 3/);
+		expect(risk('stock', { needs: 100, has: 60 }, { supplement: 'a' })).toMatch(
+			/^Soda will run out: 100 mL needed, 60 mL left\.$/
+		);
+		expect(risk('stock', { needs: 58, has: 60 }, { supplement: 'a' })).toMatch(
+			/^Soda will be nearly empty: 58 mL of 60 mL/
+		);
+		expect(risk('pour', { portions: 25 }, { supplement: 'a' })).toMatch(/drip in overnight/);
+		expect(risk('saturation', { omega: 6.6 })).toMatch(/reach 6\.6 on day 3/);
 		expect(risk('volume', { relative: 0.09 })).toMatch(/9 %/);
 		expect(risk('salt-creep', { psu: 0.6 })).toMatch(/0.6 PSU/);
 		expect(risk('band', { level: 7.4, edge: 8, bottles: 1 }, { parameter: 'alkalinity' })).toMatch(
-			/^Alkalinity would be at 7.4 dKH on day 3, below its band, which begins at 8 dKH\. .*plan anew\.$/
+			/^Alkalinity would fall to 7\.4 dKH on day 3, below your limit of 8 dKH\. .*update the plan\.$/
 		);
 		expect(risk('band', { level: 7.4, edge: 8, bottles: 0 }, { parameter: 'alkalinity' })).toMatch(
-			/brings it up/
+			/Nothing in this plan raises it\.$/
 		);
-		expect(risk('band', { level: 480, edge: 460 }, { parameter: 'calcium' })).toMatch(/above its band/);
+		expect(risk('band', { level: 480, edge: 460 }, { parameter: 'calcium' })).toMatch(
+			/above your limit of 460 mg\/L/
+		);
 		expect(risk('moved', { wanted: 20, got: 12 }, { supplement: 'a' })).toMatch(
-			/^Soda on day 3: 12 of 20 go in\./
+			/^Soda on day 3: 12 mL of 20 mL are dosed\./
 		);
 		expect(risk('moved', { wanted: 1, got: 0 })).toMatch(/^No water change on day 3/);
 	});
@@ -70,14 +78,14 @@ describe('every kind has its sentence', () => {
 		for (const why of ['odd', 'unproved', 'salinity-first', 'before-acting', 'check', 'unsure'] as const)
 			expect(reasonInWords(step({ kind: 'test', parameter: 'calcium', why })).length).toBeGreaterThan(10);
 		expect(reasonInWords(step({ kind: 'dosing-rate', parameter: 'calcium', why: 'tune' }))).toMatch(
-			/uses that much/
+			/^matches consumption of calcium$/
 		);
 	});
 	it('of portions and hours', () => {
 		const said = (more: Partial<PlanStep>, late = false, both = false) =>
 			mannerInWords(step(more), 24, late, both);
 		expect(said({ portions: 3, when: 'morning' })).toBe('in 3 portions, hours apart, in the morning');
-		expect(said({ portions: 24, when: 'morning' })).toBe('by a drip or a dosing pump over the night');
+		expect(said({ portions: 24, when: 'morning' })).toBe('overnight, by drip or dosing pump');
 		expect(said({ when: 'evening' }, true)).toBe('tonight');
 		expect(said({ when: 'evening' }, true, true)).toMatch(/hours after it/);
 		expect(said({ kind: 'test' })).toBe('');
@@ -96,20 +104,22 @@ describe('every kind has its sentence', () => {
 			refusedNow: null
 		};
 		expect(planChangeInWords(change)).toMatch(
-			/came out at 8.6 dKH where 8 dKH was expected.*less is left to pour, \+0.2 dKH instead of \+0.8 dKH/
+			/^Alkalinity is at 8\.6 dKH; 8 dKH was expected\..* Less to dose: \+0\.2 dKH instead of \+0\.8 dKH\.$/
 		);
 		expect(planChangeInWords({ ...change, beyondNoise: false, after: 1.2 })).toMatch(
-			/as expected.*more is left/
+			/as expected.*More to dose/
 		);
 		expect(planChangeInWords({ ...change, refusedNow: 'odd' })).toMatch(
-			/more than noise explains; its last test does not fit the others, so it waits until it is tested again\.$/
+			/more than the errors\. The result is unexpected: the plan waits for another test\.$/
 		);
 		for (const why of REFUSALS)
-			expect(planChangeInWords({ ...change, refusedNow: why }), why).toMatch(/it waits (until|for) /);
-		expect(planChangeInWords({ ...change, refusedBefore: 'odd' })).toMatch(/can be acted on/);
-		expect(planChangeInWords({ ...change, after: 0.8 })).toMatch(/noise explains\.$/);
-		expect(notHomeInWords('calcium', true, 14)).toMatch(/by use and water changes alone/);
-		expect(notHomeInWords('calcium', false, 1)).toMatch(/within 1 day\. No more/);
+			expect(planChangeInWords({ ...change, refusedNow: why }), why).toMatch(/the plan waits (until|for) /i);
+		expect(planChangeInWords({ ...change, refusedBefore: 'odd' })).toMatch(/certain enough now to act on/);
+		expect(planChangeInWords({ ...change, after: 0.8 })).toMatch(/more than the errors\.$/);
+		expect(notHomeInWords('calcium', true, 14)).toMatch(
+			/^Calcium needs more than 14 days\. No supplement lowers it/
+		);
+		expect(notHomeInWords('calcium', false, 1)).toMatch(/^Calcium needs more than 1 day\. Faster/);
 	});
 });
 
@@ -167,11 +177,11 @@ describe('a glass moved by hand', () => {
 		const plan = { home: 4, daysOut: 4, pours: 6, safe: true };
 		const price = (after: Partial<typeof plan> | { home: null }) =>
 			priceOfMoveInWords(plan, { ...plan, ...after });
-		expect(price({})).toBe('costs nothing');
+		expect(price({})).toBe('no cost');
 		expect(price({ safe: false })).toBe('not safe');
-		expect(price({ home: 6, daysOut: 6, pours: 5 })).toBe('home 2 days later · 1 pour fewer');
-		expect(price({ daysOut: 5 })).toBe('1 day more out of band');
-		expect(price({ home: null })).toBe('not all home');
-		expect(priceOfMoveInWords({ ...plan, home: null }, plan)).toBe('all home');
+		expect(price({ home: 6, daysOut: 6, pours: 5 })).toBe('in range 2 days later · 1 dose fewer');
+		expect(price({ daysOut: 5 })).toBe('1 more day out of range');
+		expect(price({ home: null })).toBe('not all in range');
+		expect(priceOfMoveInWords({ ...plan, home: null }, plan)).toBe('all in range');
 	});
 });

@@ -1,10 +1,10 @@
 import { error } from '@sveltejs/kit';
 import { calendarBehind } from '$lib/server/answers/calendar';
-import { ALWAYS, stepInWords } from '$lib/ui/words/adjust';
+import { alwaysInWords, stepInWords } from '$lib/ui/words/adjust';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = async ({ params }) => {
-	const calendar = await calendarBehind(params.token, { step: stepInWords, always: ALWAYS });
+	const calendar = await calendarBehind(params.token, { step: stepInWords, always: alwaysInWords() });
 	if (calendar === undefined) error(404, 'There is no such calendar.');
 	return new Response(calendar, {
 		headers: {

@@ -18,7 +18,7 @@
 	import { openTicks } from '$lib/ui/adjust/ticks.svelte';
 	import { figures } from '$lib/ui/habits';
 	import { outbox, post } from '$lib/ui/outbox.svelte';
-	import { ALWAYS, priceOfMoveInWords } from '$lib/ui/words/adjust';
+	import { alwaysInWords, priceOfMoveInWords } from '$lib/ui/words/adjust';
 	import { dayInWords } from '$lib/ui/when';
 	import { plural } from '$lib/ui/words/plural';
 	import Title from '$lib/ui/shell/Title.svelte';
@@ -334,7 +334,7 @@
 				{#each shown.cautions as { name, says } (name)}
 					<li class="leading-snug"><span class="font-medium text-ink">{name}.</span> {says.join(' ')}</li>
 				{/each}
-				<li class="leading-snug">{ALWAYS}</li>
+				<li class="leading-snug">{alwaysInWords()}</li>
 			</ul>
 		</aside>
 	</div>

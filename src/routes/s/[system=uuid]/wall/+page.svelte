@@ -7,7 +7,7 @@
 	import { figures, unitFor } from '$lib/ui/habits';
 	import { volumeFor, volumeUnit } from '$lib/ui/mine';
 	import { dateOnly, dayInWords, dayShort } from '$lib/ui/when';
-	import { ALWAYS } from '$lib/ui/words/adjust';
+	import { alwaysInWords } from '$lib/ui/words/adjust';
 	import { judgementInWords, together } from '$lib/ui/words/judgements';
 	import { headingInWords, shownValue } from '$lib/ui/wording';
 	import Title from '$lib/ui/shell/Title.svelte';
@@ -112,7 +112,7 @@
 					</li>
 				{/each}
 			</ul>
-			<p>{ALWAYS}</p>
+			<p>{alwaysInWords()}</p>
 		</section>
 	{/if}
 	<footer>

@@ -14,7 +14,7 @@
 	import { figures, parameterFor, unitFor } from '$lib/ui/habits';
 	import { changeFor, volumeFor, volumeUnit } from '$lib/ui/mine';
 	import {
-		ALWAYS,
+		alwaysInWords,
 		amountInWords,
 		cautionInWords,
 		changeInWords,
@@ -200,7 +200,7 @@
 					</div>
 				{/if}
 				<h2 class="mt-4">Mind</h2>
-				<p class="mt-1 text-sm text-faint">{its.cautions.map(cautionInWords).join(' ')} {ALWAYS}</p>
+				<p class="mt-1 text-sm text-faint">{its.cautions.map(cautionInWords).join(' ')} {alwaysInWords()}</p>
 			{:else}
 				<p class="mt-3 text-faint">Type a change or an amount, and see what it takes and what it does.</p>
 			{/if}
