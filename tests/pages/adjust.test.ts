@@ -29,7 +29,7 @@ describe('the room Adjust', () => {
 		await tabTo(page, /What to pour, and when/);
 		await page.keyboard.press('Enter');
 		await page.waitForSelector('[data-testid=days]');
-		expect(await text(page, '[data-testid=levels]')).toMatch(/Alkalinity.*too low · home/);
+		expect(await text(page, '[data-testid=levels]')).toMatch(/Alkalinity.*▼ low, in range/);
 		// What is not sure is not poured for, and says so.
 		expect(await text(page, '[data-testid=says]')).toMatch(/[Tt]est (again )?before dosing/);
 		expect(await text(page, '[data-testid=cautions]')).toMatch(/burns eyes and skin.*vet/);

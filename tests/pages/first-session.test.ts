@@ -77,7 +77,7 @@ describe('the first session, from an empty database', () => {
 		await page.waitForFunction(() => Object.keys(localStorage).every((k) => !k.startsWith('tevrik.outbox.')));
 		// The rack knows it, judges it, and asks for nothing else: nothing else stands on the shelf.
 		await page.goto(page.url().replace(/bench\/one.*/, 'rack'));
-		await says(page, 'main', /Nothing to do tonight\./);
+		await says(page, 'main', /Nothing is due\./);
 		await fine(page);
 		await page.browserContext().close();
 	});
@@ -150,7 +150,7 @@ describe('the first session, from an empty database', () => {
 		await page.waitForFunction(() => Object.keys(localStorage).every((k) => !k.startsWith('tevrik.outbox.')));
 		await page.goto(page.url().replace(/bench\/one.*/, 'rack'));
 		await says(page, '[data-testid=judgements]', /Alkalinity was read with an example chart\./);
-		expect(await page.$eval('main', (e) => e.textContent)).not.toMatch(/Chance that|in band|above the band/);
+		expect(await page.$eval('main', (e) => e.textContent)).not.toMatch(/Chance that|in range|▲ high/);
 		await fine(page);
 		// It is drawn hollow, and told as what it is.
 		await page.goto(page.url().replace(/rack$/, 'trends?of=alkalinity'));

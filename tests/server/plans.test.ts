@@ -48,7 +48,7 @@ let stranger: Asker;
 let viewer: Asker;
 /** The demo’s small tank, whose alkalinity is too low. */
 let tank: string;
-const words = { step: () => 'pour', always: 'slowly' };
+const words = { step: () => 'pour', always: 'slowly', due: () => 'due' };
 
 beforeAll(async () => {
 	({ keeper, close } = await openStores(NOW));

@@ -233,7 +233,7 @@ it('asks for a test of what is out of its band only where the rack says that it 
 	const whys = known.map(({ parameter, why }) => {
 		const { value, standardDeviation } = trends[parameter]!.now;
 		const { state } = placeInBand(value, standardDeviation, bands[parameter]!);
-		return { parameter, state, isOut: why.includes('out of its band') };
+		return { parameter, state, isOut: why.kind === 'out' };
 	});
 	// Likelier out than in, and not known well enough to say so.
 	expect(whys).toContainEqual({ parameter: 'potassium', state: 'unknown', isOut: false });
@@ -244,7 +244,9 @@ it('asks for a test of what is out of its band only where the rack says that it 
 it('reminds at the hour the person chose, on the clock of each tank', async () => {
 	const hours = async () =>
 		new Set(
-			(await calendarOf(again(keeper), { step: () => '', always: '' })).match(/(?<=DTSTART:\d{8}T)\d{4}/g)
+			(await calendarOf(again(keeper), { step: () => '', always: '', due: () => '' })).match(
+				/(?<=DTSTART:\d{8}T)\d{4}/g
+			)
 		);
 	// Seven in the evening where nobody chose; Dublin is an hour ahead of UTC in May.
 	expect(await hours()).toEqual(new Set(['1800']));
@@ -257,7 +259,7 @@ it('dates an event of the calendar anew only where it is another', async () => {
 	const before = process.env['TEVRIK_NOW']!;
 	const told = async (minutes: number) => {
 		process.env['TEVRIK_NOW'] = new Date(Date.parse(before) + minutes * 60_000).toISOString();
-		const calendar = await calendarOf(again(keeper), { step: () => '', always: '' });
+		const calendar = await calendarOf(again(keeper), { step: () => '', always: '', due: () => '' });
 		return calendar.match(/(?<=DTSTAMP:)\w+/g)!;
 	};
 	const first = await told(0);

@@ -28,12 +28,10 @@ export const AFTER_DEATH = {
 
 /** Why the water asks for a look: its newest test is odd, it moved, it is out of its band, or too little is known. */
 export type LookAgain = 'odd' | 'moved' | 'out' | 'unsure';
-const LOOK_AGAIN: Record<LookAgain, string> = {
-	odd: 'the last test is odd: repeat it',
-	moved: 'the water moved: see where it is now',
-	out: 'out of its band: see where it goes',
-	unsure: 'the forecast is no longer sure enough'
-};
+/** Why a test is due: by routine, days after its last; never done; what the water asks for; or what happened. */
+export type DueReason =
+	| { kind: 'routine'; last: string; everyDays: number }
+	| { kind: 'never' | LookAgain | 'changed' | 'died' | 'new-pack' };
 
 export interface DueTest {
 	parameter: string;
@@ -41,7 +39,7 @@ export interface DueTest {
 	at: Date;
 	/** Whether it belongs to a session held now. */
 	now: boolean;
-	why: string;
+	why: DueReason;
 }
 
 /**
@@ -56,14 +54,12 @@ export function dueByRoutine(phase: Phase, last: Record<string, Date>, now: Date
 			const days = parameterOf(parameter)?.routine[phase];
 			if (days === undefined) return [];
 			const due = new Date(at.getTime() + days * DAY);
-			// A device's clock may be a little ahead.
-			const ago = Math.max(0, Math.floor((now.getTime() - at.getTime()) / DAY));
 			return [
 				{
 					parameter,
 					at: due,
 					now: due.getTime() - now.getTime() <= TAKE_ALONG * days * DAY,
-					why: `last ${ago === 0 ? 'today' : ago === 1 ? 'yesterday' : `${ago} days ago`}; every ${days} days`
+					why: { kind: 'routine', last: at.toISOString(), everyDays: days }
 				}
 			];
 		})
@@ -86,17 +82,17 @@ export function dueTests(
 	const due = dueByRoutine(phase, last, now);
 	for (const parameter of shelf)
 		if (!last[parameter] && parameterOf(parameter)?.routine[phase] !== undefined)
-			due.push({ parameter, at: now, now: true, why: 'never measured' });
+			due.push({ parameter, at: now, now: true, why: { kind: 'never' } });
 	const wrong = new Set<string>();
-	const sooner = (parameter: string, at: Date, why: string) => {
+	const sooner = (parameter: string, at: Date, kind: Exclude<DueReason['kind'], 'routine'>) => {
 		const known = due.find((d) => d.parameter === parameter);
-		const test = { parameter, at, now: at.getTime() <= now.getTime() + SAME_SESSION, why };
+		const test = { parameter, at, now: at.getTime() <= now.getTime() + SAME_SESSION, why: { kind } };
 		if (!known) due.push(test);
 		else if (at < known.at) Object.assign(known, { ...test, now: test.now || known.now });
 	};
 	for (const [parameter, { at, why }] of Object.entries(nextTest))
 		if (last[parameter]) {
-			sooner(parameter, at < now ? now : at, LOOK_AGAIN[why]);
+			sooner(parameter, at < now ? now : at, why);
 			if (why !== 'unsure') wrong.add(parameter);
 		}
 	for (const t of triggers) {
@@ -104,19 +100,15 @@ export function dueTests(
 		const since = (parameter: string) => (last[parameter]?.getTime() ?? 0) > t.at.getTime();
 		if (t.kind === 'water change' && age <= AFTER_CHANGE.within && last[AFTER_CHANGE.parameter]) {
 			if (!since(AFTER_CHANGE.parameter))
-				sooner(
-					AFTER_CHANGE.parameter,
-					new Date(t.at.getTime() + AFTER_CHANGE.days * DAY),
-					'water was changed; new salt may be short of it'
-				);
+				sooner(AFTER_CHANGE.parameter, new Date(t.at.getTime() + AFTER_CHANGE.days * DAY), 'changed');
 		} else if (t.kind === 'death' && age <= AFTER_DEATH.within)
 			for (const parameter of AFTER_DEATH.parameters) {
 				if (since(parameter)) continue;
-				sooner(parameter, now, 'something died');
+				sooner(parameter, now, 'died');
 				wrong.add(parameter);
 			}
 		else if (t.kind === 'new pack' && t.parameter && age >= 0 && !since(t.parameter))
-			sooner(t.parameter, now, 'a new pack was opened: compare it');
+			sooner(t.parameter, now, 'new-pack');
 	}
 	const first = ({ parameter, now }: DueTest) => Number(!(now && wrong.has(parameter)));
 	return due.sort((a, b) => first(a) - first(b) || a.at.getTime() - b.at.getTime());

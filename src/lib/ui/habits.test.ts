@@ -158,7 +158,9 @@ describe('what is kept, as a person counts it', () => {
 			'UTC'
 		);
 		expect(text).toBe('Alkalinity is above your target range: 178 ppm CaCO₃.');
-		expect(why).toBe('Chance that it is out of range: more than 19 in 20, from 1 test. Daily limit: 8,92 ppm CaCO₃.');
+		expect(why).toBe(
+			'Chance that it is out of range: more than 19 in 20, from 1 test. Daily limit: 8,92 ppm CaCO₃.'
+		);
 	});
 
 	it('says what was poured by volume, or by weight as the person weighs', () => {

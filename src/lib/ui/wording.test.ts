@@ -47,15 +47,15 @@ describe('a change', () => {
 	it.each([
 		[
 			change(-0.42, 0.0001, true),
-			'0.4 lower, more than noise',
-			/^0\.4 lower .*noise alone hardly ever does that$/
+			'0.4 lower, more than the errors',
+			/^−0\.4 from the last test, more than the errors\.$/
 		],
 		[
 			change(0.25, 0.125, false),
-			'0.3 higher, may be noise',
-			/^0\.3 higher .*noise alone does that once in 8$/
+			'0.3 higher, within error',
+			/^\+0\.3 from the last test: no clear difference\. .*alone: about 1 in 10\.$/
 		],
-		[change(0.02, 0.9, false), 'as before', /^no different from the test before/]
+		[change(0.02, 0.9, false), 'unchanged', /^No difference from the last test/]
 	])('%j', (of, short, long) => {
 		expect(changeInShort(of, 0.3)).toBe(short);
 		expect(changeInWords(of, 0.3)).toMatch(long);
@@ -73,12 +73,12 @@ describe('a heading', () => {
 	const leaves = (edge: 'lower' | 'upper', median: string) => ({ edge, median, early: null, late: null });
 	it.each<[string, Partial<Heading>, RegExp]>([
 		['steady', { verdict: 'steady' }, /^steady$/],
-		['not known', { verdict: 'unsure' }, /^not sure which way$/],
-		['falling, no edge near', {}, /^falling 0\.10? a day$/],
+		['not known', { verdict: 'unsure' }, /^direction unclear$/],
+		['falling, no edge near', {}, /^falling 0\.10? dKH a day$/],
 		[
 			'falling to an edge',
 			{ leavesBand: leaves('lower', '2026-05-08T09:00:00Z') },
-			/a day, leaves the band on Friday$/
+			/a day, may leave its range on Friday$/
 		],
 		// The other limit is not where it heads.
 		[

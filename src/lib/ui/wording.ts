@@ -1,11 +1,12 @@
 import { decimalsOf, formatUnit } from '$core/quantities';
-import type { Placing } from '$core/targets';
+import type { DueReason, Placing } from '$core/targets';
 import type { Change } from '$core/trend';
 import type { Heading } from '$lib/api/rack';
 import type { TrendInShort } from '$lib/api/trends';
-import { decimalSign, figures, numeral } from './habits';
-import { dayInWords } from './when';
-import { moveInWords } from './words/judgements';
+import * as say from '$messages/rack';
+import { decimalSign, figures, numeral, unitFor } from './habits';
+import { dayInWords, daysAgo } from './when';
+import { LIST, chanceInWords, moveInWords } from './words/judgements';
 import { seenInWords, type RawReading } from '$core/instruments';
 import { type Measured } from '$core/methods';
 import { COVERAGE_95 } from '$core/statistics';
@@ -64,62 +65,86 @@ export const seenIn = ({ raw, sampleSize }: { raw: RawReading; sampleSize: strin
 	sampleSize && sampleSize !== 'full' ? `${seenAs(raw)}, ${sampleSize} sample` : seenAs(raw);
 
 /** A state is a shape, a colour and a word. */
-export const STATES: Record<Placing['state'], { shape: string; word: string; tone: string }> = {
-	inside: { shape: '●', word: 'in band', tone: 'moss' },
-	edge: { shape: '◐', word: 'near a limit', tone: 'saffron' },
-	unknown: { shape: '○', word: 'not known well enough', tone: 'saffron' },
-	below: { shape: '▼', word: 'below the band', tone: 'brick' },
-	above: { shape: '▲', word: 'above the band', tone: 'brick' }
+export const STATES: Record<Placing['state'], { shape: string; word: () => string; tone: string }> = {
+	inside: { shape: '●', word: say.inRange, tone: 'moss' },
+	edge: { shape: '◐', word: say.nearLimit, tone: 'saffron' },
+	unknown: { shape: '○', word: say.uncertain, tone: 'saffron' },
+	below: { shape: '▼', word: say.low, tone: 'brick' },
+	above: { shape: '▲', word: say.high, tone: 'brick' }
 };
 
-/** "0.4 lower, more than noise", for where there is little room. */
-export function changeInShort(change: Change, halfWidth: number): string {
+/** How much a test differs from the one before; undefined where it does not. One digit past what either value is sure of says nothing. */
+function differenceOf(change: Change, halfWidth: number): string | undefined {
 	const decimals = Math.min(decimalsOf(COVERAGE_95 * change.standardUncertainty), decimalsOf(halfWidth) + 1);
 	const size = numeral(Math.abs(change.difference), decimals);
-	if (change.noiseAlone > 0.5 || Number(size) === 0) return 'as before';
-	return `${size} ${change.difference < 0 ? 'lower' : 'higher'}, ${change.real ? 'more than noise' : 'may be noise'}`;
+	return change.noiseAlone > 0.5 || Number(size.replace(',', '.')) === 0 ? undefined : size;
 }
 
-/** "0.4 lower than the test before; noise alone would do that once in eight". */
-export function changeInWords(change: Change, halfWidth: number): string {
-	// One digit past what either value is sure of says nothing.
-	const decimals = Math.min(decimalsOf(COVERAGE_95 * change.standardUncertainty), decimalsOf(halfWidth) + 1);
-	const size = numeral(Math.abs(change.difference), decimals);
-	if (change.noiseAlone > 0.5 || Number(size) === 0)
-		return 'no different from the test before, within their noise';
-	const direction = change.difference < 0 ? 'lower' : 'higher';
-	const odds = Math.max(2, Math.round(1 / Math.max(change.noiseAlone, 1e-9)));
-	const chance = odds > 200 ? 'noise alone hardly ever does that' : `noise alone does that once in ${odds}`;
-	return `${size} ${direction} than the test before; ${chance}`;
+/** "0.4 lower, more than the errors", for where there is little room. */
+export function changeInShort(of: Change, halfWidth: number): string {
+	const change = differenceOf(of, halfWidth);
+	if (change === undefined) return say.unchanged();
+	const lower = of.real ? say.lowerMore : say.lowerWithin;
+	const higher = of.real ? say.higherMore : say.higherWithin;
+	return (of.difference < 0 ? lower : higher)({ change });
+}
+
+/** "−0.4 from the last test, more than the errors." */
+export function changeInWords(of: Change, halfWidth: number): string {
+	const size = differenceOf(of, halfWidth);
+	if (size === undefined) return say.noDifference();
+	const change = `${of.difference < 0 ? '−' : '+'}${size}`;
+	return of.real
+		? say.clearDifference({ change })
+		: say.noClearDifference({ change, chance: chanceInWords(of.noiseAlone) });
 }
 
 /** What a forecast takes for granted: "with your 0.4 dKH each day and your change of 10 % every 7 days". Empty where nothing. */
 export function assumesInWords({ assumes, unit }: Pick<TrendInShort, 'assumes' | 'unit'>): string {
-	const often = (days: number) => (Math.round(days) <= 1 ? 'each day' : `every ${Math.round(days)} days`);
-	const said = assumes.map(({ kind, everyDays, change = 0, fraction = 0 }) =>
-		kind === 'dose'
-			? `your ${figures(change, 2)} ${formatUnit(unit)} ${often(everyDays)}`
-			: `your change of ${Math.round(100 * fraction)} % ${often(everyDays)}`
-	);
-	return said.length ? `with ${said.join(' and ')}` : '';
+	const said = assumes.map(({ kind, everyDays, change = 0, fraction = 0 }) => {
+		const days = Math.round(everyDays);
+		const often = days <= 1 ? say.eachDay() : say.everyDays({ days: String(days) });
+		return kind === 'dose'
+			? say.yourDose({ change: `${figures(change, 2)} ${formatUnit(unit)}`, often })
+			: say.yourChange({ share: `${Math.round(100 * fraction)} %`, often });
+	});
+	return said.length ? say.assumes({ habits: LIST.format(said) }) : '';
 }
 
-/** Of a trend in this person's unit: "falling 0.1 a day, leaves the band on Friday", as far as it can be said. */
+/** Of a trend in this person's unit: "falling 0.1 dKH a day, may leave its range on Friday", as far as it can be said. */
 export function headingInWords(parameter: string, trend: Heading, now: string, timeZone: string): string {
 	const { value, standardDeviation } = trend.netPerDay;
 	const decimals = Math.max(decimalsOf(COVERAGE_95 * standardDeviation), decimalsOf(Math.abs(value)));
-	const rate = numeral(Math.abs(value), Math.min(decimals, 4));
-	const heading =
-		trend.verdict === 'steady'
-			? 'steady'
-			: trend.verdict === 'unsure'
-				? 'not sure which way'
-				: `${trend.verdict} ${rate} a day`;
-	if (trend.moved && trend.verdict === 'steady')
-		return moveInWords(parameter, trend.moved.from, trend.moved.to);
+	const change = [numeral(Math.abs(value), Math.min(decimals, 4)), formatUnit(unitFor(parameter))]
+		.filter(Boolean)
+		.join(' ');
+	if (trend.verdict === 'steady')
+		return trend.moved ? moveInWords(parameter, trend.moved.from, trend.moved.to) : say.steady();
+	if (trend.verdict === 'unsure') return say.unclear();
+	const falls = trend.verdict === 'falling';
 	const leaves = trend.leavesBand?.median;
-	const heads = trend.verdict === (trend.leavesBand?.edge === 'lower' ? 'falling' : 'rising');
-	return leaves && heads && Date.parse(leaves) > Date.parse(now)
-		? `${heading}, leaves the band ${dayInWords(leaves, now, timeZone)}`
-		: heading;
+	const heads = falls === (trend.leavesBand?.edge === 'lower');
+	if (!leaves || !heads || Date.parse(leaves) <= Date.parse(now))
+		return (falls ? say.falling : say.rising)({ change });
+	return (falls ? say.fallingOut : say.risingOut)({ change, when: dayInWords(leaves, now, timeZone) });
 }
+
+/** Why a test is due. */
+export function dueInWords(why: DueReason, now: string, timeZone: string): string {
+	if (why.kind === 'routine')
+		return say.dueRoutine({ ago: daysAgo(why.last, now, timeZone), days: String(why.everyDays) });
+	return DUE[why.kind]();
+}
+/** When a test is due, and why. */
+export const dueOnInWords = (due: { at: string; why: DueReason }, now: string, timeZone: string): string =>
+	say.dueOn({ when: dayInWords(due.at, now, timeZone), why: dueInWords(due.why, now, timeZone) });
+const DUE: Record<Exclude<DueReason['kind'], 'routine'>, () => string> = {
+	never: say.dueNever,
+	odd: say.dueOdd,
+	moved: say.dueMoved,
+	out: say.dueOut,
+	unsure: say.dueUnsure,
+	changed: say.dueChanged,
+	died: say.dueDied,
+	'new-pack': say.duePack
+};

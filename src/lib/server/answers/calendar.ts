@@ -4,7 +4,7 @@ import { eq } from 'drizzle-orm';
 import { createEvents, type EventAttributes } from 'ics';
 import { DateTime } from 'luxon';
 import { nameInSentence } from '../../../core/catalogue';
-import { dueTogether } from '../../../core/targets';
+import { dueTogether, type DueReason } from '../../../core/targets';
 import type { Habits } from '../../api/habits';
 import { mustBePerson, type Asker } from '../identity/asker';
 import { now } from '../clock';
@@ -46,7 +46,7 @@ export async function calendarToken(asker: Asker, anew = false): Promise<string 
 const tokenOf = (nonce: string): string => derivedSecret(`calendar ${nonce}`);
 
 /** The calendar behind a secret address, or nothing where nobody has it. */
-export async function calendarBehind(token: string, says: StepWords): Promise<string | undefined> {
+export async function calendarBehind(token: string, says: CalendarWords): Promise<string | undefined> {
 	const [owner] = await database()
 		.select({ id: user.id })
 		.from(user)
@@ -54,10 +54,11 @@ export async function calendarBehind(token: string, says: StepWords): Promise<st
 	return owner && calendarOf({ userId: owner.id }, says);
 }
 
-/** What a step of a plan is called, and what holds for all of them: words are not the server's. */
-interface StepWords {
+/** What a step of a plan is called, what holds for all of them, and why a test is due: words are not the server's. */
+interface CalendarWords {
 	step: (step: PlanStep, supplement: Supplement | undefined) => string;
 	always: string;
+	due: (why: DueReason, now: string, timeZone: string) => string;
 }
 
 /** One event before it is stamped, at the hour this person chose on its tank's day. */
@@ -70,11 +71,11 @@ interface Told {
 }
 
 /** Sessions of all this person's tanks, and what their plans pour, as iCalendar (RFC 5545): instants in UTC, each at its tank's own hour. */
-export async function calendarOf(asker: Asker, says: StepWords): Promise<string> {
+export async function calendarOf(asker: Asker, says: CalendarWords): Promise<string> {
 	const habits = await habitsOf(asker);
 	const told: Told[] = [];
 	for (const { id } of await systemsOf(asker))
-		told.push(...(await sessionsOf(asker, id)), ...(await poursOf(asker, id, habits, says)));
+		told.push(...(await sessionsOf(asker, id, habits, says)), ...(await poursOf(asker, id, habits, says)));
 	if (!told.length) return EMPTY;
 	const [hour, minute] = (habits.remindAt ?? REMIND_AT).split(':').map(Number);
 	const events = told.map(({ day, ...event }): EventAttributes => {
@@ -94,9 +95,11 @@ export async function calendarOf(asker: Asker, says: StepWords): Promise<string>
 }
 
 /** Tests that are due together, by session. */
-async function sessionsOf(asker: Asker, id: string): Promise<Told[]> {
+async function sessionsOf(asker: Asker, id: string, habits: Habits, says: CalendarWords): Promise<Told[]> {
 	const [system, { due }] = await Promise.all([systemFor(asker, id), outlookOf(asker, id)]);
 	const today = DateTime.fromJSDate(now(), { zone: system.timeZone }).startOf('day');
+	const whyOf = ({ why }: { why: DueReason }) =>
+		asked.run(habits, () => says.due(why, now().toISOString(), system.timeZone));
 	const dayOf = ({ at }: { at: string }) =>
 		Math.round(DateTime.fromISO(at, { zone: system.timeZone }).startOf('day').diff(today, 'days').days);
 	return dueTogether(due, dayOf, AHEAD).map(({ day: days, tests }) => {
@@ -105,7 +108,7 @@ async function sessionsOf(asker: Asker, id: string): Promise<Told[]> {
 		return {
 			uid: `${id}-${day.toISODate()}@tevrik`,
 			title: `${system.name}: test ${names.join(', ')}`,
-			description: tests.map((t, i) => `${names[i]}: ${t.why}`).join('\n'),
+			description: tests.map((t, i) => `${names[i]}: ${whyOf(t)}`).join('\n'),
 			day,
 			duration: { minutes: 45 }
 		};
@@ -113,7 +116,7 @@ async function sessionsOf(asker: Asker, id: string): Promise<Told[]> {
 }
 
 /** What the plan that is followed pours, by day. */
-async function poursOf(asker: Asker, id: string, habits: Habits, says: StepWords): Promise<Told[]> {
+async function poursOf(asker: Asker, id: string, habits: Habits, says: CalendarWords): Promise<Told[]> {
 	const system = await systemFor(asker, id);
 	const last = DateTime.fromJSDate(now(), { zone: system.timeZone }).plus({ days: AHEAD });
 	const open = await openSteps(asker, id, last.toISODate() ?? '');

@@ -4,7 +4,8 @@
 	import { formatUnit } from '$core/quantities';
 	import { figures, parameterFor } from '$lib/ui/habits';
 	import { dayInWords } from '$lib/ui/when';
-	import { shownLevel } from '$lib/ui/wording';
+	import { STATES, shownLevel } from '$lib/ui/wording';
+	import * as say from '$messages/adjust';
 	import Path from './Path.svelte';
 	import type { LevelView, PlanView } from './plan-view';
 
@@ -17,20 +18,14 @@
 	}
 	let { view, system, madeAt, now, timeZone }: Props = $props();
 
-	const STATES: Record<string, string> = {
-		inside: '● in its band',
-		edge: '◐ near a limit',
-		unknown: '◐ not known well enough',
-		below: '▼ too low',
-		above: '▲ too high'
-	};
-	function homeInWords({ home, state, unsure }: LevelView): string {
-		if (home === null && unsure) return STATES['unknown'] ?? '';
-		if (home === null && state === 'inside') return `${STATES[state]} · leaves it within this plan`;
-		if (home === null) return `${STATES[state]} · not home within this plan`;
-		if (home === 0) return STATES[state] ?? '';
+	function homeInWords({ home, state: of, unsure }: LevelView): string {
+		const { shape, word } = STATES[of];
+		const state = `${shape} ${word()}`;
+		if (home === null && unsure) return `${STATES.unknown.shape} ${say.levelUncertain()}`;
+		if (home === null) return (of === 'inside' ? say.levelLeaves : say.levelStays)({ state });
+		if (home === 0) return state;
 		const day = new Date(Date.parse(madeAt) + home * DAY).toISOString();
-		return `${STATES[state] ?? ''} · home ${dayInWords(day, now, timeZone)}`;
+		return say.levelIn({ state, when: dayInWords(day, now, timeZone) });
 	}
 </script>
 

@@ -37,9 +37,7 @@
 			<span class="font-medium">{title}</span>
 			<span class="block truncate text-sm text-faint" title={due?.why}>
 				{#if starts !== undefined}<span class="figure">{starts}</span> ·{/if}
-				{due ? `${due.now ? 'due, ' : ''}${due.why.split(';')[0]}` : 'not tested here yet'}{profile.stepsBy
-					? ` · ○ ${STEPS_OF_TEMPLATE}`
-					: ''}
+				{due ? due.why : 'not tested here yet'}{profile.stepsBy ? ` · ○ ${STEPS_OF_TEMPLATE}` : ''}
 			</span>
 		</span>
 	</Checkbox>

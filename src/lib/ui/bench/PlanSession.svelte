@@ -14,6 +14,7 @@
 	import { isKnownValue } from '$core/methods';
 	import { nameInSentence } from '$core/catalogue';
 	import type { DueTest } from '$core/targets';
+	import { dueInWords } from '$lib/ui/wording';
 	import type { Pack } from '$lib/api/methods';
 	import type { EarlierReading } from '$lib/api/readings';
 	import type { RunRecord } from '$lib/api/runs';
@@ -116,6 +117,11 @@
 	const save = $derived(isCompared && wish.hidden ? 'together' : wish.save);
 	const bare = $derived(methods.every((m) => isKnownValue(m.profile)));
 	const nextDue = $derived(due.find((d) => !d.now));
+	const whyOf = ({ why }: (typeof due)[number]) => dueInWords(why, now, system.timeZone);
+	function dueSaid(parameter: string) {
+		const its = due.find((d) => d.parameter === parameter);
+		return its && { now: its.now, why: whyOf(its) };
+	}
 
 	async function think() {
 		if (!(await thinking.think({ tests, methodOf, people: wish.people, order }))) wish.order = [];
@@ -221,7 +227,7 @@
 					title={titles[test.id]!}
 					starts={start === undefined ? undefined : clockTime(startedAt + start * 1000, system.timeZone)}
 					due={test.sourceId === undefined
-						? due.find((d) => d.parameter === profile.parameter)
+						? dueSaid(profile.parameter)
 						: { now: false, why: 'a check of the kit' }}
 					choices={methods.filter(
 						(m) => m.profile.parameter === profile.parameter && (m.id === id || !wish.methods.includes(m.id))
@@ -234,7 +240,7 @@
 				/>
 			{:else}
 				<li class="py-4 text-faint">
-					Nothing is due{nextDue ? `; next ${nameInSentence(nextDue.parameter)}, ${nextDue.why}` : ''}. Add
+					Nothing is due{nextDue ? `; next ${nameInSentence(nextDue.parameter)}, ${whyOf(nextDue)}` : ''}. Add
 					the tests you want to do.
 				</li>
 			{/each}

@@ -312,7 +312,7 @@
 						now,
 						timeZone
 					)}.
-					{#if view.change}This is {view.change}.{/if}
+					{#if view.change}{view.change}{/if}
 				</p>
 			{/if}
 		</div>

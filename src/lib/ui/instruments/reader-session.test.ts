@@ -62,7 +62,7 @@ describe('what an instrument says', () => {
 		expect(leftIn(view)).toBe(0.48);
 		expect(view.own?.value).toBeCloseTo(8.748, 3);
 		expect(view.place?.state).toBe('inside');
-		expect(view.change).toMatch(/noise/);
+		expect(view.change).toMatch(/last test/);
 		expect(view.spoken).toContain('dKH');
 	});
 

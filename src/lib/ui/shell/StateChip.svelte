@@ -5,13 +5,9 @@
 
 	let { place }: { place: Placing } = $props();
 	const shown = $derived(STATES[place.state]);
-	/** What is not known well enough has its chance beside it. */
-	const chance = $derived(
-		place.state === 'unknown' ? `, in band ${Math.round(100 * Math.min(0.99, place.inside))} %` : ''
-	);
 </script>
 
-<span class="chip {shown.tone}"><span aria-hidden="true">{shown.shape}</span> {shown.word}{chance}</span>
+<span class="chip {shown.tone}"><span aria-hidden="true">{shown.shape}</span> {shown.word()}</span>
 
 <style>
 	.chip {

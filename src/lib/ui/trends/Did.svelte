@@ -256,7 +256,7 @@
 	{/each}
 	{#if saved}
 		<span class="text-sm" role="status"
-			>● Saved: {saved.words}{#if saved.died}. {AFTER_DEATH_SAID}
+			>● Saved: {saved.words}{#if saved.died}. {afterDeathInWords()}
 				<a class="text-plum underline" href="/s/{system.id}/bench">To the bench</a>{/if}{#if saved.lived}. Its
 				stage is “first months” from now on: what poisons animals is watched.
 				<a class="text-plum underline" href="/s/{system.id}/tank">Change the stage</a>{/if}

@@ -5,6 +5,7 @@ import { nameInSentence, titleOf, type Parameter } from '$core/catalogue';
 import { AFTER_DEATH, POISONS, type Judgement, type JudgementKind } from '$core/targets';
 import * as common from '$messages/common';
 import * as say from '$messages/judgements';
+import * as rack from '$messages/rack';
 import { numeral, unitFor } from '../habits';
 import { changeFor, valueFor } from '../mine';
 import { dayInWords, daysAgo } from '../when';
@@ -47,7 +48,7 @@ export function chanceInWords(p: number): string {
 }
 const daysIn = (days: number): number => Math.max(1, Math.round(days));
 
-const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
+export const LIST = new Intl.ListFormat('en-GB', { type: 'conjunction' });
 /** "salinity, magnesium and calcium"; a sentence begins with `first: titleOf`. */
 export const listed = (parameters: string[], { first = nameInSentence } = {}): string =>
 	LIST.format(parameters.map((p, i) => (i ? nameInSentence(p) : first(p))));
@@ -58,7 +59,10 @@ export const afterDeathInWords = (): string =>
 
 /** How a move of the water is called, of numbers in this person's unit: "fell from 8.4 to 6.2". */
 export const moveInWords = (parameter: string, from: number, to: number): string =>
-	`${to < from ? 'fell' : 'rose'} from ${plain(from, figuresOf(parameter))} to ${plain(to, figuresOf(parameter))}`;
+	(to < from ? rack.fell : rack.rose)({
+		from: plain(from, figuresOf(parameter)),
+		to: plain(to, figuresOf(parameter))
+	});
 
 const STEADY = {
 	harm: 'brick',

@@ -1,10 +1,15 @@
 import { error } from '@sveltejs/kit';
 import { calendarBehind } from '$lib/server/answers/calendar';
+import { dueInWords } from '$lib/ui/wording';
 import { alwaysInWords, stepInWords } from '$lib/ui/words/adjust';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = async ({ params }) => {
-	const calendar = await calendarBehind(params.token, { step: stepInWords, always: alwaysInWords() });
+	const calendar = await calendarBehind(params.token, {
+		step: stepInWords,
+		always: alwaysInWords(),
+		due: dueInWords
+	});
 	if (calendar === undefined) error(404, 'There is no such calendar.');
 	return new Response(calendar, {
 		headers: {

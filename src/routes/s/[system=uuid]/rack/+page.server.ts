@@ -12,8 +12,8 @@ import { bandsOf, systemFor } from '$lib/server/stores/systems';
 import { outlookShown } from '$lib/server/answers/outlook';
 import { sameWaterHref } from '$lib/ui/bench/same-water';
 import { bandsFor, readingFor, trendFor } from '$lib/ui/mine';
-import { daysAgo, dayInWords } from '$lib/ui/when';
-import { headingInWords } from '$lib/ui/wording';
+import { daysAgo } from '$lib/ui/when';
+import { dueInWords, dueOnInWords, headingInWords } from '$lib/ui/wording';
 import { tonightInWords } from '$lib/ui/words/tonight';
 import { provedInWords } from '$lib/ui/words/checks';
 import { judgementInWords, together } from '$lib/ui/words/judgements';
@@ -56,7 +56,7 @@ export const load: PageServerLoad = async ({ params, locals: { asker, at }, url 
 			dueNow: due.filter((d) => d.now).length,
 			due: [...due.filter((d) => d.now), ...due.filter((d) => !d.now)].slice(0, MOST_DUE).map((d) => ({
 				parameter: d.parameter,
-				why: d.now ? d.why : `${dayInWords(d.at, now, timeZone)}: ${d.why}`
+				why: d.now ? dueInWords(d.why, now, timeZone) : dueOnInWords(d, now, timeZone)
 			})),
 			// Where nothing is known, nothing is said to be fine.
 			tonight: asOf === null ? '' : tonightInWords(due, judgements, now, timeZone),

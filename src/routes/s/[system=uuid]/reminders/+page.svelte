@@ -6,6 +6,7 @@
 	import { parameterOf } from '$core/catalogue';
 	import AsOf from '$lib/ui/shell/AsOf.svelte';
 	import { dayInWords } from '$lib/ui/when';
+	import { dueInWords } from '$lib/ui/wording';
 	import Title from '$lib/ui/shell/Title.svelte';
 
 	let { data } = $props();
@@ -58,7 +59,7 @@
 			<li class="flex flex-wrap gap-x-4 py-2">
 				<span class="w-28 font-medium">{parameterOf(d.parameter)?.title ?? d.parameter}</span>
 				<span class="w-32">{dayInWords(d.at, data.now, data.system.timeZone)}</span>
-				<span class="text-faint">{d.why}</span>
+				<span class="text-faint">{dueInWords(d.why, data.now, data.system.timeZone)}</span>
 			</li>
 		{:else}
 			<li class="py-3 text-faint">Nothing is measured yet, so nothing is due.</li>
