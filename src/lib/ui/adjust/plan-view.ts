@@ -10,7 +10,7 @@ import {
 	type PlanStep
 } from '$core/adjust';
 import { parameterOf } from '$core/catalogue';
-import { placeInBand } from '$core/targets';
+import { placeInBand, type Placing } from '$core/targets';
 import type { KeptPlan } from '$lib/api/plans';
 import { bandFor, changeFor, valueFor } from '../mine';
 import {
@@ -52,7 +52,7 @@ export interface LevelView {
 	parameter: string;
 	title: string;
 	now: { value: number; error: number };
-	state: string;
+	state: Placing['state'];
 	/** Not known to be in its band, nor out of it. */
 	unsure: boolean;
 	band: { lower: number; upper: number };
