@@ -26,7 +26,7 @@ describe('the room Adjust', () => {
 	it('goes from the rack to a ticked pour and back by keys alone, and the other wishes say their price', async () => {
 		const page = await newDevice(browser, DESK);
 		await visit(page, room('rack'));
-		await tabTo(page, /What to pour, and when/);
+		await tabTo(page, /Show the plan/);
 		await page.keyboard.press('Enter');
 		await page.waitForSelector('[data-testid=days]');
 		expect(await text(page, '[data-testid=levels]')).toMatch(/Alkalinity.*▼ low, in range/);

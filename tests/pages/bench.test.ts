@@ -362,7 +362,7 @@ describe('a session at the bench', () => {
 		const keys = await device(DESK);
 		await visit(keys, evening);
 		await keys.waitForSelector('[data-testid=results]');
-		await tabTo(keys, /What to pour, and when/);
+		await tabTo(keys, /Show the plan/);
 		await keys.keyboard.press('Enter');
 		await followed(keys);
 		const done = (yes: boolean) =>

@@ -158,7 +158,7 @@ describe('the first session, from an empty database', () => {
 		expect(await page.$('[data-testid=outlook]')).toBeNull();
 		await page.goto(page.url().replace(/trends.*/, 'rack'));
 		await page.waitForSelector('html[data-ready]');
-		await tap('::-p-text(Type its leaflet)');
+		await tap('::-p-text(Enter its chart)');
 		await at(page, /\/shelf\/[0-9a-f-]{36}$/);
 		await fine(page);
 		for (const [i, text] of ['1', '0', '.5', '10'].entries())

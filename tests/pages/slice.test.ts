@@ -77,7 +77,7 @@ describe('from the syringe to a saved reading', () => {
 		expect((await table(page))[0]).toBe(`${await firstValue(page)} | ${Number(typed)} left`);
 		await page.goto(`${origin}/s/${system}/rack`);
 		await reload(page);
-		expect(await page.$eval('a.tube', (e) => e.textContent)).toMatch(new RegExp(`read ${value}, today`));
+		expect(await page.$eval('a.tube', (e) => e.textContent)).toMatch(new RegExp(`tested today: ${value}`));
 		expect(page.wrongs).toEqual([]);
 		await page.browserContext().close();
 	});

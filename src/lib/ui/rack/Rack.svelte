@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** A tank's parameters as tubes in a rack: where each stands, where it came from and where it is heading. */
+	import * as say from '$messages/rack';
 	import { DAY } from '$core/base';
 	import { COVERAGE_95 } from '$core/statistics';
 	import { formatUnit } from '$core/quantities';
@@ -88,9 +89,11 @@
 					{#if trend}
 						<span class="mt-1 block text-sm leading-snug">{trend.heading}</span>
 					{/if}
-					{#if t.notYours}<span class="block text-sm">○ by a chart that is not yours yet</span>{/if}
+					{#if t.notYours}<span class="block text-sm">{say.exampleChart()}</span>{/if}
 					<span class="mt-1 block text-sm leading-snug text-faint"
-						>read {read.value}, {t.ago}{t.corrected ? ` ◆ ${t.corrected}` : ''}</span
+						>{say.tested({ ago: t.ago ?? '', value: read.value })}{t.corrected
+							? ` ◆ ${t.corrected}`
+							: ''}</span
 					>
 				</span>
 			</a>

@@ -7,13 +7,13 @@
 	const shown = $derived(STATES[place.state]);
 </script>
 
-<span class="chip {shown.tone}"><span aria-hidden="true">{shown.shape}</span> {shown.word()}</span>
+<span class="chip {shown.tone}"><span aria-hidden="true">{shown.shape}</span>&nbsp;{shown.word()}</span>
 
 <style>
 	.chip {
 		display: inline-block;
 		border-radius: 0.8rem;
-		padding: 0.05rem 0.5rem;
+		padding: 0.05rem 0.35rem;
 		line-height: 1.3;
 		color: var(--ink);
 	}

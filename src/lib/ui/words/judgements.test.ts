@@ -84,7 +84,7 @@ const EVERY: [Judgement, RegExp][] = [
 	],
 	[
 		of('out', { value: 7, sd: 0.11, edge: 'lower', band: 8, sure: 0.97, tests: 5 }),
-		/^Alkalinity is below your target range: 7\.0 ± 0\.2 dKH\. Chance that it is out of range: more than 19 in 20, from 5 tests\.$/
+		/^Alkalinity is below your target range: 7\.0\u00a0±\u00a00\.2 dKH\. Chance that it is out of range: more than 19 in 20, from 5 tests\.$/
 	],
 	[
 		of('order', { count: 2 }, { also: ['magnesium', 'calcium'] }),
@@ -101,7 +101,7 @@ const EVERY: [Judgement, RegExp][] = [
 	[of('unknown', { reason: 'age', inside: 0.4 }), /^Alkalinity has not been tested yet\. Test it/],
 	[
 		of('unknown', { reason: 'error', value: 8.7, sd: 1.2, inside: 0.74 }),
-		/^Alkalinity is uncertain: 9 ± 2 dKH\. Chance that it is in range: about 7 in 10\./
+		/^Alkalinity is uncertain: 9\u00a0±\u00a02 dKH\. Chance that it is in range: about 7 in 10\./
 	],
 	[
 		of('leaves-soon', { value: 8.2, edge: 'lower', days: 2, at: '2026-05-08T20:00:00Z', perDay: -0.1 }),

@@ -36,7 +36,8 @@ function known(parameter: string, value: number, sd: number): string {
 	const decimals = decimalsOf(error);
 	return withUnit(
 		parameter,
-		`${numeral(valueFor(parameter, value), decimals)} ± ${numeral(error, decimals)}`
+		// A line does not end at the sign.
+		`${numeral(valueFor(parameter, value), decimals)}\u00a0±\u00a0${numeral(error, decimals)}`
 	);
 }
 const percent = (share: number): string => `${Math.round(100 * Math.min(0.99, share))} %`;

@@ -6,6 +6,7 @@ import type { Judgement } from '$core/targets';
 import type { TubeData } from '$lib/api/rack';
 import type { Reading } from '$lib/api/readings';
 import type { TrendInShort } from '$lib/api/trends';
+import * as say from '$messages/rack';
 import { methodsFor } from '$lib/server/stores/methods';
 import { latestReadings, measuredIn } from '$lib/server/stores/readings';
 import { bandsOf, systemFor } from '$lib/server/stores/systems';
@@ -89,10 +90,13 @@ const trendOf = (parameter: string, trend: TrendInShort | undefined) => trend &&
 /** The one thing to do about a judgement: where, and what it is called. */
 function whatHelps(system: string, { parameter, helps, numbers }: Judgement, latest: Reading[]) {
 	const kit = numbers['reason'] === 'chart' ? latest[0]?.methodId : undefined;
-	if (kit) return { href: `/s/${system}/shelf/${kit}`, act: 'Type its leaflet' };
+	if (kit) return { href: `/s/${system}/shelf/${kit}`, act: say.enterChart() };
 	return helps === 'test'
-		? { href: `/s/${system}/bench/one?of=${parameter}`, act: `Measure ${nameInSentence(parameter)}` }
-		: { href: `/s/${system}/trends?of=${parameter}`, act: `${titleOf(parameter)} over time` };
+		? {
+				href: `/s/${system}/bench/one?of=${parameter}`,
+				act: say.measureIt({ parameter: nameInSentence(parameter) })
+			}
+		: { href: `/s/${system}/trends?of=${parameter}`, act: say.overTime({ Parameter: titleOf(parameter) }) };
 }
 
 /** Where a reading is odd, or the level moved, the same water by two kits tells: the one used last, and another on the shelf. */
@@ -112,7 +116,7 @@ function tellsOf(
 		? {
 				tells: {
 					href: sameWaterHref(system, kits),
-					act: kits.length > 1 ? 'Same water, both kits' : 'Same water, twice'
+					act: kits.length > 1 ? say.compareKits() : say.testTwice()
 				}
 			}
 		: {};

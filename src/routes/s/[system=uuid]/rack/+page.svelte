@@ -1,4 +1,5 @@
 <script lang="ts">
+	import * as say from '$messages/rack';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
@@ -55,7 +56,7 @@
 			<span class="ms-auto flex flex-wrap items-center gap-2 text-sm text-faint">
 				{#if others.length}
 					<Label>
-						<span class="sr-only">Another tank beside it</span>
+						<span class="sr-only">{say.compareWith()}</span>
 						<Select
 							classes={{
 								select: 'bg-transparent text-sm text-faint dark:bg-transparent dark:text-faint'
@@ -64,8 +65,9 @@
 							value={data.beside?.system.id ?? ''}
 							onchange={(e) => beside(e.currentTarget.value)}
 						>
-							<option value="">this tank only</option>
-							{#each others as s (s.id)}<option value={s.id}>beside {s.name}</option>{/each}
+							<option value="">{say.thisOnly()}</option>
+							{#each others as s (s.id)}<option value={s.id}>{say.besideTank({ tank: s.name })}</option
+								>{/each}
 						</Select>
 					</Label>
 				{/if}
@@ -73,36 +75,36 @@
 					class="min-h-11 rounded-lg px-2 hover:bg-plum-wash hover:text-ink"
 					aria-expanded={arranging}
 					aria-controls="order"
-					onclick={() => (arranging = !arranging)}>Arrange</button
+					onclick={() => (arranging = !arranging)}>{say.arrange()}</button
 				>
 			</span>
 		</div>
 		{#if measured.size || data.kits}<p class="mt-1 leading-snug lg:hidden">{data.tonight}</p>{/if}
 		{#if data.dueNow}
 			<Button class="mt-1 min-h-14 w-full lg:hidden" href="/s/{data.system.id}/bench"
-				>Plan the evening, {data.dueNow} {data.dueNow === 1 ? 'test' : 'tests'}</Button
+				>{say.planSession({ n: data.dueNow })}</Button
 			>
 		{/if}
 		{#if arranging}
-			<ul id="order" class="flex flex-wrap gap-1 py-2 text-sm" aria-label="Order of the tubes">
+			<ul id="order" class="flex flex-wrap gap-1 py-2 text-sm" aria-label={say.order()}>
 				{#each shown as id, i (id)}
 					<li class="flex items-center rounded-lg border">
 						<button
 							class="nudge"
 							disabled={i === 0}
-							aria-label="{titleOf(id)} to the left"
+							aria-label={say.moveLeft({ parameter: nameInSentence(id) })}
 							onclick={() => shift(id, -1)}>←</button
 						>
 						<span>{titleOf(id)}</span>
 						<button
 							class="nudge"
 							disabled={i === shown.length - 1}
-							aria-label="{titleOf(id)} to the right"
+							aria-label={say.moveRight({ parameter: nameInSentence(id) })}
 							onclick={() => shift(id, 1)}>→</button
 						>
 						<button
 							class="nudge"
-							aria-label="Take {titleOf(id)} out of the rack"
+							aria-label={say.takeOut({ parameter: nameInSentence(id) })}
 							onclick={() => arrange(shown.filter((s) => s !== id))}>✕</button
 						>
 					</li>
@@ -116,7 +118,7 @@
 					</li>
 				{/each}
 				<li>
-					<button class="link px-3" onclick={() => arrange(undefined)}>As usual</button>
+					<button class="link px-3" onclick={() => arrange(undefined)}>{say.resetOrder()}</button>
 				</li>
 			</ul>
 		{/if}
@@ -133,7 +135,7 @@
 		{#if data.beside}
 			<div class="mt-6 flex items-baseline gap-3">
 				<h2 class="text-xl">{data.beside.system.name}</h2>
-				<a class="text-sm text-plum underline" href="/s/{data.beside.system.id}/rack">go to it</a>
+				<a class="text-sm text-plum underline" href="/s/{data.beside.system.id}/rack">{say.openTank()}</a>
 			</div>
 			<div class="mt-3">
 				<Rack
@@ -146,25 +148,24 @@
 		{/if}
 	</section>
 
-	<aside aria-label="What to do" class="lg:border-l lg:pl-5">
-		<h2>Tonight</h2>
+	<aside aria-label={say.whatToDo()} class="lg:border-l lg:pl-5">
+		<h2>{say.today()}</h2>
 		{#if measured.size === 0 && !data.kits}
 			<p class="mt-2">
-				Each tube fills when its parameter is measured: the level, how sure it is, and where your band lies.
-				First come the kits you read by.
+				{say.emptyRack()}
 			</p>
 			<Button class="mt-3 min-h-14 w-full text-lg" href="/s/{data.system.id}/shelf/new"
-				>Add your first kit</Button
+				>{say.addFirstKit()}</Button
 			>
 		{:else}
 			<p class="mt-1 leading-snug" data-testid="tonight">{data.tonight}</p>
 			{#if data.dueNow}
 				<Button class="mt-2 min-h-14 w-full text-lg" href="/s/{data.system.id}/bench"
-					>Plan the evening, {data.dueNow} {data.dueNow === 1 ? 'test' : 'tests'}</Button
+					>{say.planSession({ n: data.dueNow })}</Button
 				>
 			{/if}
 			{#if data.judgements.length}
-				<h2 class="mt-4">Look at</h2>
+				<h2 class="mt-4">{say.attention()}</h2>
 				<ul class="mt-1 mb-4 divide-y" data-testid="judgements">
 					{#each data.judgements as j (`${j.kind} ${j.parameter}`)}
 						<li class="py-2" data-kind={j.kind}>
@@ -183,10 +184,10 @@
 					{/each}
 				</ul>
 				<p class="-mt-2 mb-3">
-					<a class="link text-sm" href="/s/{data.system.id}/adjust">What to pour, and when</a>
+					<a class="link text-sm" href="/s/{data.system.id}/adjust">{say.showPlan()}</a>
 				</p>
 			{/if}
-			<h2>Next tests</h2>
+			<h2>{say.nextTests()}</h2>
 			<ul class="mt-1 divide-y" data-testid="due">
 				{#each data.due as d (d.parameter)}
 					<li class="flex items-center justify-between gap-2 py-1">
@@ -197,13 +198,13 @@
 						<a
 							class="link shrink-0 px-2 text-sm"
 							href="/s/{data.system.id}/bench/one?of={d.parameter}"
-							aria-label="Measure {nameInSentence(d.parameter)}">Measure</a
+							aria-label={say.measureIt({ parameter: nameInSentence(d.parameter) })}>{say.measure()}</a
 						>
 					</li>
 				{/each}
 			</ul>
 			<p class="mt-2 text-sm text-faint">
-				<a class="link" href="/s/{data.system.id}/reminders">Reminders in your calendar</a>
+				<a class="link" href="/s/{data.system.id}/reminders">{say.reminders()}</a>
 			</p>
 		{/if}
 	</aside>
