@@ -63,9 +63,7 @@ describe('what the water is doing', () => {
 		// Near 9 is expected; 0.63 left is about 6.2.
 		await page.type('[data-entry]', '0.63');
 		await page.waitForSelector('[data-testid=far]');
-		expect(await text(page, '[data-testid=far]')).toMatch(
-			/It was [\d.]+ .*; this is 6\.2\d?\. Test again now/
-		);
+		expect(await text(page, '[data-testid=far]')).toMatch(/Last result [\d.]+, .*; now 6\.2\d?\. Test again/);
 		await save(page);
 		await kept.at(page, 'rack');
 		expect(await kinds()).toContain('odd');
@@ -184,8 +182,8 @@ describe('what the water is doing', () => {
 		await arrived(page);
 		expect(await text(page, 'main')).toMatch(/Test ammonia, nitrite, pH, temperature and salinity now/);
 		await visit(page, `${origin}/s/${second}/rack`);
-		expect(await text(page, '[data-testid=due]')).toMatch(/Ammonia ?something died/);
-		expect(await text(page, '[data-testid=due]')).toMatch(/Nitrite ?something died/);
+		expect(await text(page, '[data-testid=due]')).toMatch(/Ammonia ?an animal died/);
+		expect(await text(page, '[data-testid=due]')).toMatch(/Nitrite ?an animal died/);
 		await page.browserContext().close();
 	});
 

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** All results of a session on one sheet, beside last time and band; questions are answered, then one save. */
+	import * as say from '$messages/rack';
 	import { SvelteSet } from 'svelte/reactivity';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import Checkbox from 'flowbite-svelte/Checkbox.svelte';
@@ -242,7 +243,7 @@
 		{#if finished}
 			<Button class="min-h-14 px-6 text-lg" href="/s/{system.id}/rack">To the rack</Button>
 			{#if ofTank}<Button color="alternative" class="min-h-14" href="/s/{system.id}/adjust"
-					>What to pour, and when</Button
+					>{say.showPlan()}</Button
 				>{/if}
 		{:else}
 			<Button class="min-h-14 px-8 text-lg" onclick={() => onfinish(chosen, 'rack')} data-testid="finish">
