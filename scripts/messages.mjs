@@ -1,6 +1,6 @@
 /**
  * Compiles the messages of src/lib/messages, one file of ICU MessageFormat for each language and room, into functions with typed holes:
- * `compiled/<language>/<room>.js` and `.d.ts`, each without imports. Vite, the type check and the bundle of commands call it first; a file that
+ * `compiled/<language>/<room>.js` and `.d.ts`, each without imports. Vite and the type check call it first; a file that
  * would stay the same is not written.
  */
 import MessageFormat from '@messageformat/core';
@@ -22,10 +22,12 @@ export const languages = () =>
 
 /** The messages of a language by room: [room, { key: message }]. */
 export const roomsOf = (language) =>
-	readdirSync(join(FOLDER, language)).map((file) => [
-		file.replace(/\.json$/, ''),
-		JSON.parse(readFileSync(join(FOLDER, language, file), 'utf8'))
-	]);
+	readdirSync(join(FOLDER, language))
+		.filter((file) => file.endsWith('.json'))
+		.map((file) => [
+			file.replace(/\.json$/, ''),
+			JSON.parse(readFileSync(join(FOLDER, language, file), 'utf8'))
+		]);
 
 /** The holes of a message with the type of what fills each; throws where it is no ICU message. */
 export function holesOf(message) {

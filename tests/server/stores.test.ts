@@ -259,7 +259,12 @@ it('dates an event of the calendar anew only where it is another', async () => {
 	const before = process.env['TEVRIK_NOW']!;
 	const told = async (minutes: number) => {
 		process.env['TEVRIK_NOW'] = new Date(Date.parse(before) + minutes * 60_000).toISOString();
-		const calendar = await calendarOf(again(keeper), { step: () => '', always: '', due: () => '' });
+		const calendar = await calendarOf(again(keeper), {
+			step: () => '',
+			always: '',
+			// Why a test is due is told as of its day, not as of the moment that asks.
+			due: (_why, at) => at
+		});
 		return calendar.match(/(?<=DTSTAMP:)\w+/g)!;
 	};
 	const first = await told(0);

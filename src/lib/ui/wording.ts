@@ -76,8 +76,8 @@ export const STATES: Record<Placing['state'], { shape: string; word: () => strin
 /** How much a test differs from the one before; undefined where it does not. One digit past what either value is sure of says nothing. */
 function differenceOf(change: Change, halfWidth: number): string | undefined {
 	const decimals = Math.min(decimalsOf(COVERAGE_95 * change.standardUncertainty), decimalsOf(halfWidth) + 1);
-	const size = numeral(Math.abs(change.difference), decimals);
-	return change.noiseAlone > 0.5 || Number(size.replace(',', '.')) === 0 ? undefined : size;
+	const size = Math.abs(change.difference);
+	return change.noiseAlone > 0.5 || size < 0.5 * 10 ** -decimals ? undefined : numeral(size, decimals);
 }
 
 /** "0.4 lower, more than the errors", for where there is little room. */

@@ -1,21 +1,11 @@
 import { expect, it } from 'vitest';
 import { targets } from '../../targets';
 import { requestOf, type KnownTank } from './request';
-import type { Supplement } from '../supplement';
+import { LABELLED } from '../../../../tests/support/plans';
 
 const chosen = targets({ school: 'natural levels', phase: 'settled' });
 if (!chosen.ok) throw new Error('no targets');
 
-/** 20 mL of it in 100 L raise alkalinity by a dKH. */
-const soda: Supplement = {
-	format: 'tevrik.supplement/1',
-	id: 'soda',
-	name: 'Soda',
-	kind: 'solution',
-	composition: {
-		label: { amount: 20, unit: 'mL', waterL: 100, raises: { parameter: 'alkalinity', value: 1, unit: 'dKH' } }
-	}
-};
 const trend = (unit: string, value: number, netPerDay = 0) => ({
 	unit,
 	now: { value, standardDeviation: 0.1 },
@@ -63,8 +53,8 @@ it('asks for what has a level, a target and a band, with what is doubted of it',
 
 it('counts what a dosing pump gives as use, and takes its bottle along even where it is to be left alone', () => {
 	const shelf = [
-		{ id: 'other', profile: soda, left: 500 },
-		{ id: 'soda', profile: soda, left: null }
+		{ id: 'other', profile: LABELLED, left: 500 },
+		{ id: 'soda', profile: LABELLED, left: null }
 	];
 	const events: KnownTank['events'] = [30, 40].map((mlPerDay, day) => ({
 		at: `2026-05-0${day + 1}T20:00:00Z`,

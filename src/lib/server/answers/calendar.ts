@@ -98,8 +98,9 @@ export async function calendarOf(asker: Asker, says: CalendarWords): Promise<str
 async function sessionsOf(asker: Asker, id: string, habits: Habits, says: CalendarWords): Promise<Told[]> {
 	const [system, { due }] = await Promise.all([systemFor(asker, id), outlookOf(asker, id)]);
 	const today = DateTime.fromJSDate(now(), { zone: system.timeZone }).startOf('day');
-	const whyOf = ({ why }: { why: DueReason }) =>
-		asked.run(habits, () => says.due(why, now().toISOString(), system.timeZone));
+	/** As of the session's own day: an event stays as it is until then. */
+	const whyOf = ({ why }: { why: DueReason }, day: DateTime) =>
+		asked.run(habits, () => says.due(why, day.toJSDate().toISOString(), system.timeZone));
 	const dayOf = ({ at }: { at: string }) =>
 		Math.round(DateTime.fromISO(at, { zone: system.timeZone }).startOf('day').diff(today, 'days').days);
 	return dueTogether(due, dayOf, AHEAD).map(({ day: days, tests }) => {
@@ -108,7 +109,7 @@ async function sessionsOf(asker: Asker, id: string, habits: Habits, says: Calend
 		return {
 			uid: `${id}-${day.toISODate()}@tevrik`,
 			title: `${system.name}: test ${names.join(', ')}`,
-			description: tests.map((t, i) => `${names[i]}: ${whyOf(t)}`).join('\n'),
+			description: tests.map((t, i) => `${names[i]}: ${whyOf(t, day)}`).join('\n'),
 			day,
 			duration: { minutes: 45 }
 		};

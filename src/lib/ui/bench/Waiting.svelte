@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** Nothing to do for a while: how long, and what comes then. */
-	import { alwaysInWords } from '$lib/ui/words/adjust';
+	import * as say from '$messages/adjust';
 	import Button from 'flowbite-svelte/Button.svelte';
 	import { clockTime, minutesAndSeconds } from './choices';
 
@@ -26,7 +26,7 @@
 		<div class="rounded-xl border-2 border-plum bg-sheet p-4" data-testid="pour-now">
 			<p class="text-3xl font-semibold">{pour.what}</p>
 			{#if pour.manner}<p class="mt-1 text-faint">{pour.manner}</p>{/if}
-			<p class="mt-1 text-faint">{alwaysInWords()}</p>
+			<p class="mt-1 text-faint">{say.slowly()}</p>
 			<Button class="mt-3 min-h-14 px-8 text-lg" onclick={pour.ondone}>Poured</Button>
 		</div>
 	{/if}

@@ -229,6 +229,7 @@ const SAID: Record<JudgementKind, (its: Numbers) => Said> = {
 		};
 	},
 	ratio({ n }) {
+		// Units of both are proportional: at which level a change is converted does not matter.
 		const calcium = (x: number) => withUnit('calcium', plain(changeFor('calcium', x, 420), 2));
 		return {
 			text: say.ratio({
@@ -287,7 +288,8 @@ function harmSaid({
 		: (isHigh ? say.harmAbove : say.harmBelow)({ Parameter, value });
 	return {
 		text: [text, wash].filter(Boolean).join(' '),
-		why: has('upTo') ? [sure, say.harmAfterWash(), limit] : [sure, onOneTest, limit, pace]
+		// A change of water harms nobody: it does not wait for the second test.
+		why: [sure, wash && onOneTest ? say.harmAfterWash() : onOneTest, limit, pace]
 	};
 }
 
