@@ -55,6 +55,14 @@ const EVERY: [Judgement, RegExp][] = [
 		/^Nitrite read 3 mg\/L NO₂, which would harm animals\. Test again now/
 	],
 	[
+		of(
+			'harm',
+			{ edge: 'upper', alarm: 1, value: 3, sd: 0.2, sure: 0.99, tests: 1 },
+			{ parameter: 'nitrite', helps: 'test' }
+		),
+		/Change half of the water now, .*leaves 1\.5 .*from 1 test\. Test again after the change\. Safe limit: 1 mg/
+	],
+	[
 		of('moved', { from: 8.4, to: 6.2, at: '2026-05-05T08:00:00Z', probability: 0.97, explanation: 'dosing' }),
 		/^Alkalinity fell from 8\.4 to 6\.2 dKH yesterday\. Chance that the water really changed: more than 19 in 20\. .*dosing pump/
 	],
